@@ -1,0 +1,189 @@
+#include "core/geom/mesh.hpp"
+
+#include <Eigen/Geometry>
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <unordered_map>
+
+#include "core/base/numbers.hpp"
+#include "core/base/result.hpp"
+
+namespace awl {
+namespace {
+
+std::uint64_t edge_key(int a, int b) {
+  if (a > b) std::swap(a, b);
+  return (static_cast<std::uint64_t>(a) << 32) | static_cast<std::uint32_t>(b);
+}
+
+double corner_angle(const Vec3& at, const Vec3& p, const Vec3& q) {
+  const Vec3 u = p - at, w = q - at;
+  return std::atan2(u.cross(w).norm(), u.dot(w));
+}
+
+}  // namespace
+
+Box box_of(const std::vector<Vec3>& points) {
+  Box box;
+  for (const Vec3& p : points) box.include(p);
+  return box;
+}
+
+Vec3 area_vector(const Mesh& mesh, const Tri& t) {
+  const Vec3& a = mesh.vertices[t[0]];
+  return (mesh.vertices[t[1]] - a).cross(mesh.vertices[t[2]] - a);
+}
+
+double area_mm2(const Mesh& mesh) {
+  double sum = 0.0;
+  for (const Tri& t : mesh.triangles) sum += 0.5 * area_vector(mesh, t).norm();
+  return sum;
+}
+
+double volume_mm3(const Mesh& mesh) {
+  double sum = 0.0;
+  for (const Tri& t : mesh.triangles) sum += mesh.vertices[t[0]].dot(area_vector(mesh, t)) / 6.0;
+  return sum;
+}
+
+std::vector<Vec3> vertex_normals(const Mesh& mesh) {
+  std::vector<Vec3> normals(mesh.vertices.size(), Vec3::Zero());
+  for (const Tri& t : mesh.triangles) {
+    const Vec3 n = area_vector(mesh, t).normalized();
+    for (int k = 0; k < 3; ++k) {
+      const Vec3 &p = mesh.vertices[t[k]], &q = mesh.vertices[t[(k + 1) % 3]], &r = mesh.vertices[t[(k + 2) % 3]];
+      normals[t[k]] += corner_angle(p, q, r) * n;
+    }
+  }
+  for (Vec3& n : normals) n.normalize();
+  return normals;
+}
+
+double smallest_angle_deg(const Mesh& mesh) {
+  // The smallest angle lies between the two longest edges: sin = 2 area / (their product).
+  double least_squared_sine = 1.0;
+  for (const Tri& t : mesh.triangles) {
+    const Vec3 &a = mesh.vertices[t[0]], &b = mesh.vertices[t[1]], &c = mesh.vertices[t[2]];
+    const double ab = (b - a).squaredNorm(), bc = (c - b).squaredNorm(), ca = (a - c).squaredNorm();
+    const double longest_two = ab * bc * ca / std::min({ab, bc, ca});
+    least_squared_sine = std::min(least_squared_sine, (b - a).cross(c - a).squaredNorm() / longest_two);
+  }
+  return degrees(std::asin(std::sqrt(least_squared_sine)));
+}
+
+Topology topology_of(const Mesh& mesh) {
+  Topology topo;
+  topo.edges_of.resize(mesh.triangles.size());
+  topo.faces_round.resize(mesh.vertices.size());
+  std::unordered_map<std::uint64_t, int> known;
+  known.reserve(mesh.triangles.size() * 2);
+  for (int f = 0; f < static_cast<int>(mesh.triangles.size()); ++f) {
+    const Tri& t = mesh.triangles[f];
+    for (int k = 0; k < 3; ++k) {
+      const int a = t[k], b = t[(k + 1) % 3];
+      topo.faces_round[a].push_back(f);
+      const auto [it, fresh] = known.try_emplace(edge_key(a, b), static_cast<int>(topo.edges.size()));
+      if (fresh) topo.edges.push_back({std::min(a, b), std::max(a, b), f, -1, 0});
+      else if (topo.edges[it->second].right < 0) topo.edges[it->second].right = f;
+      else ++topo.edges[it->second].more;
+      topo.edges_of[f][k] = it->second;
+    }
+  }
+  return topo;
+}
+
+std::vector<std::vector<int>> border_loops(const Mesh& mesh) {
+  const Topology topo = topology_of(mesh);
+  std::map<int, std::vector<int>> next;
+  for (std::size_t f = 0; f < mesh.triangles.size(); ++f)
+    for (int k = 0; k < 3; ++k)
+      if (topo.is_border(topo.edges_of[f][k]))
+        next[mesh.triangles[f][k]].push_back(mesh.triangles[f][(k + 1) % 3]);
+  std::vector<std::vector<int>> loops;
+  while (!next.empty()) {
+    std::vector<int> loop;
+    for (int v = next.begin()->first; next.count(v) != 0;) {
+      loop.push_back(v);
+      auto& ways = next[v];
+      const int to = ways.back();
+      ways.pop_back();
+      if (ways.empty()) next.erase(v);
+      v = to;
+    }
+    loops.push_back(std::move(loop));
+  }
+  return loops;
+}
+
+int euler_characteristic(const Mesh& mesh) {
+  const Topology topo = topology_of(mesh);
+  const auto used = std::count_if(topo.faces_round.begin(), topo.faces_round.end(), [](const auto& f) { return !f.empty(); });
+  return static_cast<int>(used) - static_cast<int>(topo.edges.size()) + static_cast<int>(mesh.triangles.size());
+}
+
+std::vector<int> connected_parts(const Mesh& mesh, const std::function<bool(int, int)>& joined) {
+  const Topology topo = topology_of(mesh);
+  std::vector<int> part(mesh.triangles.size(), -1);
+  int count = 0;
+  for (std::size_t seed = 0; seed < part.size(); ++seed) {
+    if (part[seed] >= 0) continue;
+    std::vector<int> todo{static_cast<int>(seed)};
+    part[seed] = count;
+    while (!todo.empty()) {
+      const int f = todo.back();
+      todo.pop_back();
+      for (const int e : topo.edges_of[f]) {
+        const auto& edge = topo.edges[e];
+        const int other = edge.left == f ? edge.right : edge.left;
+        if (other < 0 || part[other] >= 0 || !joined(edge.a, edge.b)) continue;
+        part[other] = count;
+        todo.push_back(other);
+      }
+    }
+    ++count;
+  }
+  return part;
+}
+
+Mesh part_of(const Mesh& mesh, const std::vector<int>& triangles, std::vector<int>& vertex_of) {
+  Mesh part;
+  vertex_of.clear();
+  std::vector<int> fresh(mesh.vertices.size(), -1);
+  for (const int f : triangles) {
+    Tri t = mesh.triangles[f];
+    for (int& v : t) {
+      if (fresh[v] < 0) {
+        fresh[v] = static_cast<int>(part.vertices.size());
+        part.vertices.push_back(mesh.vertices[v]);
+        vertex_of.push_back(v);
+      }
+      v = fresh[v];
+    }
+    part.triangles.push_back(t);
+  }
+  return part;
+}
+
+Mirrored mirror_half(const Mesh& half, double snap_mm) {
+  Mirrored whole;
+  whole.mesh = half;
+  whole.twin_of.resize(half.vertices.size());
+  for (std::size_t v = 0; v < half.vertices.size(); ++v) {
+    Vec3& p = whole.mesh.vertices[v];
+    whole.twin_of[v] = static_cast<int>(v);
+    if (std::abs(p.x()) < snap_mm) {
+      p.x() = 0.0;
+      continue;
+    }
+    whole.twin_of[v] = static_cast<int>(whole.mesh.vertices.size());
+    const Vec3 image(-p.x(), p.y(), p.z());  // p is a reference that push_back may move
+    whole.mesh.vertices.push_back(image);
+    whole.twin_of.push_back(static_cast<int>(v));
+  }
+  for (const Tri& t : half.triangles)
+    whole.mesh.triangles.push_back({whole.twin_of[t[0]], whole.twin_of[t[2]], whole.twin_of[t[1]]});
+  return whole;
+}
+
+}  // namespace awl

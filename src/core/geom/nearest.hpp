@@ -1,0 +1,43 @@
+#pragma once
+#include <memory>
+#include <optional>
+
+#include "core/geom/mesh.hpp"
+
+namespace awl {
+
+/// The closest place on a surface.
+struct NearestHit {
+  Vec3 point = Vec3::Zero();
+  int triangle = -1;
+  Vec3 weights = Vec3::Zero();      ///< barycentric, of the triangle's corners
+  double signed_mm = 0.0;           ///< distance, negative inside a closed surface
+};
+
+/// Where a ray meets a surface.
+struct RayHit {
+  double along_mm = 0.0;
+  int triangle = -1;
+};
+
+/// Answers "how far is the surface from here" and "what does this ray hit" for one mesh.
+///
+/// Ownership: keeps its own copy of the mesh and an Embree tree; copies share them. Safe to ask from several threads.
+/// Accuracy: the tree is single precision, the answer is computed in double from the triangle found.
+class Nearest {
+ public:
+  explicit Nearest(const Mesh& mesh);
+
+  NearestHit to(const Vec3& p) const;
+  std::optional<RayHit> first_hit(const Vec3& from, const Vec3& direction, double from_mm = 1e-4) const;
+  bool blocked(const Vec3& from, const Vec3& direction, double within_mm) const;
+
+ private:
+  struct Tree;
+  std::shared_ptr<const Tree> tree_;
+};
+
+/// Closest point of one triangle as barycentric weights. Source: bibliography ericson2005, chapter 5.
+Vec3 closest_weights(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c);
+
+}  // namespace awl

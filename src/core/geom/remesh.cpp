@@ -1,0 +1,226 @@
+#include "core/geom/remesh.hpp"
+
+#include <Eigen/Geometry>
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+namespace awl {
+namespace {
+
+class Remesher {
+ public:
+  Remesher(Mesh mesh, const RemeshGoal& goal) : mesh_(std::move(mesh)), goal_(goal) {}
+
+  Mesh run() {
+    for (int pass = 0; pass < goal_.passes; ++pass) {
+      for (int round = 0; round < 8 && split_round(); ++round) {}
+      for (int round = 0; round < 12 && collapse_round(); ++round) {}
+      flip_and_smooth();
+    }
+    for (int round = 0; round < goal_.smoothings; ++round) flip_and_smooth();
+    return std::move(mesh_);
+  }
+
+ private:
+  const Vec3& at(int v) const { return mesh_.vertices[v]; }
+  double length(const Topology::Edge& e) const { return (at(e.a) - at(e.b)).norm(); }
+  double wanted(const Topology::Edge& e) const { return goal_.edge_mm(0.5 * (at(e.a) + at(e.b))); }
+  int opposite(int f, const Topology::Edge& e) const {
+    for (const int v : mesh_.triangles[f])
+      if (v != e.a && v != e.b) return v;
+    return -1;
+  }
+
+  void find_borders() {
+    border_.assign(mesh_.vertices.size(), 0);
+    for (const auto& e : topo_.edges)
+      if (e.right < 0) border_[e.a] = border_[e.b] = 1;
+  }
+
+  /// Edge numbers for which `score` is positive, largest score first.
+  template <class Score>
+  std::vector<int> ranked(Score score) const {
+    std::vector<std::pair<double, int>> found;
+    for (int e = 0; e < static_cast<int>(topo_.edges.size()); ++e)
+      if (const double s = score(topo_.edges[e]); s > 0.0) found.push_back({-s, e});
+    std::sort(found.begin(), found.end());
+    std::vector<int> order;
+    for (const auto& [s, e] : found) order.push_back(e);
+    return order;
+  }
+
+  bool split_round() {
+    topo_ = topology_of(mesh_);
+    std::vector<char> touched(mesh_.triangles.size(), 0);
+    bool any = false;
+    for (const int e : ranked([&](const auto& edge) { return length(edge) - 4.0 / 3.0 * wanted(edge); })) {
+      const auto edge = topo_.edges[e];
+      if (touched[edge.left] || (edge.right >= 0 && touched[edge.right])) continue;
+      const int fresh = static_cast<int>(mesh_.vertices.size());
+      mesh_.vertices.push_back(goal_.project(0.5 * (at(edge.a) + at(edge.b)), edge.right < 0));
+      for (const int f : {edge.left, edge.right}) {
+        if (f < 0) continue;
+        touched[f] = 1;
+        Tri half = mesh_.triangles[f];
+        std::replace(half.begin(), half.end(), edge.a, fresh);
+        std::replace(mesh_.triangles[f].begin(), mesh_.triangles[f].end(), edge.b, fresh);
+        mesh_.triangles.push_back(half);
+      }
+      any = true;
+    }
+    return any;
+  }
+
+  std::set<int> ring(int v) const {
+    std::set<int> around;
+    for (const int f : topo_.faces_round[v])
+      for (const int w : mesh_.triangles[f])
+        if (w != v) around.insert(w);
+    return around;
+  }
+
+  /// Topology stays a surface, normals do not turn, no edge becomes too long.
+  bool may_collapse(int gone, int kept, const Topology::Edge& edge) const {
+    if (border_[gone] && !(border_[kept] && edge.right < 0)) return false;
+    const auto a = ring(gone), b = ring(kept);
+    std::vector<int> both;
+    std::set_intersection(a.begin(), a.end(), b.begin(), b.end(), std::back_inserter(both));
+    if (both.size() != (edge.right < 0 ? 1u : 2u)) return false;
+    for (const int w : a)
+      if (w != kept && (at(w) - at(kept)).norm() > 1.3 * goal_.edge_mm(0.5 * (at(w) + at(kept)))) return false;
+    for (const int f : topo_.faces_round[gone]) {
+      Tri t = mesh_.triangles[f];
+      if (std::find(t.begin(), t.end(), kept) != t.end()) continue;
+      const Vec3 before = area_vector(mesh_, t);
+      std::replace(t.begin(), t.end(), gone, kept);
+      const Vec3 after = area_vector(mesh_, t);
+      if (after.dot(before) < 0.5 * after.norm() * before.norm() || after.norm() < 1e-6) return false;
+    }
+    return true;
+  }
+
+  bool collapse_round() {
+    topo_ = topology_of(mesh_);
+    find_borders();
+    std::vector<char> locked(mesh_.vertices.size(), 0), dead(mesh_.triangles.size(), 0);
+    bool any = false;
+    for (const int e : ranked([&](const auto& edge) { return 0.8 * wanted(edge) - length(edge); })) {
+      const auto& edge = topo_.edges[e];
+      if (locked[edge.a] || locked[edge.b]) continue;
+      int gone = edge.a, kept = edge.b;
+      if (border_[gone] && !border_[kept]) std::swap(gone, kept);
+      if (!may_collapse(gone, kept, edge)) {
+        std::swap(gone, kept);
+        if (!may_collapse(gone, kept, edge)) continue;
+      }
+      for (const int w : ring(gone)) locked[w] = 1;
+      locked[gone] = 1;
+      for (const int f : topo_.faces_round[gone]) {
+        Tri& t = mesh_.triangles[f];
+        if (std::find(t.begin(), t.end(), kept) != t.end()) dead[f] = 1;
+        std::replace(t.begin(), t.end(), gone, kept);
+      }
+      any = true;
+    }
+    if (any) compact(dead);
+    return any;
+  }
+
+  void compact(const std::vector<char>& dead) {
+    std::vector<int> alive;
+    for (int f = 0; f < static_cast<int>(dead.size()); ++f)
+      if (!dead[f]) alive.push_back(f);
+    std::vector<int> old;
+    mesh_ = part_of(mesh_, alive, old);
+  }
+
+  double smallest_angle(int a, int b, int c) const {
+    const Vec3 p[3] = {at(a), at(b), at(c)};
+    double smallest = 4.0;
+    for (int k = 0; k < 3; ++k) {
+      const Vec3 u = p[(k + 1) % 3] - p[k], w = p[(k + 2) % 3] - p[k];
+      smallest = std::min(smallest, std::atan2(u.cross(w).norm(), u.dot(w)));
+    }
+    return smallest;
+  }
+
+  void flip_round() {
+    topo_ = topology_of(mesh_);
+    std::vector<char> touched(mesh_.triangles.size(), 0);
+    std::set<std::pair<int, int>> made;
+    for (const auto& edge : topo_.edges) {
+      if (edge.right < 0 || touched[edge.left] || touched[edge.right]) continue;
+      int a = edge.a, b = edge.b;
+      const Tri& t = mesh_.triangles[edge.left];
+      if (!((t[0] == a && t[1] == b) || (t[1] == a && t[2] == b) || (t[2] == a && t[0] == b))) std::swap(a, b);
+      const int c = opposite(edge.left, edge), d = opposite(edge.right, edge);
+      const auto near = ring(c);
+      if (near.count(d) != 0 || made.count({std::min(c, d), std::max(c, d)}) != 0) continue;
+      const Vec3 n1 = area_vector(mesh_, {a, b, c}), n2 = area_vector(mesh_, {b, a, d});
+      const Vec3 m1 = area_vector(mesh_, {c, d, b}), m2 = area_vector(mesh_, {d, c, a});
+      if (n1.dot(n2) < 0.7 * n1.norm() * n2.norm() || m1.dot(m2) < 0.7 * m1.norm() * m2.norm() || m1.dot(n1) <= 0 || m2.dot(n1) <= 0) continue;
+      const double before = std::min(smallest_angle(a, b, c), smallest_angle(b, a, d));
+      const double after = std::min(smallest_angle(c, d, b), smallest_angle(d, c, a));
+      if (after <= before + 1e-4) continue;
+      mesh_.triangles[edge.left] = {c, d, b};
+      mesh_.triangles[edge.right] = {d, c, a};
+      touched[edge.left] = touched[edge.right] = 1;
+      made.insert({std::min(c, d), std::max(c, d)});
+    }
+  }
+
+  Vec3 border_middle(int v) const {
+    Vec3 sum = Vec3::Zero();
+    int count = 0;
+    for (const int f : topo_.faces_round[v])
+      for (const int e : topo_.edges_of[f]) {
+        const auto& edge = topo_.edges[e];
+        if (edge.right >= 0 || (edge.a != v && edge.b != v)) continue;
+        sum += at(edge.a == v ? edge.b : edge.a), ++count;
+      }
+    return count == 2 ? Vec3(0.5 * at(v) + 0.25 * sum) : at(v);
+  }
+
+  void smooth_round() {
+    topo_ = topology_of(mesh_);
+    find_borders();
+    const auto normals = vertex_normals(mesh_);
+    std::vector<Vec3> moved(mesh_.vertices.size());
+    for (int v = 0; v < static_cast<int>(moved.size()); ++v) {
+      if (border_[v]) {
+        moved[v] = goal_.project(border_middle(v), true);
+        continue;
+      }
+      Vec3 sum = Vec3::Zero();
+      double weight = 0.0;
+      for (const int f : topo_.faces_round[v]) {
+        const Tri& t = mesh_.triangles[f];
+        const Vec3 centre = (at(t[0]) + at(t[1]) + at(t[2])) / 3.0;
+        const double h = goal_.edge_mm(centre), w = area_vector(mesh_, t).norm() / (h * h * h);
+        sum += w * centre, weight += w;
+      }
+      Vec3 step = sum / weight - at(v);
+      step -= normals[v].dot(step) * normals[v];
+      moved[v] = goal_.project(at(v) + 0.8 * step, false);
+    }
+    mesh_.vertices = std::move(moved);
+  }
+
+  void flip_and_smooth() {
+    flip_round();
+    flip_round();
+    smooth_round();
+  }
+
+  Mesh mesh_;
+  const RemeshGoal& goal_;
+  Topology topo_;
+  std::vector<char> border_;
+};
+
+}  // namespace
+
+Mesh remesh(Mesh mesh, const RemeshGoal& goal) { return Remesher(std::move(mesh), goal).run(); }
+
+}  // namespace awl
