@@ -26,6 +26,34 @@ Vec3 stand_off(const Nearest& from, Vec3 p, double back_mm, bool on_border) {
   return p;
 }
 
+/// Uniform umbrella vectors: mean of the neighbours minus the place itself.
+std::vector<Vec3> umbrellas(const Topology& topo, const std::vector<Vec3>& of) {
+  std::vector<Vec3> sum(of.size(), Vec3::Zero());
+  std::vector<int> count(of.size(), 0);
+  for (const auto& e : topo.edges) sum[e.a] += of[e.b], sum[e.b] += of[e.a], ++count[e.a], ++count[e.b];
+  for (std::size_t v = 0; v < of.size(); ++v) sum[v] = sum[v] / std::max(count[v], 1) - of[v];
+  return sum;
+}
+
+/// Bends the shell as little as it can while it stays `ease_mm` off the head. Works on the whole, returns the half.
+Mesh faired_half(const Mesh& half, const Nearest& near_head, double ease_mm, int rounds) {
+  Mirrored whole = mirror_half(half);
+  auto& places = whole.mesh.vertices;
+  const Topology topo = topology_of(whole.mesh);
+  for (int round = 0; round < rounds; ++round) {
+    const auto second = umbrellas(topo, umbrellas(topo, places));
+    for (std::size_t v = 0; v < half.vertices.size(); ++v) {
+      Vec3 p = places[v] - 0.4 * second[v];
+      const NearestHit hit = near_head.to(p);
+      if (hit.signed_mm < ease_mm && hit.signed_mm > 0.0) p += (ease_mm - hit.signed_mm) * (p - hit.point).normalized();
+      if (half.vertices[v].x() == 0.0) p.x() = 0.0;
+      places[v] = p;
+      places[whole.twin_of[v]] = Vec3(whole.twin_of[v] == static_cast<int>(v) ? p.x() : -p.x(), p.y(), p.z());
+    }
+  }
+  return {{places.begin(), places.begin() + static_cast<long>(half.vertices.size())}, half.triangles};
+}
+
 }  // namespace
 
 Result<Mesh> closing_shell_half(const Mesh& head, const ClosingOptions& options, const Progress& progress) {
@@ -46,7 +74,7 @@ Result<Mesh> closing_shell_half(const Mesh& head, const ClosingOptions& options,
   RemeshGoal goal;
   goal.edge_mm = [&](const Vec3&) { return options.edge_mm; };
   goal.project = [&](const Vec3& p, bool on_border) { return stand_off(near_wide, p, r - c, on_border); };
-  return remesh(std::move(*shell), goal);
+  return faired_half(remesh(std::move(*shell), goal), near_head, c, options.fairing_rounds);
 }
 
 }  // namespace awl

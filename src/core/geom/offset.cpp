@@ -1,0 +1,38 @@
+#include "core/geom/offset.hpp"
+
+#include <Eigen/Dense>
+#include <cmath>
+
+namespace awl {
+
+std::vector<Vec3> plane_offset(const Mesh& mesh, double h_mm) {
+  const std::size_t n = mesh.vertices.size();
+  std::vector<Eigen::Matrix3d> a(n, Eigen::Matrix3d::Zero());
+  std::vector<Vec3> b(n, Vec3::Zero());
+  for (const Tri& t : mesh.triangles) {
+    const Vec3 normal = area_vector(mesh, t).normalized();
+    for (int k = 0; k < 3; ++k) {
+      const Vec3 u = mesh.vertices[t[(k + 1) % 3]] - mesh.vertices[t[k]], w = mesh.vertices[t[(k + 2) % 3]] - mesh.vertices[t[k]];
+      const double angle = std::atan2(u.cross(w).norm(), u.dot(w));
+      a[t[k]] += angle * normal * normal.transpose();
+      b[t[k]] += angle * h_mm * normal;
+    }
+  }
+  std::vector<Vec3> moves(n, Vec3::Zero());
+  for (std::size_t v = 0; v < n; ++v) {
+    const double eps = 1e-3 * a[v].trace();
+    if (eps <= 0.0) continue;
+    const Vec3 mean = b[v].normalized() * (h_mm < 0.0 ? -1.0 : 1.0);
+    moves[v] = (a[v] + eps * Eigen::Matrix3d::Identity()).ldlt().solve(b[v] + eps * h_mm * mean);
+  }
+  return moves;
+}
+
+Mesh offset_by_planes(const Mesh& mesh, double h_mm) {
+  Mesh out = mesh;
+  const auto moves = plane_offset(mesh, h_mm);
+  for (std::size_t v = 0; v < moves.size(); ++v) out.vertices[v] += moves[v];
+  return out;
+}
+
+}  // namespace awl

@@ -1,0 +1,15 @@
+#pragma once
+#include "core/geom/mesh.hpp"
+
+namespace awl {
+
+/// Displacement of every vertex that moves all its planes by `h_mm` outwards (inwards if negative).
+///
+/// Per vertex (sum w n n' + eps I) d = sum w h n + eps h N with w the corner angle: at a fold of turn delta it moves
+/// h / cos(delta/2) and so builds in the mitre, which a unit normal does not. Source: docs/formulas/flattening.md.
+std::vector<Vec3> plane_offset(const Mesh& mesh, double h_mm);
+
+/// The mesh moved by plane_offset.
+Mesh offset_by_planes(const Mesh& mesh, double h_mm);
+
+}  // namespace awl

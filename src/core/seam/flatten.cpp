@@ -1,0 +1,162 @@
+#include "core/seam/flatten.hpp"
+
+#include <Eigen/Sparse>
+#include <Eigen/SparseCholesky>
+#include <algorithm>
+#include <cmath>
+
+#include "core/seam/start_maps.hpp"
+#include "core/seam/stretch_energy.hpp"
+
+namespace awl {
+namespace {
+
+constexpr double kNothingToGain = 2e-4;  // below this strain the finish is not worth its time
+
+using Sparse = Eigen::SparseMatrix<double>;
+
+double psi_of_strain(double e) {
+  const double s = 1.0 + e;
+  return 0.5 * (s * s + 1.0 / (s * s)) - 1.0;
+}
+
+}  // namespace
+
+struct Flattener::State {
+  Mesh panel;
+  std::vector<TriangleFrame> frames;
+  std::vector<int> border;
+  std::vector<Vec2> uv;
+  std::unique_ptr<StretchEnergy> energy;
+
+  StretchEnergy& newton() {
+    if (!energy) energy = std::make_unique<StretchEnergy>(panel, frames);
+    return *energy;
+  }
+  void rigid(int rounds);
+  bool even_out(const FlattenOptions& options, double spring_weight, const Progress& progress);
+};
+
+/// As-rigid-as-possible: rotations per triangle, then one global solve, the matrix factored once. Source: liu2008.
+void Flattener::State::rigid(int rounds) {
+  const int n = static_cast<int>(panel.vertices.size());
+  std::vector<Eigen::Triplet<double>> entries;
+  entries.reserve(frames.size() * 9 + 1);
+  for (std::size_t f = 0; f < frames.size(); ++f)
+    for (int i = 0; i < 3; ++i)
+      for (int j = 0; j < 3; ++j)
+        entries.emplace_back(panel.triangles[f][i], panel.triangles[f][j], frames[f].area_mm2 * frames[f].gradients.col(i).dot(frames[f].gradients.col(j)));
+  entries.emplace_back(0, 0, 1.0);
+  Sparse laplacian(n, n);
+  laplacian.setFromTriplets(entries.begin(), entries.end());
+  const Eigen::SimplicialLDLT<Sparse> solver(laplacian);
+  Eigen::MatrixXd rhs(n, 2);
+  for (int round = 0; round < rounds; ++round) {
+    rhs.setZero();
+    for (std::size_t f = 0; f < frames.size(); ++f) {
+      const Tri& t = panel.triangles[f];
+      const auto& g = frames[f].gradients;
+      const Eigen::Matrix2d j = uv[t[0]] * g.col(0).transpose() + uv[t[1]] * g.col(1).transpose() + uv[t[2]] * g.col(2).transpose();
+      const double c = j(0, 0) + j(1, 1), s = j(1, 0) - j(0, 1), l = std::max(std::hypot(c, s), 1e-12);
+      Eigen::Matrix2d r;
+      r << c / l, -s / l, s / l, c / l;
+      for (int k = 0; k < 3; ++k) rhs.row(t[k]) += frames[f].area_mm2 * (r * g.col(k)).transpose();
+    }
+    const Eigen::MatrixXd x = solver.solve(rhs);
+    double moved = 0.0;
+    for (int v = 0; v < n; ++v) {
+      const Vec2 next = x.row(v).transpose();
+      moved = std::max(moved, (next - uv[v]).squaredNorm());
+      uv[v] = next;
+    }
+    if (round > 2 && moved < 1e-8) break;
+  }
+}
+
+/// The p-norm finish in three stages, each measured against what the last one reached.
+bool Flattener::State::even_out(const FlattenOptions& options, double spring_weight, const Progress& progress) {
+  int stage = 0;
+  for (const double p : {2.0, 4.0, 8.0}) {
+    const double p99 = summarise(panel, uv).p99;
+    if (p99 < kNothingToGain) break;
+    const StretchEnergy::Finish finish{10.0, p, psi_of_strain(p99)};
+    if (!newton().minimise(uv, finish, spring_weight, options.newton_steps, progress.span(stage / 3.0, (stage + 1) / 3.0))) return false;
+    ++stage;
+  }
+  return true;
+}
+
+Flattener::Flattener(std::unique_ptr<State> state) : state_(std::move(state)) {}
+Flattener::~Flattener() = default;
+Flattener::Flattener(Flattener&&) noexcept = default;
+Flattener& Flattener::operator=(Flattener&&) noexcept = default;
+
+const std::vector<Vec2>& Flattener::uv() const { return state_->uv; }
+
+Result<Flattener> Flattener::of(const Mesh& panel) {
+  auto state = std::make_unique<State>();
+  state->panel = panel;
+  const auto loops = border_loops(panel);
+  if (panel.triangles.empty() || loops.empty() || euler_characteristic(panel) != 1 || loops.size() != 1) {
+    const std::string what = loops.empty() ? "is closed all round" : "has " + std::to_string(loops.size()) + " borders";
+    return fail(Errc::not_a_disk, "A panel of " + std::to_string(panel.triangles.size()) + " triangles " + what +
+                                      "; only a patch with one border can be laid flat. Add a cut that opens it.");
+  }
+  state->border = loops[0];
+  for (const Tri& t : panel.triangles) {
+    state->frames.push_back(frame_of_triangle(panel.vertices[t[0]], panel.vertices[t[1]], panel.vertices[t[2]]));
+    if (!(state->frames.back().area_mm2 > 1e-9))
+      return fail(Errc::degenerate_shape, "A triangle of the panel has no area; the mesh must be mended before it is laid flat.");
+  }
+  return Flattener(std::move(state));
+}
+
+Result<void> Flattener::flatten(const FlattenOptions& options, const Progress& progress) {
+  State& s = *state_;
+  const auto stopped = [] { return fail(Errc::cancelled, "Stopped."); };
+  if (!progress.keep_going(0.0)) return stopped();
+  const std::vector<Vec2> conformal = start_maps::conformal(s.panel, s.frames, s.border);
+  s.uv = conformal;
+  s.rigid(options.rigid_rounds);
+  if (count_flips(s.panel, s.uv) > 0) {
+    s.uv = count_flips(s.panel, conformal) == 0 ? conformal : start_maps::circle(s.panel, s.border);
+    if (count_flips(s.panel, s.uv) > 0) return fail(Errc::no_solution, "A panel could not be laid flat without turning triangles over.");
+    if (!s.newton().minimise(s.uv, {}, 0.0, 4 * options.newton_steps, progress.span(0.1, 0.4))) return stopped();
+  }
+  if (!progress.keep_going(0.4)) return stopped();
+  if (options.minimax && !s.even_out(options, 0.0, progress.span(0.4, 1.0))) return stopped();
+  return {};
+}
+
+Result<void> Flattener::match_edges(const std::vector<EdgeTarget>& targets, const FlattenOptions& options, const Progress& progress) {
+  State& s = *state_;
+  if (targets.empty()) return {};
+  s.newton().set_springs(targets);
+  // First to the lengths with the plain energy, then even the strain out with the lengths held.
+  int stage = 0;
+  for (const double weight : {1e3, 1e5}) {
+    if (!s.newton().minimise(s.uv, {}, weight, options.newton_steps, progress.span(stage / 6.0, (stage + 1) / 6.0)))
+      return fail(Errc::cancelled, "Stopped.");
+    ++stage;
+  }
+  if (options.minimax && !s.even_out(options, 1e6, progress.span(0.35, 1.0))) return fail(Errc::cancelled, "Stopped.");
+  return {};
+}
+
+bool crosses_itself(const std::vector<Vec2>& outline) {
+  const std::size_t n = outline.size();
+  const auto side = [](const Vec2& a, const Vec2& b, const Vec2& c) { return (b.x() - a.x()) * (c.y() - a.y()) - (b.y() - a.y()) * (c.x() - a.x()); };
+  for (std::size_t i = 0; i < n; ++i) {
+    const Vec2 &a = outline[i], &b = outline[(i + 1) % n];
+    const Vec2 low = a.cwiseMin(b), high = a.cwiseMax(b);
+    for (std::size_t j = i + 2; j < n; ++j) {
+      if (i == 0 && j == n - 1) continue;
+      const Vec2 &c = outline[j], &d = outline[(j + 1) % n];
+      if (std::min(c.x(), d.x()) > high.x() || std::max(c.x(), d.x()) < low.x() || std::min(c.y(), d.y()) > high.y() || std::max(c.y(), d.y()) < low.y()) continue;
+      if (side(a, b, c) * side(a, b, d) < 0.0 && side(c, d, a) * side(c, d, b) < 0.0) return true;
+    }
+  }
+  return false;
+}
+
+}  // namespace awl

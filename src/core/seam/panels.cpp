@@ -1,0 +1,312 @@
+#include "core/seam/panels.hpp"
+
+#include <Eigen/Geometry>
+#include <algorithm>
+#include <cmath>
+#include <mutex>
+#include <numeric>
+
+#include "core/base/numbers.hpp"
+#include "core/base/parallel.hpp"
+#include "core/geom/offset.hpp"
+#include "core/seam/panel_names.hpp"
+
+namespace awl {
+namespace {
+
+constexpr double kSliverMm2 = 400.0;
+constexpr double kMirrorMm = 1e-6;
+
+/// Numbers 0..n-1 joined into groups.
+class Groups {
+ public:
+  explicit Groups(int n) : parent_(n) { std::iota(parent_.begin(), parent_.end(), 0); }
+  int find(int i) {
+    while (parent_[i] != i) i = parent_[i] = parent_[parent_[i]];
+    return i;
+  }
+  void join(int a, int b) { parent_[find(a)] = find(b); }
+
+ private:
+  std::vector<int> parent_;
+};
+
+int corner_at(const Tri& t, int v) { return t[0] == v ? 0 : t[1] == v ? 1 : 2; }
+
+/// A copy of the panel's triangles in which both sides of a slit have vertices of their own.
+void take_faces(Panel& panel, const SeamMesh& form, const Mesh& middle, const Topology& topo) {
+  const int n = static_cast<int>(panel.faces.size());
+  std::map<int, int> local_face;
+  for (int i = 0; i < n; ++i) local_face[panel.faces[i]] = i;
+  Groups corners(3 * n);
+  for (int i = 0; i < n; ++i)
+    for (const int e : topo.edges_of[panel.faces[i]]) {
+      const auto& edge = topo.edges[e];
+      const auto other = local_face.find(edge.left == panel.faces[i] ? edge.right : edge.left);
+      if (other == local_face.end() || form.seam_at(edge.a, edge.b).valid()) continue;
+      for (const int v : {edge.a, edge.b})
+        corners.join(3 * i + corner_at(form.mesh.triangles[panel.faces[i]], v), 3 * other->second + corner_at(form.mesh.triangles[other->first], v));
+    }
+  std::map<int, int> number;
+  for (int i = 0; i < n; ++i) {
+    Tri t{};
+    for (int k = 0; k < 3; ++k) {
+      const auto [it, fresh] = number.try_emplace(corners.find(3 * i + k), static_cast<int>(panel.vertex_of.size()));
+      if (fresh) {
+        panel.vertex_of.push_back(form.mesh.triangles[panel.faces[i]][k]);
+        panel.solid.vertices.push_back(middle.vertices[panel.vertex_of.back()]);
+      }
+      t[k] = it->second;
+    }
+    panel.solid.triangles.push_back(t);
+  }
+}
+
+void find_border(Panel& panel, const SeamMesh& form) {
+  const auto loops = border_loops(panel.solid);
+  panel.border.clear();
+  if (loops.size() != 1) return;
+  const auto& loop = loops[0];
+  for (std::size_t i = 0; i < loop.size(); ++i) {
+    const int a = loop[i], b = loop[(i + 1) % loop.size()];
+    panel.border.push_back({a, b, form.seam_at(panel.vertex_of[a], panel.vertex_of[b]), 0.0});
+  }
+}
+
+/// Panels too small to cut are given to the neighbour they share most seam with.
+void absorb_slivers(SeamMesh& form) {
+  const auto joined = [&](int a, int b) { return !form.seam_at(a, b).valid(); };
+  for (int round = 0; round < 8; ++round) {
+    const auto part = connected_parts(form.mesh, joined);
+    std::vector<double> area(*std::max_element(part.begin(), part.end()) + 1, 0.0);
+    for (std::size_t f = 0; f < part.size(); ++f) area[part[f]] += 0.5 * area_vector(form.mesh, form.mesh.triangles[f]).norm();
+    const int least = static_cast<int>(std::min_element(area.begin(), area.end()) - area.begin());
+    if (area.size() < 2 || area[least] > kSliverMm2) return;
+    std::map<int, double> shared;
+    const Topology topo = topology_of(form.mesh);
+    const auto across = [&](const Topology::Edge& e) { return part[e.left] == least ? part[e.right] : part[e.left]; };
+    const auto touches = [&](const Topology::Edge& e) { return e.right >= 0 && (part[e.left] == least) != (part[e.right] == least); };
+    for (const auto& e : topo.edges)
+      if (touches(e)) shared[across(e)] += (form.mesh.vertices[e.a] - form.mesh.vertices[e.b]).norm();
+    if (shared.empty()) return;
+    const int heir = std::max_element(shared.begin(), shared.end(), [](const auto& a, const auto& b) { return a.second < b.second; })->first;
+    for (const auto& e : topo.edges)
+      if (touches(e) && across(e) == heir) form.seam_of.erase(edge_of(e.a, e.b));
+  }
+}
+
+std::vector<Panel> split_panels(const SeamMesh& form, const Mesh& middle) {
+  const auto part = connected_parts(form.mesh, [&](int a, int b) { return !form.seam_at(a, b).valid(); });
+  std::vector<Panel> panels(part.empty() ? 0 : *std::max_element(part.begin(), part.end()) + 1);
+  for (int f = 0; f < static_cast<int>(part.size()); ++f) panels[part[f]].faces.push_back(f);
+  const Topology topo = topology_of(form.mesh);
+  for (int i = 0; i < static_cast<int>(panels.size()); ++i) {
+    panels[i].id = PanelId{i};
+    take_faces(panels[i], form, middle, topo);
+    find_border(panels[i], form);
+  }
+  return panels;
+}
+
+bool is_mirrored(const SeamMesh& form) {
+  if (form.twin_of.empty()) return false;
+  for (std::size_t v = 0; v < form.twin_of.size(); ++v) {
+    const Vec3 &p = form.mesh.vertices[v], &q = form.mesh.vertices[form.twin_of[v]];
+    if ((Vec3(-q.x(), q.y(), q.z()) - p).norm() > kMirrorMm) return false;
+  }
+  return true;
+}
+
+/// Marks the right-hand panel of each mirrored pair and rebuilds it as the exact image of the left one.
+void pair_mirrored(std::vector<Panel>& panels, const SeamMesh& form) {
+  const int half = static_cast<int>(form.mesh.triangles.size()) / 2;
+  std::vector<int> panel_of(form.mesh.triangles.size());
+  for (const Panel& p : panels)
+    for (const int f : p.faces) panel_of[f] = p.id.value;
+  for (Panel& left : panels) {
+    if (left.faces[0] >= half) continue;
+    Panel& right = panels[panel_of[left.faces[0] + half]];
+    if (right.id == left.id) continue;
+    right.mirror_of = left.id;
+    right.faces.clear();
+    for (const int f : left.faces) right.faces.push_back(f + half);
+    right.solid = left.solid;
+    right.vertex_of = left.vertex_of;
+    for (Vec3& p : right.solid.vertices) p.x() = -p.x();
+    for (Tri& t : right.solid.triangles) std::swap(t[1], t[2]);
+    for (int& v : right.vertex_of) v = form.twin_of[v];
+    find_border(right, form);
+  }
+}
+
+void copy_mirrored(std::vector<Panel>& panels) {
+  for (Panel& right : panels) {
+    if (!right.mirror_of) continue;
+    right.flat = panels[right.mirror_of->value].flat;
+    for (Vec2& p : right.flat) p.x() = -p.x();
+  }
+}
+
+/// Turns the flat panel so that the wearer's up points to +y, and puts its middle at the origin.
+void stand_upright(Panel& panel) {
+  double s = 0.0, c = 0.0, area = 0.0;
+  Vec2 middle = Vec2::Zero();
+  for (const Tri& t : panel.solid.triangles) {
+    const TriangleFrame frame = frame_of_triangle(panel.solid.vertices[t[0]], panel.solid.vertices[t[1]], panel.solid.vertices[t[2]]);
+    Eigen::Matrix2d j = Eigen::Matrix2d::Zero();
+    for (int k = 0; k < 3; ++k) j += panel.flat[t[k]] * frame.gradients.col(k).transpose();
+    const Vec3 e1 = (panel.solid.vertices[t[1]] - panel.solid.vertices[t[0]]).normalized();
+    const Vec3 n = area_vector(panel.solid, t).normalized();
+    const Vec2 up = j * Vec2(e1.y(), n.cross(e1).y());
+    s += frame.area_mm2 * up.x(), c += frame.area_mm2 * up.y(), area += frame.area_mm2;
+    middle += frame.area_mm2 / 3.0 * (panel.flat[t[0]] + panel.flat[t[1]] + panel.flat[t[2]]);
+  }
+  const double angle = std::atan2(s, c);
+  const Eigen::Matrix2d turn = Eigen::Rotation2Dd(angle).toRotationMatrix();
+  for (Vec2& p : panel.flat) p = turn * (p - middle / area);
+}
+
+using SeamSides = std::map<std::pair<int, int>, std::vector<std::pair<int, int>>>;  // form edge -> (panel, border index)
+
+SeamSides sides_of(const std::vector<Panel>& panels) {
+  SeamSides sides;
+  for (const Panel& p : panels)
+    for (int i = 0; i < static_cast<int>(p.border.size()); ++i)
+      if (p.border[i].seam.valid()) sides[edge_of(p.vertex_of[p.border[i].a], p.vertex_of[p.border[i].b])].push_back({p.id.value, i});
+  return sides;
+}
+
+double flat_length(const Panel& p, const BorderEdge& e) { return (p.flat[e.a] - p.flat[e.b]).norm(); }
+
+std::vector<std::vector<EdgeTarget>> mean_targets(const std::vector<Panel>& panels, const SeamSides& sides) {
+  std::vector<std::vector<EdgeTarget>> targets(panels.size());
+  for (const auto& [edge, both] : sides) {
+    double sum = 0.0;
+    for (const auto& [p, i] : both) sum += flat_length(panels[p], panels[p].border[i]);
+    for (const auto& [p, i] : both) targets[p].push_back({panels[p].border[i].a, panels[p].border[i].b, sum / static_cast<double>(both.size())});
+  }
+  return targets;
+}
+
+void measure_turns(std::vector<Panel>& panels, const SeamSides& sides) {
+  std::vector<std::vector<Vec3>> normals;
+  for (const Panel& p : panels) normals.push_back(vertex_normals(p.solid));
+  const auto across = [&](int p, const BorderEdge& e, const Vec3& along) {
+    const Vec3 n = normals[p][e.a] + normals[p][e.b];
+    return Vec3(n - n.dot(along) * along).normalized();
+  };
+  for (const auto& [edge, both] : sides) {
+    if (both.size() != 2) continue;
+    Panel &p = panels[both[0].first], &q = panels[both[1].first];
+    BorderEdge &e = p.border[both[0].second], &o = q.border[both[1].second];
+    const Vec3 along = (p.solid.vertices[e.b] - p.solid.vertices[e.a]).normalized();
+    const Vec3 n1 = across(p.id.value, e, along), n2 = across(q.id.value, o, along);
+    e.turn_rad = o.turn_rad = std::atan2(n1.cross(n2).dot(along), n1.dot(n2));
+  }
+}
+
+std::vector<Seam> list_seams(const std::vector<Panel>& panels, const SeamMesh& form, const SeamSides& sides) {
+  std::vector<Seam> seams(form.seam_names.size());
+  for (std::size_t i = 0; i < seams.size(); ++i) seams[i].id = SeamId{static_cast<int>(i)}, seams[i].name = form.seam_names[i];
+  for (const auto& [edge, both] : sides) {
+    const BorderEdge& first = panels[both[0].first].border[both[0].second];
+    Seam& seam = seams[first.seam.value];
+    const double length = (panels[both[0].first].solid.vertices[first.a] - panels[both[0].first].solid.vertices[first.b]).norm();
+    seam.length_3d_mm += length;
+    seam.mean_turn_rad += length * first.turn_rad;
+    if (std::abs(first.turn_rad) > std::abs(seam.most_turn_rad)) seam.most_turn_rad = first.turn_rad;
+    for (std::size_t k = 0; k < both.size() && k < 2; ++k) {
+      seam.panels[k] = PanelId{both[k].first};
+      seam.side_mm[k] += flat_length(panels[both[k].first], panels[both[k].first].border[both[k].second]);
+    }
+  }
+  for (Seam& seam : seams) seam.mean_turn_rad /= std::max(seam.length_3d_mm, 1e-9);
+  return seams;
+}
+
+void measure(Panel& panel) {
+  panel.strain = summarise(panel.solid, panel.flat);
+  panel.face_strain = triangle_strains(panel.solid, panel.flat);
+  panel.flipped = count_flips(panel.solid, panel.flat);
+  std::vector<Vec2> outline;
+  for (const BorderEdge& e : panel.border) outline.push_back(panel.flat[e.a]);
+  panel.overlaps = crosses_itself(outline);
+}
+
+/// Flattens all left-hand panels, then pulls seams to equal lengths.
+Result<void> lay_flat(std::vector<Panel>& panels, const PanelOptions& options, const Progress& progress) {
+  const int n = static_cast<int>(panels.size());
+  std::vector<std::optional<Flattener>> flatteners(n);
+  std::vector<std::optional<Error>> errors(n);
+  std::mutex asking;
+  std::atomic<int> done{0};
+  const Progress shared([&](double) {
+    const std::lock_guard lock(asking);
+    return progress.keep_going(0.9 * done / (2.0 * n));
+  });
+  const auto each = [&](const std::function<Result<void>(int)>& job) {
+    parallel_for(n, [&](int i) {
+      if (!panels[i].mirror_of)
+        if (auto result = job(i); !result) errors[i] = result.error();
+      ++done;
+    });
+  };
+  each([&](int i) -> Result<void> {
+    auto flattener = Flattener::of(panels[i].solid);
+    if (!flattener) return tl::make_unexpected(flattener.error());
+    flatteners[i] = std::move(*flattener);
+    auto flat = flatteners[i]->flatten(options.flatten, shared);
+    panels[i].flat = flatteners[i]->uv();
+    return flat;
+  });
+  const auto first_error = [&]() -> Result<void> {
+    for (int i = 0; i < n; ++i)
+      if (errors[i]) return errors[i]->where = "panels/" + panels[i].name, tl::make_unexpected(*errors[i]);
+    return {};
+  };
+  if (auto good = first_error(); !good || !options.match_seams) return copy_mirrored(panels), good;
+  copy_mirrored(panels);
+  const auto targets = mean_targets(panels, sides_of(panels));
+  each([&](int i) -> Result<void> {
+    auto matched = flatteners[i]->match_edges(targets[i], options.flatten, shared);
+    panels[i].flat = flatteners[i]->uv();
+    return matched;
+  });
+  copy_mirrored(panels);
+  return first_error();
+}
+
+}  // namespace
+
+double PanelSet::seam_total_mm() const {
+  double sum = 0.0;
+  for (const Seam& s : seams) sum += s.length_3d_mm;
+  return sum;
+}
+
+std::string letter_of(int index) {
+  std::string text(1, static_cast<char>('A' + index % 26));
+  return index < 26 ? text : letter_of(index / 26 - 1) + text;
+}
+
+Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const Progress& progress) {
+  if (!form.twin_of.empty()) absorb_slivers(form);
+  PanelSet set;
+  const Mesh middle = options.thickness_mm > 0.0 ? offset_by_planes(form.mesh, 0.5 * options.thickness_mm) : form.mesh;
+  set.panels = split_panels(form, middle);
+  if (is_mirrored(form)) pair_mirrored(set.panels, form);
+  name_panels(set.panels, !form.twin_of.empty());
+  if (auto flat = lay_flat(set.panels, options, progress.span(0.05, 0.95)); !flat) return tl::make_unexpected(flat.error());
+  for (Panel& p : set.panels)
+    if (!p.mirror_of) stand_upright(p);
+  copy_mirrored(set.panels);
+  for (Panel& p : set.panels) measure(p);
+  const SeamSides sides = sides_of(set.panels);
+  measure_turns(set.panels, sides);
+  set.seams = list_seams(set.panels, form, sides);
+  letter_seams(set.seams);
+  set.form = std::move(form);
+  return set;
+}
+
+}  // namespace awl

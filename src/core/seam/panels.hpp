@@ -1,0 +1,66 @@
+#pragma once
+#include <optional>
+
+#include "core/seam/flatten.hpp"
+#include "core/seam/seam_mesh.hpp"
+
+namespace awl {
+
+/// A border edge of a panel: local vertices in the order of its border, and the seam it lies on (invalid: a free edge).
+struct BorderEdge {
+  int a = -1, b = -1;
+  SeamId seam;
+  double turn_rad = 0.0;  ///< how far the surface turns across the seam: + ridge, - furrow
+};
+
+/// One patch of the form between seams, and how it lies flat.
+struct Panel {
+  PanelId id;
+  std::string name;                  ///< "gore front left"
+  std::vector<int> faces;            ///< triangles of the form
+  Mesh solid;                        ///< its own copy at the sheet's middle layer
+  std::vector<int> vertex_of;        ///< local vertex -> vertex of the form
+  std::vector<BorderEdge> border;    ///< closed, the panel on the left
+  std::vector<Vec2> flat;            ///< millimetres, seen from outside, the wearer's up towards +y
+  std::vector<double> face_strain;   ///< worst signed strain of each triangle
+  Strain strain;
+  int flipped = 0;
+  bool overlaps = false;
+  std::optional<PanelId> mirror_of;  ///< set on the right-hand one of an exactly mirrored pair
+};
+
+/// One seam, both sides.
+struct Seam {
+  SeamId id;
+  std::string letter;            ///< the same on both sides of a mirrored form
+  std::string name;
+  double length_3d_mm = 0.0;     ///< along the sheet's middle layer
+  std::array<double, 2> side_mm{0.0, 0.0};
+  std::array<PanelId, 2> panels;
+  double mean_turn_rad = 0.0, most_turn_rad = 0.0;  ///< most: the largest by size, with its sign
+};
+
+/// A form cut into panels that lie flat.
+struct PanelSet {
+  SeamMesh form;  ///< inner face of the sheet
+  std::vector<Panel> panels;
+  std::vector<Seam> seams;
+  double seam_total_mm() const;
+};
+
+struct PanelOptions {
+  double thickness_mm = 5.0;  ///< the form is the inner face; flattened is the middle layer
+  bool match_seams = true;    ///< both sides of every seam to their mean length
+  FlattenOptions flatten;
+};
+
+/// Cuts the form along its seams and lays every panel flat.
+///
+/// Errors: not_a_disk naming the panel and what is missing; cancelled; those of Flattener.
+/// Cost:   panels are flattened in parallel; of an exactly mirrored pair only the left one.
+Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const Progress& progress = {});
+
+/// A, B ... Z, AA, AB ...
+std::string letter_of(int index);
+
+}  // namespace awl

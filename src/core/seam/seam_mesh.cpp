@@ -1,0 +1,119 @@
+#include "core/seam/seam_mesh.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+
+namespace awl {
+namespace {
+
+constexpr int kMidline = 0;
+
+/// Seams of the half, before mirroring: label k is names[k], 0 the midline.
+struct HalfSeams {
+  Mesh mesh;
+  EdgeLabels labels;
+  std::vector<std::string> names;
+};
+
+int highest_of_midline(const HalfSeams& half) {
+  int best = half.labels.begin()->first.first;
+  for (const auto& [edge, label] : half.labels)
+    for (const int v : {edge.first, edge.second})
+      if (half.mesh.vertices[v].y() > half.mesh.vertices[best].y()) best = v;
+  return best;
+}
+
+void add_seam(HalfSeams& half, const std::string& name, const std::function<double(const Vec3&)>& f) {
+  const Split split = split_along(half.mesh, f, half.labels);
+  for (const auto& edge : split.curve) half.labels.try_emplace(edge, static_cast<int>(half.names.size()));
+  half.names.push_back(name);
+}
+
+void cut_gores(HalfSeams& half, int gores) {
+  const Vec3 pole = half.mesh.vertices[highest_of_midline(half)];
+  for (int k = 1; k < gores; ++k) {
+    const double a = kPi * k / gores, s = std::sin(a), c = std::cos(a);
+    add_seam(half, "gore " + std::to_string(k), [=](const Vec3& p) { return p.x() * c - (p.z() - pole.z()) * s; });
+  }
+}
+
+SeamMesh mirrored(const HalfSeams& half, bool cut_midline) {
+  SeamMesh whole;
+  Mirrored both = mirror_half(half.mesh);
+  whole.mesh = std::move(both.mesh);
+  whole.twin_of = std::move(both.twin_of);
+  const auto add = [&](const std::string& name, int label, bool image) {
+    const SeamId id{static_cast<int>(whole.seam_names.size())};
+    whole.seam_names.push_back(name);
+    for (const auto& [edge, of] : half.labels)
+      if (of == label) whole.seam_of[image ? edge_of(whole.twin_of[edge.first], whole.twin_of[edge.second]) : edge] = id;
+  };
+  if (cut_midline) add(half.names[kMidline], kMidline, false);
+  for (int label = kMidline + 1; label < static_cast<int>(half.names.size()); ++label) {
+    add(half.names[label] + " left", label, false);
+    add(half.names[label] + " right", label, true);
+  }
+  return whole;
+}
+
+/// A seam id stands for one unbroken chain; an opening in its way makes two seams of it.
+void separate_chains(SeamMesh& seams) {
+  std::map<int, std::vector<std::pair<int, int>>> touching;
+  for (const auto& [edge, id] : seams.seam_of) touching[edge.first].push_back(edge), touching[edge.second].push_back(edge);
+  std::map<std::pair<int, int>, SeamId> renewed;
+  std::vector<std::string> names;
+  std::map<int, int> parts;
+  for (const auto& [start, id] : seams.seam_of) {
+    if (renewed.count(start) != 0) continue;
+    const int part = ++parts[id.value];
+    names.push_back(seams.seam_names[id.value] + (part > 1 ? ", part " + std::to_string(part) : ""));
+    std::vector<std::pair<int, int>> todo{start};
+    while (!todo.empty()) {
+      const auto edge = todo.back();
+      todo.pop_back();
+      if (!renewed.try_emplace(edge, SeamId{static_cast<int>(names.size()) - 1}).second) continue;
+      for (const int v : {edge.first, edge.second})
+        for (const auto& next : touching[v])
+          if (seams.seam_of.at(next) == id && renewed.count(next) == 0) todo.push_back(next);
+    }
+  }
+  seams.seam_of = std::move(renewed);
+  seams.seam_names = std::move(names);
+}
+
+}  // namespace
+
+const char* name_of(SeamPreset preset) { return preset == SeamPreset::gores ? "gores" : "side-middle-side"; }
+
+Result<SeamPreset> seam_preset_from(const std::string& name) {
+  for (const auto preset : {SeamPreset::gores, SeamPreset::side_middle_side})
+    if (name == name_of(preset)) return preset;
+  return fail(Errc::unknown_name, "Seams are laid as gores or side-middle-side, not as \"" + name + "\".");
+}
+
+Result<void> check_seams(const SeamSpec& spec) {
+  if (spec.gores_per_side < 1 || spec.gores_per_side > 8)
+    return fail(Errc::out_of_range, std::to_string(spec.gores_per_side) + " gores a side is outside 1 to 8.", "seams/gores");
+  if (!(spec.middle_mm >= 40.0 && spec.middle_mm <= 150.0))
+    return fail(Errc::out_of_range, "A middle strip of " + fixed(spec.middle_mm, 0) + " mm is outside 40 to 150 mm.", "seams/middle");
+  if (!(spec.belt_up_mm >= -60.0 && spec.belt_up_mm <= 90.0))
+    return fail(Errc::out_of_range, "A belt seam " + fixed(spec.belt_up_mm, 0) + " mm above the ear flaps is outside -60 to 90 mm.", "seams/belt");
+  return {};
+}
+
+Result<SeamMesh> cut_by_preset(const Mesh& half, const EdgeLabels& midline, const SeamSpec& spec) {
+  if (auto good = check_seams(spec); !good) return tl::make_unexpected(good.error());
+  expects(!midline.empty(), "cut_by_preset: the half has no midline");
+  HalfSeams cut{half, midline, {"centre line"}};
+  const bool gores = spec.preset == SeamPreset::gores;
+  if (gores) cut_gores(cut, spec.gores_per_side);
+  else add_seam(cut, "side", [&](const Vec3& p) { return p.x() - 0.5 * spec.middle_mm; });
+  if (spec.belt) add_seam(cut, "belt", [&](const Vec3& p) { return p.y() - spec.belt_up_mm; });
+  SeamMesh seams = mirrored(cut, gores);
+  separate_chains(seams);
+  return seams;
+}
+
+}  // namespace awl

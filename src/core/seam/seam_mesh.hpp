@@ -1,0 +1,48 @@
+#pragma once
+#include <map>
+#include <string>
+#include <vector>
+
+#include "core/base/ids.hpp"
+#include "core/base/result.hpp"
+#include "core/geom/split.hpp"
+
+namespace awl {
+
+/// A form with the seams that cut it: chains of mesh edges, so both sides match vertex for vertex.
+struct SeamMesh {
+  Mesh mesh;
+  std::map<std::pair<int, int>, SeamId> seam_of;  ///< edge -> its seam
+  std::vector<std::string> seam_names;            ///< by SeamId; what the maker calls it
+  std::vector<int> twin_of;                       ///< vertex -> mirror image; empty if the mesh is not mirrored
+
+  SeamId seam_at(int a, int b) const {
+    const auto it = seam_of.find(edge_of(a, b));
+    return it == seam_of.end() ? SeamId{} : it->second;
+  }
+};
+
+/// How seams are laid on a hood.
+enum class SeamPreset { gores, side_middle_side };
+const char* name_of(SeamPreset preset);  ///< "gores", "side-middle-side"
+Result<SeamPreset> seam_preset_from(const std::string& name);
+
+struct SeamSpec {
+  SeamPreset preset = SeamPreset::gores;
+  int gores_per_side = 3;     ///< 1 to 8, for gores
+  double middle_mm = 110.0;   ///< width of the middle strip, for side-middle-side
+  bool belt = false;          ///< one more seam round the head
+  double belt_up_mm = 0.0;    ///< height of the belt seam over the ear flaps
+  bool operator==(const SeamSpec&) const = default;
+};
+
+/// Errors: out_of_range with the value and its limits.
+Result<void> check_seams(const SeamSpec& spec);
+
+/// Cuts the x >= 0 half of a form along a preset and mirrors it to the whole.
+///
+/// Contract: `midline` are the half's border edges in x = 0. Gores meet at the highest point of the midline.
+/// Errors: those of check_seams; not_a_disk when a panel would have a hole or several borders.
+Result<SeamMesh> cut_by_preset(const Mesh& half, const EdgeLabels& midline, const SeamSpec& spec);
+
+}  // namespace awl

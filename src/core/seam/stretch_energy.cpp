@@ -1,0 +1,193 @@
+#include "core/seam/stretch_energy.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace awl {
+namespace {
+
+/// psi and its derivatives with the p-norm finish, at one stretch.
+struct Curve {
+  double value, slope, bend;
+};
+
+Curve curve_at(double s, const StretchEnergy::Finish& finish) {
+  const double i2 = 1.0 / (s * s);
+  const double psi = 0.5 * (s * s + i2) - 1.0, slope = s - i2 / s, bend = 1.0 + 3.0 * i2 * i2;  // (1)
+  if (finish.mu == 0.0) return {psi, slope, bend};
+  const double p = finish.p, ratio = std::max(psi, 0.0) / finish.g0;
+  const double a = std::pow(ratio, p - 2.0), b = a * ratio;  // ratio^(p-2), ratio^(p-1)
+  return {psi + finish.mu * finish.g0 * b * ratio, slope * (1.0 + finish.mu * p * b),
+          bend * (1.0 + finish.mu * p * b) + slope * slope * finish.mu * p * (p - 1.0) * a / finish.g0};  // (2)
+}
+
+double curve_value(double s, const StretchEnergy::Finish& finish) {
+  const double psi = 0.5 * (s * s + 1.0 / (s * s)) - 1.0;
+  return finish.mu == 0.0 ? psi : psi + finish.mu * finish.g0 * std::pow(std::max(psi, 0.0) / finish.g0, finish.p);
+}
+
+double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
+
+double mean_length(const std::vector<EdgeTarget>& springs) {
+  double sum = 0.0;
+  for (const EdgeTarget& s : springs) sum += s.length_mm;
+  return springs.empty() ? 1.0 : sum / static_cast<double>(springs.size());
+}
+
+}  // namespace
+
+StretchEnergy::StretchEnergy(const Mesh& panel, std::vector<TriangleFrame> frames)
+    : triangles_(panel.triangles), frames_(std::move(frames)), unknowns_(2 * static_cast<int>(panel.vertices.size())) {
+  analyse();
+}
+
+Eigen::Index StretchEnergy::slot(int row, int column) const {
+  if (row < column) std::swap(row, column);
+  const auto* begin = hessian_.innerIndexPtr() + hessian_.outerIndexPtr()[column];
+  const auto* end = hessian_.innerIndexPtr() + hessian_.outerIndexPtr()[column + 1];
+  return std::lower_bound(begin, end, row) - hessian_.innerIndexPtr();
+}
+
+void StretchEnergy::analyse() {
+  std::vector<Eigen::Triplet<double>> entries;
+  entries.reserve(triangles_.size() * 21);
+  const auto place = [](const Tri& t, int i) { return 2 * t[i / 2] + i % 2; };
+  for (const Tri& t : triangles_)
+    for (int i = 0; i < 6; ++i)
+      for (int j = 0; j <= i; ++j) entries.emplace_back(std::max(place(t, i), place(t, j)), std::min(place(t, i), place(t, j)), 1.0);
+  hessian_.resize(unknowns_, unknowns_);
+  hessian_.setFromTriplets(entries.begin(), entries.end());
+  slots_.resize(triangles_.size());
+  for (std::size_t f = 0; f < triangles_.size(); ++f)
+    for (int i = 0, k = 0; i < 6; ++i)
+      for (int j = 0; j <= i; ++j) slots_[f][k++] = slot(place(triangles_[f], i), place(triangles_[f], j));
+  gradient_.resize(unknowns_);
+  solver_.analyzePattern(hessian_);
+}
+
+Eigen::Matrix2d StretchEnergy::jacobian(std::size_t f, const std::vector<Vec2>& uv) const {
+  const Tri& t = triangles_[f];
+  const auto& g = frames_[f].gradients;
+  return uv[t[0]] * g.col(0).transpose() + uv[t[1]] * g.col(1).transpose() + uv[t[2]] * g.col(2).transpose();
+}
+
+double StretchEnergy::value(const std::vector<Vec2>& uv, const Finish& finish, double weight) const {
+  double sum = 0.0;
+  for (std::size_t f = 0; f < triangles_.size(); ++f) {
+    const Eigen::Matrix2d j = jacobian(f, uv);
+    const double q = std::hypot(j(0, 0) + j(1, 1), j(1, 0) - j(0, 1)), r = std::hypot(j(0, 0) - j(1, 1), j(1, 0) + j(0, 1));
+    if (q - r <= 0.0) return std::numeric_limits<double>::infinity();
+    sum += frames_[f].area_mm2 * (curve_value(0.5 * (q + r), finish) + curve_value(0.5 * (q - r), finish));
+  }
+  const double h = mean_length(springs_);
+  for (const EdgeTarget& s : springs_)
+    sum += weight * h / s.length_mm * std::pow((uv[s.a] - uv[s.b]).norm() - s.length_mm, 2);  // (3)
+  return sum;
+}
+
+void StretchEnergy::add_triangle(std::size_t f, const Eigen::Matrix2d& j, const Finish& finish) {
+  const Polar2 p = signed_svd(j);
+  const Curve c1 = curve_at(p.s1, finish), c2 = curve_at(p.s2, finish);
+  const double area = frames_[f].area_mm2, gap = p.s1 - p.s2;
+  const double flip = gap > 1e-9 ? (c1.slope - c2.slope) / gap : c1.bend;
+  const double lambda[4] = {c1.bend, c2.bend, (c1.slope + c2.slope) / (p.s1 + p.s2), flip};
+  const Vec2 u1 = p.u.col(0), u2 = p.u.col(1), v1 = p.v.col(0), v2 = p.v.col(1);
+  const auto& g = frames_[f].gradients;
+  Eigen::Matrix<double, 6, 4> w;  // each eigenmatrix applied to the three gradients
+  for (int k = 0; k < 3; ++k) {
+    const double a = v1.dot(g.col(k)), b = v2.dot(g.col(k));
+    w.block<2, 1>(2 * k, 0) = a * u1;
+    w.block<2, 1>(2 * k, 1) = b * u2;
+    w.block<2, 1>(2 * k, 2) = (a * u2 - b * u1) * M_SQRT1_2;
+    w.block<2, 1>(2 * k, 3) = (a * u2 + b * u1) * M_SQRT1_2;
+  }
+  const Tri& t = triangles_[f];
+  for (int i = 0; i < 6; ++i) gradient_[2 * t[i / 2] + i % 2] += area * (c1.slope * w(i, 0) + c2.slope * w(i, 1));
+  Eigen::Matrix<double, 6, 4> scaled = w;
+  for (int k = 0; k < 4; ++k) scaled.col(k) *= area * std::max(lambda[k], 0.0);
+  const Eigen::Matrix<double, 6, 6> block = scaled * w.transpose();
+  double* values = hessian_.valuePtr();
+  for (int i = 0, k = 0; i < 6; ++i)
+    for (int c = 0; c <= i; ++c) values[slots_[f][k++]] += block(i, c);
+}
+
+double StretchEnergy::add_springs(const std::vector<Vec2>& uv, double weight) {
+  const double h = mean_length(springs_);
+  double sum = 0.0;
+  double* values = hessian_.valuePtr();
+  for (const EdgeTarget& s : springs_) {
+    const Vec2 e = uv[s.a] - uv[s.b];
+    const double length = e.norm(), k = 2.0 * weight * h / s.length_mm, off = length - s.length_mm;
+    const Vec2 d = e / length;
+    sum += 0.5 * k * off * off;
+    const Vec2 pull = k * off * d;
+    const Eigen::Matrix2d along = d * d.transpose();
+    const Eigen::Matrix2d block = k * (along + std::max(0.0, off / length) * (Eigen::Matrix2d::Identity() - along));
+    for (int i = 0; i < 2; ++i) {
+      gradient_[2 * s.a + i] += pull[i];
+      gradient_[2 * s.b + i] -= pull[i];
+      for (int c = 0; c < 2; ++c) values[slot(2 * s.a + i, 2 * s.b + c)] -= block(i, c);
+      for (int c = 0; c <= i; ++c) {
+        values[slot(2 * s.a + i, 2 * s.a + c)] += block(i, c);
+        values[slot(2 * s.b + i, 2 * s.b + c)] += block(i, c);
+      }
+    }
+  }
+  return sum;
+}
+
+double StretchEnergy::assemble(const std::vector<Vec2>& uv, const Finish& finish, double weight) {
+  std::fill(hessian_.valuePtr(), hessian_.valuePtr() + hessian_.nonZeros(), 0.0);
+  gradient_.setZero();
+  double sum = 0.0, diagonal = 0.0;
+  for (std::size_t f = 0; f < triangles_.size(); ++f) {
+    const Eigen::Matrix2d j = jacobian(f, uv);
+    const double q = std::hypot(j(0, 0) + j(1, 1), j(1, 0) - j(0, 1)), r = std::hypot(j(0, 0) - j(1, 1), j(1, 0) + j(0, 1));
+    sum += frames_[f].area_mm2 * (curve_value(0.5 * (q + r), finish) + curve_value(0.5 * (q - r), finish));
+    add_triangle(f, j, finish);
+  }
+  sum += add_springs(uv, weight);
+  for (int i = 0; i < unknowns_; ++i) diagonal += hessian_.valuePtr()[hessian_.outerIndexPtr()[i]];
+  for (int i = 0; i < unknowns_; ++i) hessian_.valuePtr()[hessian_.outerIndexPtr()[i]] += 1e-9 * diagonal / unknowns_;
+  return sum;
+}
+
+/// 0.9 of the step at which the first triangle would lose its area, at most 1.
+double StretchEnergy::longest_step(const std::vector<Vec2>& uv, const Eigen::VectorXd& step) const {
+  double longest = 1.0 / 0.9;
+  for (const Tri& t : triangles_) {
+    const Vec2 a = uv[t[1]] - uv[t[0]], b = uv[t[2]] - uv[t[0]];
+    const Vec2 s0 = step.segment<2>(2 * t[0]);
+    const Vec2 da = step.segment<2>(2 * t[1]) - s0, db = step.segment<2>(2 * t[2]) - s0;
+    const double c0 = cross(a, b), c1 = cross(a, db) + cross(da, b), c2 = cross(da, db);
+    const double disc = c1 * c1 - 4.0 * c2 * c0;
+    if (disc < 0.0) continue;
+    const double q = -0.5 * (c1 + std::copysign(std::sqrt(disc), c1));
+    for (const double root : {c2 != 0.0 ? q / c2 : -1.0, q != 0.0 ? c0 / q : -1.0})
+      if (root > 0.0) longest = std::min(longest, root);
+  }
+  return 0.9 * longest;
+}
+
+bool StretchEnergy::minimise(std::vector<Vec2>& uv, const Finish& finish, double spring_weight, int most_steps, const Progress& progress) {
+  for (int step = 0; step < most_steps; ++step) {
+    if (!progress.keep_going(static_cast<double>(step) / most_steps)) return false;
+    const double now = assemble(uv, finish, spring_weight);
+    solver_.factorize(hessian_);
+    if (solver_.info() != Eigen::Success) return true;
+    const Eigen::VectorXd move = solver_.solve(-gradient_);
+    const double descent = gradient_.dot(move);
+    if (-descent < 1e-5 * now + 1e-10) return true;
+    std::vector<Vec2> next(uv.size());
+    double t = longest_step(uv, move);
+    for (int half = 0; half < 30; ++half, t *= 0.5) {
+      for (std::size_t v = 0; v < uv.size(); ++v) next[v] = uv[v] + t * move.segment<2>(2 * static_cast<Eigen::Index>(v));
+      if (value(next, finish, spring_weight) <= now + 1e-4 * t * descent) break;
+    }
+    uv = next;
+  }
+  return true;
+}
+
+}  // namespace awl
