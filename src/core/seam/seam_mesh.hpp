@@ -29,10 +29,10 @@ Result<SeamPreset> seam_preset_from(const std::string& name);
 
 struct SeamSpec {
   SeamPreset preset = SeamPreset::gores;
-  int gores_per_side = 3;     ///< 1 to 8, for gores
+  int gores_per_side = 4;     ///< 1 to 8, for gores
   double middle_mm = 110.0;   ///< width of the middle strip, for side-middle-side
-  bool belt = false;          ///< one more seam round the head
-  double belt_up_mm = 0.0;    ///< height of the belt seam over the ear flaps
+  bool belt = true;           ///< one more seam round the head
+  double belt_up_mm = 5.0;    ///< height of the belt seam over the ear flaps
   bool operator==(const SeamSpec&) const = default;
 };
 

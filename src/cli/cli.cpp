@@ -1,0 +1,75 @@
+#include "cli/cli.hpp"
+
+#include <CLI/CLI.hpp>
+
+#include "cli/verbs.hpp"
+
+namespace awl {
+namespace {
+
+struct Verb {
+  CLI::App* app;
+  Result<void> (*run)(const VerbOptions&, std::ostream&);
+};
+
+std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
+  const auto json = [&](CLI::App* verb) { return verb->add_flag("--json", o.json, "One JSON object on standard output"), verb; };
+  CLI::App* fit = json(app.add_subcommand("fit", "Headform from tape measures"));
+  fit->add_option("measures", o.measures, "Measures file, JSON or CSV")->required();
+  fit->add_option("--mesh", o.mesh, "Write the headform as .obj, .stl or .ply");
+
+  CLI::App* panels = json(app.add_subcommand("panels", "Cut a mesh and lay its panels flat"));
+  panels->add_option("mesh", o.input, "Mesh file, millimetres")->required();
+  panels->add_option("--cuts", o.cuts, "Cuts as JSON: {\"cuts\":[[[x,y,z],...],...]}");
+  panels->add_option("--tolerance", o.tolerance, "Strain the material bears (0.04 is 4 %)");
+  panels->add_option("--thickness", o.thickness_mm, "Sheet thickness in mm; the mesh is its inner face");
+  panels->add_option("--svg", o.svg, "Write the flat panels");
+
+  CLI::App* fresh = app.add_subcommand("new", "A new build from a demo");
+  fresh->add_option("--demo", o.demo, "heron-warden")->required();
+  fresh->add_option("-o,--output", o.output, "The .noggin file")->required();
+  fresh->add_option("--today", o.today, "Start day of its plan, like 2026-12-01");
+
+  CLI::App* out = json(app.add_subcommand("export", "Sheets, lists and meshes of a build"));
+  out->add_option("build", o.input, "The .noggin file")->required();
+  out->add_option("--pdf", o.pdf, "Tiled PDF at 1:1");
+  out->add_option("--paper", o.paper, "a4 or letter")->check(CLI::IsMember({"a4", "letter"}));
+  out->add_option("--svg", o.svg, "Sheets as SVG");
+  out->add_option("--dxf", o.dxf, "Sheets as DXF");
+  out->add_option("--csv", o.csv, "List of pieces");
+  out->add_option("--mesh", o.mesh, "The hood as .obj, .stl or .ply");
+
+  CLI::App* regrade = json(app.add_subcommand("regrade", "The same build for another wearer"));
+  regrade->add_option("build", o.input, "The .noggin file")->required();
+  regrade->add_option("--measures", o.measures, "Measures file, JSON or CSV")->required();
+  regrade->add_option("-o,--output", o.output, "The new .noggin file")->required();
+
+  CLI::App* remarks = json(app.add_subcommand("remarks", "What is wrong with a build"));
+  remarks->add_option("build", o.input, "The .noggin file")->required();
+  CLI::App* bench = json(app.add_subcommand("bench", "Times of the main steps on this machine"));
+  return {{fit, verbFit}, {panels, verbPanels}, {fresh, verbNew}, {out, verbExport}, {regrade, verbRegrade}, {remarks, verbRemarks}, {bench, verbBench}};
+}
+
+}  // namespace
+
+int runCommand(int argc, const char* const* argv, std::ostream& out, std::ostream& err) {
+  CLI::App app{"Noggin Awl from a shell: headforms, panels, pieces and plans. Nothing made with it is protective headgear."};
+  app.require_subcommand(1);
+  VerbOptions options;
+  const auto verbs = declare(app, options);
+  try {
+    app.parse(argc, argv);
+  } catch (const CLI::ParseError& e) {
+    return app.exit(e, out, err) == 0 ? 0 : 2;
+  }
+  for (const Verb& verb : verbs) {
+    if (!verb.app->parsed()) continue;
+    const auto done = verb.run(options, out);
+    if (done) return 0;
+    err << done.error().text << "\n";
+    return 1;
+  }
+  return 2;
+}
+
+}  // namespace awl

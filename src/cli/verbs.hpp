@@ -1,0 +1,26 @@
+#pragma once
+#include <ostream>
+#include <string>
+
+#include "core/base/result.hpp"
+
+namespace awl {
+
+/// Options of all verbs as they were typed; empty strings where not given.
+struct VerbOptions {
+  std::string input, measures, mesh, cuts, svg, pdf, dxf, csv, output, demo, paper = "a4", today;
+  double thickness_mm = 0.0;
+  double tolerance = 0.04;
+  bool json = false;
+};
+
+/// Each verb does its work and writes to `out`; a failure is returned, not written.
+Result<void> verbFit(const VerbOptions& options, std::ostream& out);
+Result<void> verbPanels(const VerbOptions& options, std::ostream& out);
+Result<void> verbNew(const VerbOptions& options, std::ostream& out);
+Result<void> verbExport(const VerbOptions& options, std::ostream& out);
+Result<void> verbRegrade(const VerbOptions& options, std::ostream& out);
+Result<void> verbRemarks(const VerbOptions& options, std::ostream& out);
+Result<void> verbBench(const VerbOptions& options, std::ostream& out);
+
+}  // namespace awl

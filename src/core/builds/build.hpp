@@ -1,0 +1,47 @@
+#pragma once
+#include <string>
+
+#include "core/base/units.hpp"
+#include "core/coat/plan.hpp"
+#include "core/form/hood.hpp"
+#include "core/seam/seam_mesh.hpp"
+#include "core/stock/nest.hpp"
+
+namespace awl {
+
+/// The foam the pieces are cut from.
+struct FoamSpec {
+  std::string foam = "eva-firm";
+  double thickness_mm = 5.0;
+  bool heated = true;            ///< pieces are stretched with heat before gluing
+  SheetSize sheet{1000.0, 600.0};
+  double gap_mm = 4.0;
+  bool operator==(const FoamSpec&) const = default;
+};
+
+/// Everything a maker has decided; the inputs of the whole chain and nothing computed. A value: copy it freely.
+struct Build {
+  std::string name = "Untitled build";
+  std::string wearer;
+  LengthUnit shown = LengthUnit::mm;
+  MeasureSet measures;
+  HoodSpec hood;
+  SeamSpec seams;
+  FoamSpec foam;
+  CoatSpec coat;
+  std::string notes;
+  bool operator==(const Build&) const = default;
+};
+
+/// Numbers against their limits, in the order of the chain. Does not build anything.
+Result<void> check_build(const Build& build, const Materials& materials);
+
+/// The demo: the Heron Warden of the Saltmarsh Lantern Walk, all made up. `today` starts its plan.
+Build demo_build(Day today);
+/// Errors: unknown_name; at present there is "heron-warden".
+Result<Build> demo_by_name(const std::string& name, Day today);
+
+/// Carries out a remark's remedy ("set-gores 5"). Errors: unknown_name for an act that is no change of a build.
+Result<Build> apply_act(const Build& build, const std::string& act);
+
+}  // namespace awl

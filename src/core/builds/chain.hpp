@@ -1,0 +1,60 @@
+#pragma once
+#include <functional>
+#include <memory>
+#include <optional>
+
+#include "core/builds/build.hpp"
+
+namespace awl {
+
+/// The hood over the wearer's head, with its seams cut into it.
+struct HoodForm {
+  SeamMesh surface;      ///< inner face of the foam
+  Clearance clearance;
+  double lower_girth_mm = 0.0;  ///< round the lowest border
+  double area_mm2 = 0.0;
+};
+
+/// What the chain has made of a build. A stage that failed, and those behind it, are null.
+struct Derived {
+  std::shared_ptr<const Headform> head;
+  std::shared_ptr<const HoodForm> form;
+  std::shared_ptr<const PanelSet> panels;
+  std::shared_ptr<const std::vector<Piece>> pieces;
+  std::shared_ptr<const Layout> layout;
+  std::shared_ptr<const Plan> plan;
+  std::vector<Remark> remarks;   ///< of all stages reached, most serious first
+  std::optional<Error> error;    ///< why the chain stopped
+  bool complete() const { return plan != nullptr && !error; }
+};
+
+/// The one chain of derivation: tape measures -> headform -> form -> panels -> pieces -> sheets -> plan.
+///
+/// Every stage is a pure function of its inputs and remembered under exactly those, so a change renews only what hangs
+/// on it. Threads: derive may be called from any thread; calls wait for each other.
+class Chain {
+ public:
+  /// Loads what all builds share. Errors: cannot_read, bad_file.
+  static Result<std::shared_ptr<const Chain>> load(const std::filesystem::path& data_folder);
+  ~Chain();
+
+  using StageDone = std::function<void(const Derived& so_far)>;
+  /// `stage_done` is called after each stage with what there is so far.
+  Derived derive(const Build& build, const Progress& progress = {}, const StageDone& stage_done = {}) const;
+
+  /// check_build and whether the hood's edges leave anything.
+  Result<void> check(const Build& build) const;
+
+  const HeadFitter& fitter() const;
+  const Materials& materials() const;
+
+ private:
+  Chain();
+  struct Shop;
+  std::unique_ptr<Shop> shop_;
+};
+
+/// Remarks that need several stages: strain against the foam, opening against the head, sheets.
+std::vector<Remark> judge(const Build& build, const Derived& derived, const Materials& materials);
+
+}  // namespace awl

@@ -1,0 +1,199 @@
+#include "core/io/build_file.hpp"
+
+#include <zip.h>
+
+#include <memory>
+#include <nlohmann/json.hpp>
+#include <sstream>
+
+#include "core/base/data_files.hpp"
+
+namespace awl {
+namespace {
+
+using Json = nlohmann::ordered_json;
+
+Json to_json(const Build& b) {
+  Json measures = Json::object();
+  for (const auto& [id, mm] : b.measures) measures[facts_of(id).code] = mm;
+  return {
+      {"format_version", kBuildFormat},
+      {"name", b.name},
+      {"wearer", b.wearer},
+      {"shown", symbol_of(b.shown)},
+      {"measures_mm", measures},
+      {"hood", {{"edge", name_of(b.hood.edge)}, {"hair_mm", b.hood.hair_mm}, {"padding_mm", b.hood.padding_mm}, {"edge_up_mm", b.hood.edge_up_mm}, {"face_wider_mm", b.hood.face_wider_mm}}},
+      {"seams", {{"preset", name_of(b.seams.preset)}, {"gores_per_side", b.seams.gores_per_side}, {"middle_mm", b.seams.middle_mm}, {"belt", b.seams.belt}, {"belt_up_mm", b.seams.belt_up_mm}}},
+      {"foam", {{"foam", b.foam.foam}, {"thickness_mm", b.foam.thickness_mm}, {"heated", b.foam.heated}, {"sheet_width_mm", b.foam.sheet.width_mm}, {"sheet_height_mm", b.foam.sheet.height_mm}, {"gap_mm", b.foam.gap_mm}}},
+      {"coat", {{"glue", b.coat.glue}, {"seal", b.coat.seal}, {"paint", b.coat.paint}, {"clear", b.coat.clear}, {"fill_seams", b.coat.fill_seams}, {"heat_seal", b.coat.heat_seal},
+                {"start", b.coat.start.iso()}, {"due", b.coat.due.iso()}, {"hours_a_day", b.coat.hours_a_day}, {"opens_h", b.coat.opens_h}}},
+      {"notes", b.notes},
+  };
+}
+
+/// Thrown inside this file only, to leave the reading at the first wrong value.
+struct Refused { Error error; };
+
+template <class T>
+T taken(Result<T> result) {
+  if (!result) throw Refused{result.error()};
+  return std::move(*result);
+}
+
+Build from_json(const Json& j) {
+  Build b;
+  b.name = j.at("name"), b.wearer = j.at("wearer"), b.notes = j.at("notes");
+  b.shown = taken(unit_from_symbol(j.at("shown").get<std::string>()));
+  for (const auto& [code, mm] : j.at("measures_mm").items()) b.measures[taken(measure_from_code(code))] = mm;
+  const Json &hood = j.at("hood"), &seams = j.at("seams"), &foam = j.at("foam"), &coat = j.at("coat");
+  b.hood = {taken(hood_edge_from(hood.at("edge"))), hood.at("hair_mm"), hood.at("padding_mm"), hood.at("edge_up_mm"), hood.at("face_wider_mm")};
+  b.seams = {taken(seam_preset_from(seams.at("preset"))), seams.at("gores_per_side"), seams.at("middle_mm"), seams.at("belt"), seams.at("belt_up_mm")};
+  b.foam = {foam.at("foam"), foam.at("thickness_mm"), foam.at("heated"), {foam.at("sheet_width_mm"), foam.at("sheet_height_mm")}, foam.at("gap_mm")};
+  b.coat = {coat.at("glue"), coat.at("seal"), coat.at("paint"), coat.at("clear"), coat.at("fill_seams"), coat.at("heat_seal"),
+            taken(parse_day(coat.at("start"))), taken(parse_day(coat.at("due"))), coat.at("hours_a_day"), coat.at("opens_h")};
+  if (auto good = check_measures(b.measures); !b.measures.empty() && !good) throw Refused{good.error()};
+  if (auto good = check_hood(b.hood); !good) throw Refused{good.error()};
+  if (auto good = check_seams(b.seams); !good) throw Refused{good.error()};
+  return b;
+}
+
+struct ZipCloser {
+  void operator()(zip_t* zip) const { zip_discard(zip); }
+};
+
+Result<std::string> entry_of(const std::string& bytes, const char* name) {
+  zip_error_t error;
+  zip_error_init(&error);
+  zip_source_t* source = zip_source_buffer_create(bytes.data(), bytes.size(), 0, &error);
+  const std::unique_ptr<zip_t, ZipCloser> zip(source != nullptr ? zip_open_from_source(source, ZIP_RDONLY | ZIP_CHECKCONS, &error) : nullptr);
+  if (!zip) {
+    if (source != nullptr) zip_source_free(source);
+    zip_error_fini(&error);
+    return fail(Errc::bad_file, "This is no .noggin file, or it is damaged or cut short.");
+  }
+  zip_stat_t stat;
+  if (zip_stat(zip.get(), name, 0, &stat) != 0) return fail(Errc::bad_file, "This archive holds no " + std::string(name) + "; it is no .noggin file.");
+  constexpr zip_uint64_t kMost = 64u << 20;
+  if (stat.size > kMost) return fail(Errc::bad_file, "The " + std::string(name) + " in this file is larger than 64 MB; it is damaged.");
+  std::string text(stat.size, '\0');
+  zip_file_t* file = zip_fopen(zip.get(), name, 0);
+  const bool read = file != nullptr && zip_fread(file, text.data(), stat.size) == static_cast<zip_int64_t>(stat.size);
+  if (file != nullptr && zip_fclose(file) != 0) return fail(Errc::bad_file, "The .noggin file is damaged: its checksum does not agree.");
+  if (!read) return fail(Errc::bad_file, "The .noggin file is damaged or cut short.");
+  return text;
+}
+
+Result<std::string> zipped(const char* name, const std::string& text) {
+  zip_error_t error;
+  zip_error_init(&error);
+  zip_source_t* target = zip_source_buffer_create(nullptr, 0, 0, &error);
+  zip_source_keep(target);
+  zip_t* zip = zip_open_from_source(target, ZIP_TRUNCATE, &error);
+  zip_source_t* entry = zip != nullptr ? zip_source_buffer(zip, text.data(), text.size(), 0) : nullptr;
+  const zip_int64_t index = entry != nullptr ? zip_file_add(zip, name, entry, ZIP_FL_ENC_UTF_8) : -1;
+  // A fixed time, so that the same build gives the same bytes.
+  if (index >= 0) zip_file_set_mtime(zip, static_cast<zip_uint64_t>(index), 315532800, 0);
+  std::string bytes;
+  if (index < 0 || zip_close(zip) != 0) return fail(Errc::cannot_write, "The build could not be packed.");
+  if (zip_source_open(target) == 0) {
+    zip_source_seek(target, 0, SEEK_END);
+    bytes.resize(static_cast<std::size_t>(zip_source_tell(target)));
+    zip_source_seek(target, 0, SEEK_SET);
+    zip_source_read(target, bytes.data(), bytes.size());
+    zip_source_close(target);
+  }
+  zip_source_free(target);
+  return bytes;
+}
+
+Result<MeasureSet> measures_from_json(const std::string& text) {
+  const Json j = Json::parse(text, nullptr, false);
+  if (j.is_discarded() || !j.is_object() || !j.contains("measures") || !j["measures"].is_object())
+    return fail(Errc::bad_file, "The measures file is not readable JSON with \"measures\".");
+  const auto unit = unit_from_symbol(j.value("units", "mm"));
+  if (!unit) return tl::make_unexpected(unit.error());
+  MeasureSet set;
+  for (const auto& [code, value] : j["measures"].items()) {
+    const auto id = measure_from_code(code);
+    if (!id) return tl::make_unexpected(id.error());
+    if (!value.is_number()) return fail(Errc::not_a_number, "The measure " + code + " is not a number.", code);
+    set[*id] = value.get<double>() * mm_per(*unit);
+  }
+  return set;
+}
+
+Result<MeasureSet> measures_from_csv(const std::string& text) {
+  MeasureSet set;
+  std::istringstream in(text);
+  int number = 0;
+  for (std::string line; std::getline(in, line);) {
+    ++number;
+    if (!line.empty() && line.back() == '\r') line.pop_back();
+    if (line.empty() || line[0] == '#') continue;
+    const auto comma = line.find_first_of(",;");
+    const std::string at = "line " + std::to_string(number);
+    if (comma == std::string::npos) return fail(Errc::bad_file, "Line " + std::to_string(number) + " of the measures has no comma: \"" + line + "\".", at);
+    const auto id = measure_from_code(line.substr(0, comma));
+    if (!id) return fail(id.error().code, "Line " + std::to_string(number) + ": " + id.error().text, at);
+    const auto mm = parse_length(line.substr(comma + 1), LengthUnit::mm);
+    if (!mm) return fail(mm.error().code, "Line " + std::to_string(number) + ": " + mm.error().text, at);
+    set[*id] = *mm;
+  }
+  return set;
+}
+
+}  // namespace
+
+Result<std::string> build_bytes(const Build& build) { return zipped("build.json", to_json(build).dump(2)); }
+
+Result<Build> build_from_bytes(const std::string& bytes) {
+  const auto text = entry_of(bytes, "build.json");
+  if (!text) return tl::make_unexpected(text.error());
+  const Json j = Json::parse(*text, nullptr, false);
+  if (j.is_discarded() || !j.is_object() || !j.contains("format_version") || !j["format_version"].is_number_integer())
+    return fail(Errc::bad_file, "The build.json in this file is not readable.");
+  const int version = j["format_version"];
+  if (version > kBuildFormat)
+    return fail(Errc::newer_file, "This build was saved by a newer version of Noggin Awl (format " + std::to_string(version) + "; this one reads up to " + std::to_string(kBuildFormat) + ").");
+  if (version < 1) return fail(Errc::bad_file, "The build.json in this file has format " + std::to_string(version) + ", which never was.");
+  try {
+    return from_json(j);
+  } catch (const Refused& refused) {
+    return fail(Errc::bad_file, "The build in this file cannot be used: " + refused.error.text, refused.error.where);
+  } catch (const Json::exception& e) {
+    return fail(Errc::bad_file, std::string("A value in build.json is missing or of the wrong kind: ") + e.what() + ".");
+  }
+}
+
+Result<void> save_build(const std::filesystem::path& path, const Build& build) {
+  const auto bytes = build_bytes(build);
+  if (!bytes) return tl::make_unexpected(bytes.error());
+  std::error_code ignored;
+  if (std::filesystem::is_regular_file(path, ignored))
+    std::filesystem::copy_file(path, path.string() + "~", std::filesystem::copy_options::overwrite_existing, ignored);
+  return write_file_safely(path, *bytes);
+}
+
+Result<Build> open_build(const std::filesystem::path& path) {
+  const auto bytes = read_file(path);
+  if (!bytes) return tl::make_unexpected(bytes.error());
+  auto build = build_from_bytes(*bytes);
+  if (!build) build.error().text = path.filename().string() + ": " + build.error().text;
+  return build;
+}
+
+Result<MeasureSet> measures_from_text(const std::string& text) {
+  const auto first = text.find_first_not_of(" \t\r\n");
+  auto set = first != std::string::npos && text[first] == '{' ? measures_from_json(text) : measures_from_csv(text);
+  if (!set) return set;
+  if (auto good = check_measures(*set); !good) return tl::make_unexpected(good.error());
+  return set;
+}
+
+Result<MeasureSet> read_measures(const std::filesystem::path& path) {
+  const auto text = read_file(path);
+  if (!text) return tl::make_unexpected(text.error());
+  return measures_from_text(*text);
+}
+
+}  // namespace awl

@@ -1,0 +1,22 @@
+#pragma once
+#include <string>
+
+#include "core/stock/nest.hpp"
+
+namespace awl {
+
+/// SVG in true millimetres, y downwards: one group per placed piece, in it one group per layer (cut, ticks, text, tilt).
+///
+/// `title` names the drawing. Sheets stand side by side, 20 mm apart.
+std::string sheets_svg(const std::vector<Piece>& pieces, const Layout& layout, const std::string& title);
+
+/// DXF (R12, millimetres), the same lines on layers CUT, TICKS, TEXT, TILT, SHEET.
+std::string sheets_dxf(const std::vector<Piece>& pieces, const Layout& layout);
+
+/// One line a piece: number, name, copies, thickness, area, seams. Lengths in millimetres, '.' decimals.
+std::string pieces_csv(const std::vector<Piece>& pieces);
+
+/// Any drawing as SVG, for single panels and tests.
+std::string drawing_svg(const Drawing& drawing, const std::string& title);
+
+}  // namespace awl

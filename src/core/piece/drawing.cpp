@@ -1,0 +1,172 @@
+#include "core/piece/drawing.hpp"
+
+#include <Eigen/Geometry>
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+
+namespace awl {
+namespace {
+
+constexpr double kTickMm = 6.0;
+constexpr double kLetterMm = 5.0;
+constexpr double kTickNumberMm = 2.6;
+constexpr double kLeastTiltDeg = 2.0;  // less is not worth setting the blade for
+
+class PieceDrawer {
+ public:
+  PieceDrawer(const Piece& piece, Copy copy) : piece_(piece), copy_(copy) {}
+
+  Drawing run() {
+    Mark outline = line(Layer::cut, piece_.outline);
+    outline.closed = true;
+    drawing_.marks.push_back(outline);
+    for (const PieceEdge& edge : piece_.edges) draw_edge(edge);
+    draw_label();
+    return std::move(drawing_);
+  }
+
+ private:
+  Mark line(Layer layer, std::vector<Vec2> points) const {
+    Mark m;
+    m.layer = layer, m.piece = piece_.id, m.line = std::move(points);
+    return m;
+  }
+
+  bool fits(const Vec2& at, double radius) const { return inside(piece_.outline, at) && distance_to_outline(piece_.outline, at) >= radius; }
+
+  void put_text(Layer layer, const std::string& text, const Vec2& at, double height, double angle = 0.0) {
+    Mark m;
+    m.layer = layer, m.piece = piece_.id, m.text = text, m.at = at, m.height_mm = height, m.angle_rad = angle;
+    drawing_.marks.push_back(std::move(m));
+  }
+
+  void draw_edge(const PieceEdge& edge) {
+    for (const Tick& tick : edge.ticks) draw_tick(edge, tick);
+    if (edge.letter.empty() || edge.length_mm < 12.0) return;
+    // The letter stands beside the middle of its edge, nudged along until it fits inside.
+    for (const double f : {0.5, 0.42, 0.58, 0.34, 0.66, 0.25, 0.75}) {
+      Vec2 direction;
+      const Vec2 on = point_at(edge, f * edge.length_mm, direction);
+      const Vec2 inward(-direction.y(), direction.x());
+      const Vec2 at = on + (kLetterMm + 3.5) * inward;
+      if (!fits(at, 0.8 * kLetterMm) || near_tick(edge, on)) continue;
+      put_text(Layer::text, edge.letter, at, kLetterMm);
+      if (std::abs(edge.tilt_deg) >= kLeastTiltDeg) draw_wedge(edge, on, direction, inward);
+      return;
+    }
+  }
+
+  bool near_tick(const PieceEdge& edge, const Vec2& on) const {
+    return std::any_of(edge.ticks.begin(), edge.ticks.end(), [&](const Tick& t) { return (t.at - on).norm() < 5.0; });
+  }
+
+  static Vec2 point_at(const PieceEdge& edge, double along, Vec2& direction) {
+    for (std::size_t i = 0; i + 1 < edge.line.size(); ++i) {
+      const Vec2 step = edge.line[i + 1] - edge.line[i];
+      direction = step.normalized();
+      if (along <= step.norm()) return edge.line[i] + along * direction;
+      along -= step.norm();
+    }
+    return edge.line.back();
+  }
+
+  void draw_tick(const PieceEdge& edge, const Tick& tick) {
+    double length = kTickMm;
+    while (length > 1.5 && !fits(tick.at + length * tick.inward, 0.4)) length *= 0.7;
+    drawing_.marks.push_back(line(Layer::ticks, {tick.at, tick.at + length * tick.inward}));
+    const Vec2 at = tick.at + (kTickMm + 2.4) * tick.inward;
+    if (!edge.letter.empty() && fits(at, kTickNumberMm)) put_text(Layer::ticks, std::to_string(tick.number), at, kTickNumberMm);
+  }
+
+  /// A small triangle inside the edge: pointing out for a ridge, in for a furrow, the blade's tilt beside it.
+  void draw_wedge(const PieceEdge& edge, const Vec2& on, const Vec2& direction, const Vec2& inward) {
+    const bool ridge = edge.tilt_deg > 0.0;
+    const Vec2 foot = on + 10.0 * direction + 1.5 * inward;
+    const Vec2 tip = foot + (ridge ? 0.0 : 4.5) * inward, base = foot + (ridge ? 4.5 : 0.0) * inward;
+    if (!fits(foot + 4.5 * inward, 1.0) || !fits(foot, 0.5)) return;
+    Mark wedge = line(Layer::tilt, {tip, base + 2.2 * direction, base - 2.2 * direction});
+    wedge.closed = wedge.filled = true;
+    drawing_.marks.push_back(wedge);
+    const Vec2 text_at = foot + 9.5 * direction + 3.0 * inward;
+    if (fits(text_at, 2.5)) put_text(Layer::tilt, fixed(std::abs(edge.tilt_deg), 0) + "\u00b0", text_at, 3.0);
+  }
+
+  void arrow(const Vec2& from, const Vec2& direction, double length) {
+    const Vec2 to = from + length * direction, side(-direction.y(), direction.x());
+    drawing_.marks.push_back(line(Layer::text, {from, to}));
+    drawing_.marks.push_back(line(Layer::text, {to - 3.0 * direction + 1.6 * side, to, to - 3.0 * direction - 1.6 * side}));
+  }
+
+  void draw_label() {
+    const double room = piece_.label_room_mm;
+    const double big = std::clamp(0.28 * room, 4.0, 14.0), small = std::clamp(0.11 * room, 2.4, 5.0);
+    const Vec2 c = piece_.label_at;
+    put_text(Layer::text, std::to_string(piece_.number), c + Vec2(0, 0.9 * small + 0.55 * big), big);
+    const bool paired = piece_.copies == 2 && copy_ != Copy::pattern;
+    const std::string thick = fixed(piece_.thickness_mm, 0) + " mm";
+    const std::string lines[] = {paired ? piece_.name + (copy_ == Copy::left ? ", left" : ", right") : piece_.name,
+                                 copy_ == Copy::pattern ? piece_.cut_note() + ", " + thick : thick, "this side out"};
+    double y = -0.6 * small;
+    for (const std::string& text : lines) {
+      const double width = 1.7 * room;
+      const double height = std::min(small, small * width / std::max(text_width_mm(text, small), 1e-9));
+      put_text(Layer::text, text, c + Vec2(0, y), height);
+      y -= 1.7 * small;
+    }
+    if (room < 16.0) return;
+    const Vec2 top = c + Vec2(0, 0.9 * small + 1.25 * big + 1.0);
+    const double length = std::clamp(0.2 * room, 5.0, 12.0);
+    if (fits(top + Vec2(0, length + 5.0), 1.0)) {
+      arrow(top, Vec2::UnitY(), length);
+      put_text(Layer::text, "TOP", top + Vec2(0, length + 2.8), 2.6);
+    }
+    if (!piece_.front || std::abs(piece_.front->y()) > 0.75) return;
+    const Vec2 side(piece_.front->x() > 0 ? 1.0 : -1.0, 0.0);
+    const Vec2 from = c + Vec2(side.x() * 0.75 * big, 0.9 * small + 0.55 * big);
+    if (!fits(from + (length + 8.0) * side, 2.0)) return;
+    arrow(from, side, length);
+    put_text(Layer::text, "FRONT", from + (0.5 * length) * side + Vec2(0, 3.2), 2.4);
+  }
+
+  const Piece& piece_;
+  Copy copy_;
+  Drawing drawing_;
+};
+
+}  // namespace
+
+const char* name_of(Layer layer) {
+  switch (layer) {
+    case Layer::cut: return "cut";
+    case Layer::ticks: return "ticks";
+    case Layer::text: return "text";
+    case Layer::tilt: return "tilt";
+    case Layer::sheet: return "sheet";
+  }
+  return "";
+}
+
+Vec2 Pose::operator()(const Vec2& p) const {
+  return at + Eigen::Rotation2Dd(angle_rad) * Vec2(flipped ? -p.x() : p.x(), p.y());
+}
+
+Drawing draw_piece(const Piece& piece, Copy copy) { return PieceDrawer(piece, copy).run(); }
+
+Drawing placed(const Drawing& drawing, const Pose& pose) {
+  Drawing out = drawing;
+  for (Mark& m : out.marks) {
+    for (Vec2& p : m.line) p = pose(p);
+    m.at = pose(m.at);
+    m.angle_rad = pose.angle_rad + (pose.flipped ? -m.angle_rad : m.angle_rad);
+    if (pose.flipped && m.closed && !m.filled) std::reverse(m.line.begin(), m.line.end());
+  }
+  return out;
+}
+
+double text_width_mm(const std::string& text, double height_mm) {
+  return 0.82 * height_mm * static_cast<double>(text.size());
+}
+
+}  // namespace awl

@@ -1,0 +1,67 @@
+#include "print/paint_drawing.hpp"
+
+#include <QFontMetricsF>
+#include <QPainterPath>
+
+#include "core/base/numbers.hpp"
+
+namespace awl {
+namespace {
+
+constexpr double kFontPixels = 100.0;
+
+QPointF down(const Vec2& p) { return {p.x(), -p.y()}; }
+
+QPainterPath pathOf(const Mark& m) {
+  QPainterPath path;
+  for (std::size_t i = 0; i < m.line.size(); ++i) i == 0 ? path.moveTo(down(m.line[i])) : path.lineTo(down(m.line[i]));
+  if (m.closed) path.closeSubpath();
+  return path;
+}
+
+const QColor& colourOf(Layer layer, const DrawingStyle& style) {
+  switch (layer) {
+    case Layer::cut: return style.cut;
+    case Layer::ticks: return style.ticks;
+    case Layer::tilt: return style.tilt;
+    case Layer::sheet: return style.sheet;
+    case Layer::text: break;
+  }
+  return style.text;
+}
+
+}  // namespace
+
+void paintText(QPainter& painter, const QString& text, QPointF centre, double capitalHeight, double angleDeg, const QColor& colour, bool bold) {
+  QFont font(QStringLiteral("Inter"));
+  font.setPixelSize(static_cast<int>(kFontPixels));
+  font.setWeight(bold ? QFont::Bold : QFont::Normal);
+  font.setHintingPreference(QFont::PreferNoHinting);
+  const QFontMetricsF metrics(font);
+  const double scale = capitalHeight / metrics.capHeight();
+  QPainterPath path;
+  path.addText(-0.5 * metrics.horizontalAdvance(text), 0.5 * metrics.capHeight(), font, text);
+  painter.save();
+  painter.translate(centre);
+  painter.rotate(angleDeg);
+  painter.scale(scale, scale);
+  painter.fillPath(path, colour);
+  painter.restore();
+}
+
+void paintDrawing(QPainter& painter, const Drawing& drawing, const DrawingStyle& style) {
+  for (const Mark& m : drawing.marks) {
+    const QColor& colour = colourOf(m.layer, style);
+    if (m.line.empty()) {
+      const bool number = m.layer == Layer::text && m.height_mm > 5.5;
+      paintText(painter, QString::fromStdString(m.text), down(m.at), m.height_mm, -degrees(m.angle_rad), colour, number || m.text.size() <= 2);
+      continue;
+    }
+    const QPainterPath path = pathOf(m);
+    if (m.layer == Layer::cut && style.fill.alpha() > 0) painter.fillPath(path, style.fill);
+    if (m.filled) painter.fillPath(path, colour);
+    painter.strokePath(path, QPen(colour, m.layer == Layer::cut ? style.cut_mm : style.thin_mm, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+  }
+}
+
+}  // namespace awl

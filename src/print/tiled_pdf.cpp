@@ -1,0 +1,220 @@
+#include "print/tiled_pdf.hpp"
+
+#include <QFile>
+#include <QFileInfo>
+#include <QPageSize>
+#include <QPainter>
+#include <QPainterPath>
+#include <QPdfWriter>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+#include "print/paint_drawing.hpp"
+
+namespace awl {
+namespace {
+
+constexpr double kFooterMm = 24.0;
+const QColor kInk(0x1d, 0x27, 0x33), kFaint(0xb8, 0xb0, 0x9f);
+
+QRectF bounds(const Mark& m) {
+  QRectF box;
+  for (const Vec2& p : m.line) {
+    const QRectF point(p.x() - 0.01, p.y() - 0.01, 0.02, 0.02);
+    box = box.isNull() ? point : box.united(point);
+  }
+  return box;
+}
+
+/// Lays the tiles of one sheet over pages.
+class Tiler {
+ public:
+  Tiler(QPdfWriter& writer, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options)
+      : writer_(writer), pieces_(pieces), layout_(layout), options_(options) {
+    page_ = options.paper == Paper::a4 ? QSizeF(210.0, 297.0) : QSizeF(215.9, 279.4);
+    area_ = QSizeF(page_.width() - 2 * options.margin_mm, page_.height() - 2 * options.margin_mm - kFooterMm);
+    step_ = QSizeF(area_.width() - options.overlap_mm, area_.height() - options.overlap_mm);
+    columns_ = tilesFor(layout.sheet.width_mm, step_.width());
+    rows_ = tilesFor(layout.sheet.height_mm, step_.height());
+    for (int s = 0; s < layout.sheets; ++s) drawings_.push_back(draw_sheet(pieces, layout, s));
+  }
+
+  bool roomy() const { return step_.width() >= kTestSquareMm && step_.height() >= kTestSquareMm; }
+
+  TiledPdf run() {
+    painter_.begin(&writer_);
+    mapPage();
+    int pages = 1;
+    for (int s = 0; s < layout_.sheets; ++s)
+      for (int row = 0; row < rows_; ++row)
+        for (int column = 0; column < columns_; ++column) {
+          if (!used(s, column, row)) continue;
+          writer_.newPage();
+          tilePage(s, column, row);
+          ++pages;
+        }
+    painter_.end();
+    return {pages, columns_, rows_};
+  }
+
+ private:
+  int tilesFor(double length, double step) const { return std::max(1, static_cast<int>(std::ceil((length - options_.overlap_mm) / step))); }
+  QRectF tile(int column, int row) const { return {column * step_.width(), row * step_.height(), area_.width(), area_.height()}; }
+  static QString name(int column, int row) { return QString::fromStdString(letter_of(row)) + QString::number(column + 1); }
+
+  bool used(int sheet, int column, int row) const {
+    const QRectF t = tile(column, row);
+    for (const Mark& m : drawings_[sheet].marks)
+      if (m.layer == Layer::cut && bounds(m).intersects(t)) return true;
+    return false;
+  }
+
+  void inMillimetres() {
+    painter_.save();
+    const double dots = writer_.resolution() / 25.4;
+    painter_.scale(dots, dots);
+  }
+
+  /// Sheet coordinates (y up from the lower left) to this page.
+  void tilePage(int sheet, int column, int row) {
+    inMillimetres();
+    const QRectF t = tile(column, row);
+    const QPointF corner(options_.margin_mm, options_.margin_mm);
+    const QRectF frame(corner, area_);
+    testSquare(frame);
+    painter_.save();
+    painter_.setClipRect(frame);
+    painter_.translate(corner.x() - t.left(), corner.y() + t.bottom());
+    paintDrawing(painter_, drawings_[sheet]);
+    painter_.restore();
+    joinMarks(frame, column, row);
+    footer(sheet, column, row);
+    painter_.restore();
+  }
+
+  void testSquare(const QRectF& frame) {
+    const QRectF square(frame.center().x() - 0.5 * kTestSquareMm, frame.center().y() - 0.5 * kTestSquareMm, kTestSquareMm, kTestSquareMm);
+    const QColor colour = QColor::fromRgb(kTestSquareColour);
+    painter_.setBrush(Qt::NoBrush);
+    painter_.setPen(QPen(colour, 0.12, Qt::SolidLine, Qt::SquareCap, Qt::MiterJoin));
+    painter_.drawRect(square);
+    paintText(painter_, QStringLiteral("test square: 100 mm"), {square.center().x(), square.bottom() - 2.2}, 2.0, 0.0, colour);
+  }
+
+  /// Dashed overlap lines, with half diamonds that close with the neighbour's.
+  void joinMarks(const QRectF& frame, int column, int row) {
+    painter_.setPen(QPen(kFaint, 0.15, Qt::DashLine));
+    painter_.setBrush(Qt::NoBrush);
+    painter_.drawRect(frame);
+    const double o = options_.overlap_mm;
+    const auto diamond = [&](QPointF at, const QString& label) {
+      painter_.setPen(QPen(kInk, 0.18));
+      painter_.drawPolygon(QPolygonF{{at + QPointF(-3, 0), at + QPointF(0, -3), at + QPointF(3, 0), at + QPointF(0, 3)}});
+      paintText(painter_, label, at, 1.5, 0.0, kInk);
+    };
+    for (const double f : {0.2, 0.8}) {
+      const double y = frame.top() + f * frame.height(), x = frame.left() + f * frame.width();
+      if (column > 0) diamond({frame.left() + 0.5 * o, y}, name(column - 1, row) + "+" + name(column, row));
+      if (column + 1 < columns_) diamond({frame.right() - 0.5 * o, y}, name(column, row) + "+" + name(column + 1, row));
+      if (row > 0) diamond({x, frame.bottom() - 0.5 * o}, name(column, row - 1) + "+" + name(column, row));
+      if (row + 1 < rows_) diamond({x, frame.top() + 0.5 * o}, name(column, row) + "+" + name(column, row + 1));
+    }
+  }
+
+  void footer(int sheet, int column, int row) {
+    const double y = page_.height() - options_.margin_mm - kFooterMm + 3.0, x = options_.margin_mm;
+    const auto left = [&](const QString& text, double line, double height, bool bold) {
+      const double width = 0.62 * height * 1.25 * static_cast<double>(text.size());
+      paintText(painter_, text, {x + 0.5 * width, y + line}, height, 0.0, kInk, bold);
+    };
+    left(name(column, row), 5.0, 6.0, true);
+    left(QStringLiteral("%1, sheet %2 of %3").arg(options_.title).arg(sheet + 1).arg(layout_.sheets), 12.0, 2.4, false);
+    left(QStringLiteral("Print at 100 %. Measure the square first: 100 mm each way."), 16.0, 2.2, false);
+    const double h = kFooterMm - 5.0, w = h * layout_.sheet.width_mm / layout_.sheet.height_mm;
+    map(QRectF(page_.width() - options_.margin_mm - w, y, w, h), sheet, column, row, false);
+  }
+
+  void map(const QRectF& place, int sheet, int column, int row, bool named) {
+    const double scale = place.width() / layout_.sheet.width_mm;
+    painter_.save();
+    painter_.translate(place.left(), place.bottom());
+    painter_.scale(scale, scale);
+    DrawingStyle style;
+    style.cut_mm = style.thin_mm = 0.12 / scale;
+    style.fill = QColor(0xee, 0xe8, 0xda);
+    Drawing outlines;
+    for (const Mark& m : drawings_[sheet].marks)
+      if (m.layer == Layer::cut || m.layer == Layer::sheet) outlines.marks.push_back(m);
+    for (int r = 0; r < rows_; ++r)
+      for (int c = 0; c < columns_; ++c) mapTile(sheet, c, r, c == column && r == row, named, scale);
+    paintDrawing(painter_, outlines, style);
+    painter_.restore();
+  }
+
+  void mapTile(int sheet, int c, int r, bool here, bool named, double scale) {
+    const QRectF t = tile(c, r);
+    const QRectF box(t.left(), -t.bottom(), std::min(step_.width(), layout_.sheet.width_mm - t.left()), step_.height());
+    if (here) painter_.fillRect(QRectF(box.left(), -t.top() - step_.height(), box.width(), step_.height()), QColor(0xf2, 0xc1, 0x4e));
+    painter_.setPen(QPen(kFaint, 0.1 / scale));
+    painter_.setBrush(Qt::NoBrush);
+    painter_.drawRect(QRectF(box.left(), -t.top() - step_.height(), box.width(), step_.height()));
+    if (named && used(sheet, c, r)) paintText(painter_, name(c, r), {box.center().x(), -t.top() - 0.5 * step_.height()}, 3.0 / scale, 0.0, QColor(0x8a, 0x3b, 0x12), true);
+  }
+
+  void mapPage() {
+    inMillimetres();
+    const double left = options_.margin_mm + 4.0, width = page_.width() - 2 * left;
+    paintText(painter_, options_.title, {0.5 * page_.width(), 22.0}, 6.0, 0.0, kInk, true);
+    paintText(painter_, QStringLiteral("Map of the pages. Print all at 100 %, measure the test square, then glue them letter to letter."), {0.5 * page_.width(), 32.0}, 2.6, 0.0, kInk);
+    paintText(painter_, QStringLiteral("Blades: fresh, cut away from the hand. Nothing made from this is protective headgear."), {0.5 * page_.width(), 38.0}, 2.6, 0.0, kInk);
+    const double height = width * layout_.sheet.height_mm / layout_.sheet.width_mm;
+    const double fit = std::min(1.0, (page_.height() - kFooterMm - 160.0) / std::max(1.0, layout_.sheets * (height + 14.0)));
+    double y = 48.0;
+    for (int s = 0; s < layout_.sheets; ++s) {
+      paintText(painter_, QStringLiteral("Sheet %1").arg(s + 1), {left + 8.0, y}, 2.6, 0.0, kInk, true);
+      map(QRectF(left, y + 4.0, width * fit, height * fit), s, -1, -1, true);
+      y += (height + 14.0) * fit + 4.0;
+    }
+    testSquare(QRectF(left, page_.height() - kFooterMm - 108.0, width, 104.0));
+    painter_.restore();
+  }
+
+  QPdfWriter& writer_;
+  const std::vector<Piece>& pieces_;
+  const Layout& layout_;
+  TileOptions options_;
+  QPainter painter_;
+  QSizeF page_, area_, step_;
+  int columns_ = 0, rows_ = 0;
+  std::vector<Drawing> drawings_;
+};
+
+}  // namespace
+
+Result<TiledPdf> writeTiledPdf(const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options) {
+  const QString beside = path + QStringLiteral(".tmp");
+  const auto refused = [&](const QString& why) {
+    QFile::remove(beside);
+    return fail(Errc::cannot_write, "The PDF could not be written to " + QFileInfo(path).absolutePath().toStdString() + ": " + why.toStdString() + ".");
+  };
+  QFile file(beside);
+  if (!file.open(QIODevice::WriteOnly)) return refused(file.errorString());
+  TiledPdf made;
+  {
+    QPdfWriter writer(&file);
+    writer.setPageSize(QPageSize(options.paper == Paper::a4 ? QPageSize::A4 : QPageSize::Letter));
+    writer.setPageMargins(QMarginsF(0, 0, 0, 0));
+    writer.setResolution(1200);
+    writer.setTitle(options.title);
+    Tiler tiler(writer, pieces, layout, options);
+    if (!tiler.roomy()) return refused(QStringLiteral("the margins leave no room for the 100 mm test square"));
+    made = tiler.run();
+  }
+  file.close();
+  if (file.error() != QFileDevice::NoError) return refused(file.errorString());
+  QFile::remove(path);
+  if (!QFile::rename(beside, path)) return refused(QStringLiteral("the file is in use"));
+  return made;
+}
+
+}  // namespace awl

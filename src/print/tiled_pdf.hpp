@@ -1,0 +1,32 @@
+#pragma once
+#include <QString>
+
+#include "core/stock/nest.hpp"
+
+namespace awl {
+
+enum class Paper { a4, letter };
+
+struct TileOptions {
+  Paper paper = Paper::a4;
+  double margin_mm = 8.0;    ///< most printers reach that far
+  double overlap_mm = 10.0;  ///< shared by neighbouring pages
+  QString title;
+};
+
+struct TiledPdf {
+  int pages = 0;
+  int columns = 0, rows = 0;  ///< per sheet, empty tiles counted
+};
+
+/// The sheets at exactly 1:1 on pages to glue together, after a page with the map of all pages.
+///
+/// Every page carries a 100 mm test square, join marks in its overlaps, its place in the map and the sheet's name.
+/// Pages with nothing to cut are left out. Errors: cannot_write; out_of_range when a page has no room.
+Result<TiledPdf> writeTiledPdf(const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options);
+
+/// Colour of the test square; nothing else on the pages has it.
+inline constexpr unsigned kTestSquareColour = 0x1f6f8b;
+inline constexpr double kTestSquareMm = 100.0;
+
+}  // namespace awl
