@@ -1,0 +1,92 @@
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QDate>
+#include <QDir>
+#include <QElapsedTimer>
+#include <QFile>
+#include <QMessageBox>
+#include <QTimer>
+#include <cstdio>
+#include <exception>
+
+#include "app/shell/main_window.hpp"
+#include "app/widgets/theme.hpp"
+#include "core/base/data_files.hpp"
+#include "core/io/build_file.hpp"
+#include "print/fonts.hpp"
+
+namespace {
+
+using namespace awl;
+
+/// Lets events run until the chain has finished.
+void settle(MainWindow& window) {
+  while (window.deriver().isBusy()) QApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);
+  QApplication::processEvents();
+}
+
+/// One picture of each main view, for the documentation and for looking at.
+void takePictures(MainWindow& window, const QString& folder) {
+  QDir().mkpath(folder);
+  settle(window);
+  const auto shoot = [&](const QString& name) {
+    QApplication::processEvents();
+    window.stand().finishedPicture();
+    window.grab().save(folder + QLatin1Char('/') + name + QStringLiteral(".png"));
+  };
+  for (const char* id : {"tape", "head", "form", "seams", "foam", "coat"}) {
+    window.showStation(QLatin1String(id));
+    shoot(QLatin1String(id));
+  }
+  window.setDark(true);
+  window.showStation(QStringLiteral("foam"));
+  shoot(QStringLiteral("evening"));
+  window.setDark(false);
+}
+
+/// Offers what a crash left behind.
+void offerRecovery(MainWindow& window) {
+  const QString path = Document::recoveryPath();
+  if (!QFile::exists(path)) return;
+  const auto answer = QMessageBox::question(&window, QObject::tr("Unsaved work"), QObject::tr("Noggin Awl stopped with unsaved work last time. Open it again?"));
+  if (answer != QMessageBox::Yes) return void(QFile::remove(path));
+  if (const auto build = open_build(path.toStdString())) window.document().replace(*build, {});
+}
+
+int run(QApplication& app) {
+  QCommandLineParser parser;
+  parser.addHelpOption();
+  parser.addPositionalArgument(QStringLiteral("build"), QStringLiteral("A .noggin file to open."));
+  const QCommandLineOption pictures(QStringLiteral("pictures"), QStringLiteral("Save a picture of each view of the demo to FOLDER and quit."), QStringLiteral("FOLDER"));
+  const QCommandLineOption timed(QStringLiteral("first-picture"), QStringLiteral("Print the time to the first picture of the head and quit."));
+  parser.addOptions({pictures, timed});
+  parser.process(app);
+  QElapsedTimer clock;
+  clock.start();
+  loadShippedFonts();
+  applyTheme(false, 11);
+  auto chain = Chain::load(data_folder());
+  if (!chain) return QMessageBox::critical(nullptr, QStringLiteral("Noggin Awl"), QString::fromStdString(chain.error().text)), 1;
+  const QDate today = parser.isSet(pictures) ? QDate(2026, 10, 5) : QDate::currentDate();
+  MainWindow window(*chain, demo_build(Day{static_cast<int>(QDate(1970, 1, 1).daysTo(today))}));
+  if (parser.isSet(timed))
+    QObject::connect(&window.stand(), &StandView::firstPicture, &app, [&] {
+      std::printf("first_picture_ms\t%lld\n", static_cast<long long>(clock.elapsed()));
+      std::fflush(stdout);
+      QTimer::singleShot(0, &app, &QApplication::quit);
+    });
+  window.show();
+  if (parser.isSet(pictures)) return takePictures(window, parser.value(pictures)), 0;
+  if (!parser.isSet(timed)) offerRecovery(window);
+  if (!parser.positionalArguments().isEmpty()) window.openFile(parser.positionalArguments().first());
+  return QApplication::exec();
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+  QApplication app(argc, argv);
+  QApplication::setApplicationName(QStringLiteral("noggin-awl"));
+  QApplication::setStyle(QStringLiteral("Fusion"));
+  return run(app);
+}

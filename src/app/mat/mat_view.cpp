@@ -1,0 +1,217 @@
+#include "app/mat/mat_view.hpp"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+
+#include "app/stand/raster.hpp"
+#include "print/paint_drawing.hpp"
+
+namespace awl {
+namespace {
+
+constexpr double kBorder = 26.0;  // pixels left free round the sheets
+
+QColor colourOf(const Vec3f& c) { return QColor::fromRgbF(c.x(), c.y(), c.z()); }
+
+}  // namespace
+
+MatView::MatView(QWidget* parent) : QWidget(parent) {
+  setObjectName(QStringLiteral("mat"));
+  setAccessibleName(tr("Mat: the flat pieces on their sheets"));
+  setMouseTracking(true);
+  setFocusPolicy(Qt::StrongFocus);
+  setMinimumSize(240, 200);
+  setToolTip(tr("Point at a piece to see it on the stand. Wheel to come nearer, middle button to shift, 0 to see all."));
+}
+
+void MatView::show(const Derived& d, bool strain, double tolerance) {
+  m_strain = strain;
+  m_tolerance = tolerance;
+  const bool same_sheets = m_layout && d.layout && m_layout->sheet == d.layout->sheet && m_layout->sheets == d.layout->sheets;
+  if (d.pieces && d.layout && d.panels) {
+    m_pieces = d.pieces, m_panels = d.panels, m_layout = d.layout;
+  } else if (!d.layout) {
+    m_layout.reset();
+  }
+  m_items.clear();
+  m_drawings.clear();
+  if (m_layout) {
+    for (const Placement& p : m_layout->placements) {
+      const Piece& piece = (*m_pieces)[p.piece.value];
+      const PanelId panel = p.pose.flipped && piece.twin ? *piece.twin : piece.panel;
+      m_items.push_back({panel.value, p.piece.value, p.sheet, p.pose});
+      m_drawings.push_back(placed(draw_piece(piece, p.pose.flipped ? Copy::right : Copy::left), p.pose));
+    }
+    if (m_fitted || !same_sheets) zoomToFit();
+  }
+  update();
+}
+
+void MatView::setDark(bool dark) { m_dark = dark, update(); }
+void MatView::setRenewing(bool renewing) { m_renewing = renewing, update(); }
+
+void MatView::setLitPanel(int panel) {
+  if (m_lit == panel) return;
+  m_lit = panel;
+  update();
+}
+
+void MatView::zoomToFit() {
+  if (!m_layout) return;
+  // The part of the sheets that is used: nobody needs to look at empty foam.
+  double right = 0.0, top = 0.0;
+  for (std::size_t i = 0; i < m_items.size(); ++i)
+    for (const Vec2& p : (*m_pieces)[m_items[i].piece].outline) {
+      const Vec2 q = m_items[i].pose(p);
+      right = std::max(right, q.x() + sheetLeft(m_items[i].sheet)), top = std::max(top, q.y());
+    }
+  right = std::min(right + 40.0, sheetLeft(m_layout->sheets - 1) + m_layout->sheet.width_mm);
+  top = std::min(top + 40.0, m_layout->sheet.height_mm);
+  m_zoom = std::min((width() - 2 * kBorder) / std::max(right, 1.0), (height() - 2 * kBorder) / std::max(top, 1.0));
+  m_zoom = std::max(m_zoom, 0.05);
+  m_origin = {kBorder, height() - kBorder};
+  m_fitted = true;
+  update();
+}
+
+int MatView::itemAt(QPointF at) const {
+  if (!m_layout) return -1;
+  for (int i = 0; i < static_cast<int>(m_items.size()); ++i) {
+    const Vec2 p = toSheet(at, m_items[i].sheet);
+    std::vector<Vec2> outline;
+    for (const Vec2& q : (*m_pieces)[m_items[i].piece].outline) outline.push_back(m_items[i].pose(q));
+    if (inside(outline, p)) return i;
+  }
+  return -1;
+}
+
+QPointF MatView::middleOf(int item) const {
+  const Item& it = m_items[item];
+  return toWidget(it.pose((*m_pieces)[it.piece].label_at) + Vec2(sheetLeft(it.sheet), 0.0));
+}
+
+void MatView::paintEvent(QPaintEvent*) {
+  QPainter painter(this);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.fillRect(rect(), m_dark ? QColor(0x24, 0x23, 0x20) : QColor(0xd9, 0xd3, 0xc4));
+  if (!m_layout) {
+    painter.setPen(palette().color(QPalette::WindowText));
+    painter.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap, tr("No pieces yet.\nThe remark below says what is missing."));
+    return;
+  }
+  for (int s = 0; s < m_layout->sheets; ++s) paintSheet(painter, s);
+  for (const Item& item : m_items) paintItem(painter, item);
+  paintScale(painter);
+  if (m_renewing) painter.fillRect(rect(), QColor(m_dark ? 0 : 255, m_dark ? 0 : 250, m_dark ? 0 : 235, 50));
+}
+
+void MatView::paintSheet(QPainter& painter, int sheet) const {
+  const QRectF area(toWidget({sheetLeft(sheet), m_layout->sheet.height_mm}), toWidget({sheetLeft(sheet) + m_layout->sheet.width_mm, 0.0}));
+  painter.fillRect(area, m_dark ? QColor(0x33, 0x31, 0x2c) : QColor(0xf3, 0xee, 0xe1));
+  const double step = m_zoom * 10.0 < 6.0 ? 50.0 : 10.0;
+  painter.setRenderHint(QPainter::Antialiasing, false);
+  for (int k = 1; k * step < std::max(m_layout->sheet.width_mm, m_layout->sheet.height_mm); ++k) {
+    const bool strong = std::fmod(k * step, 100.0) < 0.5;
+    painter.setPen(QPen(m_dark ? QColor(255, 255, 255, strong ? 34 : 14) : QColor(96, 84, 60, strong ? 64 : 26), 1));
+    if (k * step < m_layout->sheet.width_mm) painter.drawLine(toWidget({sheetLeft(sheet) + k * step, 0}), toWidget({sheetLeft(sheet) + k * step, m_layout->sheet.height_mm}));
+    if (k * step < m_layout->sheet.height_mm) painter.drawLine(toWidget({sheetLeft(sheet), k * step}), toWidget({sheetLeft(sheet) + m_layout->sheet.width_mm, k * step}));
+  }
+  painter.setRenderHint(QPainter::Antialiasing, true);
+  painter.setPen(QPen(m_dark ? QColor(0x8a, 0x83, 0x74) : QColor(0x9a, 0x93, 0x84), 1.4));
+  painter.setBrush(Qt::NoBrush);
+  painter.drawRect(area);
+}
+
+void MatView::paintStrain(QPainter& painter, const Item& item) const {
+  const Piece& piece = (*m_pieces)[item.piece];
+  const Panel& panel = m_panels->panels[piece.panel.value];
+  painter.setRenderHint(QPainter::Antialiasing, false);
+  painter.setPen(Qt::NoPen);
+  for (std::size_t f = 0; f < panel.solid.triangles.size(); ++f) {
+    QPolygonF triangle;
+    for (const int v : panel.solid.triangles[f]) {
+      const Vec2 p = item.pose(panel.flat[v]);
+      triangle << QPointF(p.x(), -p.y());
+    }
+    const QColor colour = colourOf(strainColour(static_cast<float>(panel.face_strain[f]), static_cast<float>(m_tolerance)));
+    painter.setPen(QPen(colour, 0.2));
+    painter.setBrush(colour);
+    painter.drawPolygon(triangle);
+  }
+  painter.setRenderHint(QPainter::Antialiasing, true);
+}
+
+void MatView::paintItem(QPainter& painter, const Item& item) const {
+  const std::size_t index = static_cast<std::size_t>(&item - m_items.data());
+  painter.save();
+  painter.translate(m_origin.x() + m_zoom * sheetLeft(item.sheet), m_origin.y());
+  painter.scale(m_zoom, m_zoom);
+  DrawingStyle style;
+  if (m_strain) paintStrain(painter, item);
+  else style.fill = m_dark ? QColor(0x4a, 0x46, 0x3d) : QColor(0xfd, 0xfb, 0xf5);
+  if (item.panel == m_lit) style.fill = QColor(0xf2, 0xc1, 0x4e, m_strain ? 110 : 255);
+  if (m_dark && !m_strain && item.panel != m_lit) style.cut = style.ticks = style.text = QColor(0xee, 0xe8, 0xda), style.tilt = QColor(0xf0, 0xa8, 0x6c);
+  style.cut_mm = std::max(0.35, 1.6 / m_zoom);
+  style.thin_mm = std::max(0.22, 1.0 / m_zoom);
+  paintDrawing(painter, m_drawings[index], style);
+  painter.restore();
+}
+
+void MatView::paintScale(QPainter& painter) const {
+  const double mm = m_zoom > 2.0 ? 50.0 : 100.0;
+  const QPointF right(width() - 18.0, height() - 12.0), left = right - QPointF(mm * m_zoom, 0);
+  const QColor ink = palette().color(QPalette::WindowText);
+  painter.setPen(QPen(ink, 2));
+  painter.drawLine(left, right);
+  painter.drawLine(left - QPointF(0, 5), left);
+  painter.drawLine(right - QPointF(0, 5), right);
+  painter.drawText(QRectF(left.x() - 20, left.y() - 24, mm * m_zoom + 40, 20), Qt::AlignHCenter | Qt::AlignBottom, tr("%1 mm").arg(mm));
+}
+
+void MatView::mousePressEvent(QMouseEvent* event) {
+  m_last = event->pos();
+  if (event->button() != Qt::LeftButton) return;
+  const int item = itemAt(event->position());
+  emit panelClicked(item < 0 ? -1 : m_items[item].panel);
+}
+
+void MatView::mouseMoveEvent(QMouseEvent* event) {
+  if (event->buttons() & Qt::MiddleButton) {
+    m_origin += event->pos() - m_last;
+    m_last = event->pos();
+    m_fitted = false;
+    update();
+    return;
+  }
+  const int item = itemAt(event->position());
+  emit panelPointed(item < 0 ? -1 : m_items[item].panel);
+}
+
+void MatView::leaveEvent(QEvent*) { emit panelPointed(-1); }
+
+void MatView::zoomAt(QPointF at, double factor) {
+  const double next = std::clamp(m_zoom * factor, 0.05, 20.0);
+  m_origin = at + (m_origin - at) * (next / m_zoom);
+  m_zoom = next;
+  m_fitted = false;
+  update();
+}
+
+void MatView::wheelEvent(QWheelEvent* event) { zoomAt(event->position(), std::pow(1.15, event->angleDelta().y() / 120.0)); }
+
+void MatView::keyPressEvent(QKeyEvent* event) {
+  if (event->key() == Qt::Key_0) return zoomToFit();
+  if (event->key() == Qt::Key_Plus) return zoomAt(rect().center(), 1.25);
+  if (event->key() == Qt::Key_Minus) return zoomAt(rect().center(), 0.8);
+  QWidget::keyPressEvent(event);
+}
+
+void MatView::resizeEvent(QResizeEvent*) {
+  if (m_fitted) zoomToFit();
+}
+
+}  // namespace awl

@@ -1,0 +1,68 @@
+#pragma once
+#include <QWidget>
+
+#include "core/builds/chain.hpp"
+
+namespace awl {
+
+/// The pieces flat on their sheets, true to one another, over a 10 mm grid. Middle drag to shift, wheel to come nearer.
+class MatView : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit MatView(QWidget* parent = nullptr);
+
+  void show(const Derived& derived, bool strain, double tolerance);
+  void setDark(bool dark);
+  void setLitPanel(int panel);
+  void setRenewing(bool renewing);
+  void zoomToFit();
+
+  struct Item {
+    int panel = -1;      ///< the panel this copy makes
+    int piece = -1;
+    int sheet = 0;
+    Pose pose;
+  };
+  const std::vector<Item>& items() const { return m_items; }
+  /// Copy under a place of the widget, -1 if none.
+  int itemAt(QPointF at) const;
+  /// Widget place of the middle of a copy.
+  QPointF middleOf(int item) const;
+
+ signals:
+  void panelPointed(int panel);
+  void panelClicked(int panel);
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent*) override;
+  void mouseMoveEvent(QMouseEvent*) override;
+  void leaveEvent(QEvent*) override;
+  void wheelEvent(QWheelEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+  void resizeEvent(QResizeEvent*) override;
+
+ private:
+  double sheetLeft(int sheet) const { return sheet * (m_layout->sheet.width_mm + 30.0); }
+  QPointF toWidget(const Vec2& mm) const { return {m_origin.x() + m_zoom * mm.x(), m_origin.y() - m_zoom * mm.y()}; }
+  Vec2 toSheet(QPointF at, int sheet) const { return {(at.x() - m_origin.x()) / m_zoom - sheetLeft(sheet), (m_origin.y() - at.y()) / m_zoom}; }
+  void paintSheet(QPainter& painter, int sheet) const;
+  void paintItem(QPainter& painter, const Item& item) const;
+  void paintStrain(QPainter& painter, const Item& item) const;
+  void paintScale(QPainter& painter) const;
+  void zoomAt(QPointF at, double factor);
+
+  std::shared_ptr<const std::vector<Piece>> m_pieces;
+  std::shared_ptr<const PanelSet> m_panels;
+  std::shared_ptr<const Layout> m_layout;
+  std::vector<Item> m_items;
+  std::vector<Drawing> m_drawings;  ///< per item, placed
+  double m_zoom = 1.0, m_tolerance = 0.04;
+  QPointF m_origin;
+  QPoint m_last;
+  int m_lit = -1;
+  bool m_dark = false, m_strain = false, m_fitted = true, m_renewing = false;
+};
+
+}  // namespace awl

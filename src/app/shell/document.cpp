@@ -1,0 +1,104 @@
+#include "app/shell/document.hpp"
+
+#include <QDir>
+#include <QFile>
+#include <QStandardPaths>
+#include <QUndoCommand>
+
+#include "core/io/build_file.hpp"
+
+namespace awl {
+
+/// Undo step that swaps two whole values; steps of one gesture merge.
+class SwapBuilds : public QUndoCommand {
+ public:
+  SwapBuilds(Document& document, const QString& label, std::shared_ptr<const Build> next, QString gesture)
+      : QUndoCommand(label), m_document(document), m_before(document.m_now), m_after(std::move(next)), m_gesture(std::move(gesture)) {}
+
+  int id() const override { return m_gesture.isEmpty() ? -1 : 1; }
+  bool mergeWith(const QUndoCommand* other) override {
+    const auto* next = dynamic_cast<const SwapBuilds*>(other);
+    if (next == nullptr || next->m_gesture != m_gesture) return false;
+    m_after = next->m_after;
+    setObsolete(*m_after == *m_before);
+    return true;
+  }
+  void undo() override { m_document.show(m_before); }
+  void redo() override { m_document.show(m_after); }
+
+ private:
+  Document& m_document;
+  std::shared_ptr<const Build> m_before, m_after;
+  QString m_gesture;
+};
+
+Document::Document(std::shared_ptr<const Chain> chain, Build build, QObject* parent)
+    : QObject(parent), m_chain(std::move(chain)), m_now(std::make_shared<const Build>(std::move(build))) {
+  m_recovery.setInterval(20'000);
+  m_recovery.setSingleShot(true);
+  connect(&m_recovery, &QTimer::timeout, this, &Document::writeRecovery);
+  connect(&m_undo, &QUndoStack::cleanChanged, this, &Document::savedStateChanged);
+}
+
+bool Document::change(const QString& label, const Change& change, const QString& gesture) {
+  auto next = change(*m_now);
+  const auto refuse = [&](const Error& error) {
+    emit refused(QString::fromStdString(error.text), QString::fromStdString(error.where));
+    return false;
+  };
+  if (!next) return refuse(next.error());
+  if (*next == *m_now) return true;
+  if (auto good = m_chain->check(*next); !good) return refuse(good.error());
+  m_undo.push(new SwapBuilds(*this, label, std::make_shared<const Build>(std::move(*next)), gesture));
+  return true;
+}
+
+void Document::show(std::shared_ptr<const Build> build) {
+  m_now = std::move(build);
+  if (!m_recovery.isActive()) m_recovery.start();
+  emit changed();
+}
+
+void Document::replace(Build build, const QString& path) {
+  m_undo.clear();
+  m_path = path;
+  m_now = std::make_shared<const Build>(std::move(build));
+  emit changed();
+  emit savedStateChanged();
+}
+
+Result<void> Document::save(const QString& path) {
+  if (auto saved = save_build(path.toStdString(), *m_now); !saved) return saved;
+  m_path = path;
+  m_undo.setClean();
+  dropRecovery();
+  emit savedStateChanged();
+  return {};
+}
+
+Result<void> Document::open(const QString& path) {
+  auto build = open_build(path.toStdString());
+  if (!build) return tl::make_unexpected(build.error());
+  replace(std::move(*build), path);
+  return {};
+}
+
+QString Document::recoveryPath() {
+  QString state = qEnvironmentVariable("XDG_STATE_HOME");
+  if (state.isEmpty()) state = QDir::homePath() + QStringLiteral("/.local/state");
+  return state + QStringLiteral("/noggin-awl/recovery.noggin");
+}
+
+void Document::writeRecovery() {
+  if (m_undo.isClean()) return;
+  QDir().mkpath(QFileInfo(recoveryPath()).absolutePath());
+  if (auto saved = save_build(recoveryPath().toStdString(), *m_now); !saved)
+    emit refused(QString::fromStdString(saved.error().text), QStringLiteral("recovery copy"));
+}
+
+void Document::dropRecovery() {
+  m_recovery.stop();
+  QFile::remove(recoveryPath());
+}
+
+}  // namespace awl

@@ -1,0 +1,58 @@
+#pragma once
+#include <QObject>
+#include <QString>
+#include <QTimer>
+#include <QUndoStack>
+#include <functional>
+#include <memory>
+
+#include "core/builds/chain.hpp"
+
+namespace awl {
+
+/// The open build and the one door through which it changes.
+class Document : public QObject {
+  Q_OBJECT
+
+ public:
+  using Change = std::function<Result<Build>(const Build&)>;
+
+  Document(std::shared_ptr<const Chain> chain, Build build, QObject* parent = nullptr);
+
+  const Build& build() const { return *m_now; }
+  QUndoStack& undoStack() { return m_undo; }
+  QString path() const { return m_path; }
+  bool isSaved() const { return m_undo.isClean() && !m_path.isEmpty(); }
+  bool hasUnsavedWork() const { return !m_undo.isClean(); }
+
+  /// A labelled, pure change from build to build. Refused changes leave everything as it was and emit refused().
+  /// Changes with the same non-empty gesture merge into one undo step.
+  bool change(const QString& label, const Change& change, const QString& gesture = {});
+
+  /// Puts another build in place; the undo history starts anew.
+  void replace(Build build, const QString& path);
+  Result<void> save(const QString& path);
+  Result<void> open(const QString& path);
+
+  /// Unsaved work is written here every 20 s of change, and offered at the next start.
+  static QString recoveryPath();
+  void dropRecovery();
+
+ signals:
+  void changed();
+  void savedStateChanged();
+  void refused(const QString& sentence, const QString& where);
+
+ private:
+  friend class SwapBuilds;
+  void show(std::shared_ptr<const Build> build);
+  void writeRecovery();
+
+  std::shared_ptr<const Chain> m_chain;
+  std::shared_ptr<const Build> m_now;
+  QUndoStack m_undo;
+  QString m_path;
+  QTimer m_recovery;
+};
+
+}  // namespace awl

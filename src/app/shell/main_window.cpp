@@ -1,0 +1,353 @@
+#include "app/shell/main_window.hpp"
+
+#include <QAction>
+#include <QApplication>
+#include <QCloseEvent>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QLabel>
+#include <QMenuBar>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QSettings>
+
+#include "app/stations/foam_station.hpp"
+#include "app/widgets/theme.hpp"
+#include "core/base/data_files.hpp"
+#include "core/geom/mesh_file.hpp"
+#include "core/io/build_file.hpp"
+#include "core/io/drawing_file.hpp"
+#include "print/tiled_pdf.hpp"
+
+namespace awl {
+namespace {
+
+struct ExportKind {
+  const char *kind, *ending;
+};
+constexpr ExportKind kExports[] = {{"pdf-a4", ".pdf"}, {"pdf-letter", ".pdf"}, {"svg", ".svg"}, {"dxf", ".dxf"}, {"csv", ".csv"}, {"hood", ".stl"}, {"headform", ".stl"}};
+
+QString endingOf(const QString& kind) {
+  for (const ExportKind& e : kExports)
+    if (kind == QLatin1String(e.kind)) return QLatin1String(e.ending);
+  return {};
+}
+
+}  // namespace
+
+MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
+    : m_chain(chain), m_document(chain, std::move(build)), m_deriver(chain), m_rail(new QButtonGroup(this)), m_ticket(new Ticket(m_document, this)),
+      m_stand(new StandView(this)), m_mat(new MatView(this)), m_plan(new PlanView), m_views(new QSplitter(Qt::Horizontal, this)),
+      m_middle(new QStackedWidget(this)), m_tray(new QStackedWidget(this)), m_remarks(new RemarksLine(this)) {
+  setObjectName(QStringLiteral("bench"));
+  resize(1280, 800);
+  askPath = [this](bool save, const QString& title, const QString& suggested, const QString& filter) {
+    return save ? QFileDialog::getSaveFileName(this, title, suggested, filter) : QFileDialog::getOpenFileName(this, title, suggested, filter);
+  };
+  askUnsaved = [this] {
+    const auto answer = QMessageBox::question(this, tr("Unsaved work"), tr("\"%1\" has changes that are in no file yet.").arg(QString::fromStdString(m_document.build().name)),
+                                              QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+    return answer == QMessageBox::Save ? 0 : answer == QMessageBox::Discard ? 1 : 2;
+  };
+  m_stations = makeStations(m_document, *m_chain, this);
+  m_current = m_stations.front();
+  makeMenus();
+  layOut(makeRail(), makeTray());
+  connectAll();
+  showStation(QStringLiteral("tape"));
+  renewFromBuild();
+}
+
+void MainWindow::makeMenus() {
+  const auto add = [this](QMenu* menu, const QString& name, const QString& text, const QKeySequence& keys, auto&& act) {
+    auto* action = menu->addAction(text);
+    action->setObjectName(name);
+    action->setShortcut(keys);
+    connect(action, &QAction::triggered, this, act);
+    return action;
+  };
+  const QString filter = tr("Builds (*.noggin)");
+  QMenu* build = menuBar()->addMenu(tr("&Build"));
+  add(build, QStringLiteral("act-demo"), tr("Open the &demo"), {}, [this] {
+    if (mayLeave()) m_document.replace(demo_build(m_document.build().coat.start), {});
+  });
+  add(build, QStringLiteral("act-open"), tr("&Open\u2026"), QKeySequence::Open, [this, filter] {
+    if (!mayLeave()) return;
+    if (const QString path = askPath(false, tr("Open a build"), {}, filter); !path.isEmpty()) openFile(path);
+  });
+  add(build, QStringLiteral("act-save"), tr("&Save"), QKeySequence::Save, [this, filter] {
+    const QString path = m_document.path().isEmpty() ? askPath(true, tr("Save the build"), QStringLiteral("build.noggin"), filter) : m_document.path();
+    if (!path.isEmpty()) saveTo(path);
+  });
+  add(build, QStringLiteral("act-save-as"), tr("Save &as\u2026"), QKeySequence::SaveAs, [this, filter] {
+    if (const QString path = askPath(true, tr("Save the build"), m_document.path(), filter); !path.isEmpty()) saveTo(path);
+  });
+  build->addSeparator();
+  add(build, QStringLiteral("act-hood"), tr("Save &hood mesh\u2026"), {}, [this] { askExport(QStringLiteral("hood")); });
+  add(build, QStringLiteral("act-headform"), tr("Save head&form mesh\u2026"), {}, [this] { askExport(QStringLiteral("headform")); });
+  add(build, QStringLiteral("act-picture"), tr("Save &picture of the stand\u2026"), {}, [this] {
+    const QString path = askPath(true, tr("Save the picture"), QStringLiteral("stand.png"), tr("Pictures (*.png)"));
+    if (!path.isEmpty() && !m_stand->finishedPicture().save(path)) say({Errc::cannot_write, "The picture could not be written to " + path.toStdString() + ".", {}});
+  });
+  build->addSeparator();
+  add(build, QStringLiteral("act-quit"), tr("&Quit"), QKeySequence::Quit, [this] { close(); });
+
+  QMenu* edit = menuBar()->addMenu(tr("&Edit"));
+  QAction* undo = m_document.undoStack().createUndoAction(this, tr("Undo"));
+  QAction* redo = m_document.undoStack().createRedoAction(this, tr("Redo"));
+  undo->setShortcut(QKeySequence::Undo);
+  redo->setShortcut(QKeySequence::Redo);
+  edit->addActions({undo, redo});
+
+  QMenu* bench = menuBar()->addMenu(tr("B&ench"));
+  for (std::size_t i = 0; i < m_stations.size(); ++i)
+    add(bench, QStringLiteral("go-") + m_stations[i]->id(), m_stations[i]->word(), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)), [this, id = m_stations[i]->id()] { showStation(id); });
+  bench->addSeparator();
+  auto* dark = add(bench, QStringLiteral("act-dark"), tr("Evening light"), {}, [this](bool on) { setDark(on); });
+  auto* large = add(bench, QStringLiteral("act-large"), tr("Large type"), {}, [this](bool on) { setLarge(on); });
+  dark->setCheckable(true);
+  large->setCheckable(true);
+}
+
+QWidget* MainWindow::makeRail() {
+  auto* rail = new QWidget(this);
+  rail->setObjectName(QStringLiteral("rail"));
+  rail->setAttribute(Qt::WA_StyledBackground);
+  rail->setFixedWidth(116);
+  auto* column = new QVBoxLayout(rail);
+  column->setContentsMargins(0, 8, 0, 8);
+  column->setSpacing(2);
+  for (std::size_t i = 0; i < m_stations.size(); ++i) {
+    auto* button = new QPushButton(m_stations[i]->word(), rail);
+    button->setObjectName(QStringLiteral("rail-") + m_stations[i]->id());
+    button->setCheckable(true);
+    button->setMinimumHeight(56);
+    m_rail->addButton(button, static_cast<int>(i));
+    column->addWidget(button);
+  }
+  column->addStretch(1);
+  auto* foot = new QLabel(tr("Not protective headgear"), rail);
+  foot->setWordWrap(true);
+  column->addWidget(foot);
+  return rail;
+}
+
+QWidget* MainWindow::makeTray() {
+  m_tray->setObjectName(QStringLiteral("tray"));
+  m_tray->setAttribute(Qt::WA_StyledBackground);
+  for (Station* station : m_stations) {
+    auto* scroll = new QScrollArea(m_tray);
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setFrameShape(QFrame::NoFrame);
+    station->setAttribute(Qt::WA_StyledBackground);
+    scroll->setWidget(station);
+    scroll->viewport()->setAutoFillBackground(false);
+    m_tray->addWidget(scroll);
+  }
+  m_tray->setFixedWidth(344);
+  return m_tray;
+}
+
+void MainWindow::layOut(QWidget* rail, QWidget* tray) {
+  m_views->setObjectName(QStringLiteral("views"));
+  m_views->addWidget(m_stand);
+  m_views->addWidget(m_mat);
+  m_views->setChildrenCollapsible(false);
+  m_views->setSizes({430, 560});
+  auto* plan = new QScrollArea(this);
+  plan->setWidgetResizable(true);
+  plan->setFrameShape(QFrame::NoFrame);
+  plan->setWidget(m_plan);
+  m_middle->addWidget(m_views);
+  m_middle->addWidget(plan);
+  auto* body = new QWidget(this);
+  auto* row = new QHBoxLayout;
+  row->setContentsMargins(0, 0, 0, 0);
+  row->setSpacing(0);
+  row->addWidget(rail);
+  row->addWidget(m_middle, 1);
+  row->addWidget(tray);
+  auto* column = new QVBoxLayout(body);
+  column->setContentsMargins(0, 0, 0, 0);
+  column->setSpacing(0);
+  column->addWidget(m_ticket);
+  column->addLayout(row, 1);
+  column->addWidget(m_remarks);
+  setCentralWidget(body);
+}
+
+void MainWindow::connectAll() {
+  connect(m_rail, &QButtonGroup::idClicked, this, [this](int i) { showStation(m_stations[i]->id()); });
+  connect(&m_document, &Document::changed, this, &MainWindow::renewFromBuild);
+  connect(&m_document, &Document::refused, this, [this](const QString& sentence, const QString&) {
+    m_remarks->showRefusal(sentence);
+    for (Station* s : m_stations) s->show(m_document.build(), m_deriver.latest());
+  });
+  connect(&m_deriver, &Deriver::updated, this, &MainWindow::renewFromDerived);
+  connect(&m_deriver, &Deriver::busyChanged, this, [this](bool busy) {
+    m_stand->setRenewing(busy);
+    m_mat->setRenewing(busy);
+    renewRail();
+  });
+  connect(m_remarks, &RemarksLine::remedyPressed, this, &MainWindow::carryOut);
+  connect(m_remarks, &RemarksLine::placeClicked, this, &MainWindow::goToPlace);
+  const auto point = [this](int panel) { lightPanel(panel >= 0 ? panel : m_chosen); };
+  const auto choose = [this](int panel) { m_chosen = panel, lightPanel(panel); };
+  connect(m_stand, &StandView::panelPointed, this, point);
+  connect(m_mat, &MatView::panelPointed, this, point);
+  connect(m_stand, &StandView::panelClicked, this, choose);
+  connect(m_mat, &MatView::panelClicked, this, choose);
+  for (Station* s : m_stations) {
+    connect(s, &Station::panelChosen, this, choose);
+    if (auto* foam = qobject_cast<FoamStation*>(s)) connect(foam, &FoamStation::exportWanted, this, &MainWindow::askExport);
+  }
+}
+
+bool MainWindow::showStation(const QString& id) {
+  for (int i = 0; i < static_cast<int>(m_stations.size()); ++i) {
+    if (m_stations[i]->id() != id) continue;
+    m_current = m_stations[i];
+    m_rail->button(i)->setChecked(true);
+    m_tray->setCurrentIndex(i);
+    const Station::View view = m_current->view();
+    m_middle->setCurrentIndex(view == Station::View::plan ? 1 : 0);
+    m_mat->setVisible(view == Station::View::standAndMat);
+    renewViews();
+    return true;
+  }
+  return false;
+}
+
+void MainWindow::renewFromBuild() {
+  const Build& build = m_document.build();
+  setWindowTitle(QStringLiteral("%1 \u2013 Noggin Awl").arg(QString::fromStdString(build.name)));
+  m_ticket->show(build);
+  for (Station* s : m_stations) s->show(build, m_deriver.latest());
+  m_deriver.request(build);
+}
+
+void MainWindow::renewFromDerived() {
+  const Derived& d = m_deriver.latest();
+  for (Station* s : m_stations) s->show(m_document.build(), d);
+  m_plan->show(d.plan, m_document.build().coat);
+  if (!m_deriver.isBusy()) m_remarks->show(d.remarks);
+  renewViews();
+  renewRail();
+}
+
+void MainWindow::renewViews() {
+  const Build& build = m_document.build();
+  const auto foam = m_chain->materials().foam(build.foam.foam);
+  const double tolerance = !foam ? 0.04 : build.foam.heated ? foam->strain_heated : foam->strain_cold;
+  m_stand->show(m_deriver.latest(), m_current->standChoice(), build.foam.thickness_mm, tolerance);
+  m_mat->show(m_deriver.latest(), m_current->matStrain(), tolerance);
+}
+
+/// Done, being renewed, or something to look at: a word and a sign on each station.
+void MainWindow::renewRail() {
+  const Derived& d = m_deriver.latest();
+  const bool done[] = {d.head != nullptr, d.head != nullptr, d.form != nullptr, d.panels != nullptr, d.layout != nullptr, d.plan != nullptr};
+  const char* const areas[] = {"head.", "head.loosened", "form.", "seam.", "foam.", "coat."};
+  for (std::size_t i = 0; i < m_stations.size(); ++i) {
+    QString mark = m_deriver.isBusy() ? QStringLiteral("\u2026") : done[i] ? QStringLiteral("\u2713") : QStringLiteral("\u25a0");
+    for (const Remark& r : d.remarks)
+      if (!m_deriver.isBusy() && r.id.rfind(areas[i], 0) == 0 && r.severity != Severity::note) mark = r.severity == Severity::stop ? QStringLiteral("\u25a0") : QStringLiteral("\u25b2");
+    m_rail->button(static_cast<int>(i))->setText(QStringLiteral("%1  %2").arg(m_stations[i]->word(), mark));
+  }
+}
+
+void MainWindow::lightPanel(int panel) {
+  m_stand->setLitPanel(panel);
+  m_mat->setLitPanel(panel);
+}
+
+void MainWindow::carryOut(const QString& act, const QString& label) {
+  if (act.startsWith(QLatin1String("edit-measure "))) return goToPlace(act.mid(13));
+  if (act == QLatin1String("go tape")) return void(showStation(QStringLiteral("tape")));
+  m_document.change(label, [&](const Build& b) { return apply_act(b, act.toStdString()); });
+}
+
+void MainWindow::goToPlace(const QString& where) {
+  for (Station* s : m_stations) {
+    if (!s->focusPlace(where)) continue;
+    showStation(s->id());
+    s->focusPlace(where);
+    return;
+  }
+  if (!m_deriver.latest().panels || !where.startsWith(QLatin1String("panels/"))) return;
+  for (const Panel& p : m_deriver.latest().panels->panels)
+    if (QStringLiteral("panels/") + QString::fromStdString(p.name) == where) {
+      showStation(QStringLiteral("seams"));
+      m_chosen = p.id.value;
+      lightPanel(m_chosen);
+    }
+}
+
+bool MainWindow::openFile(const QString& path) {
+  if (auto opened = m_document.open(path); !opened) return say(opened.error()), false;
+  return true;
+}
+
+bool MainWindow::saveTo(const QString& path) {
+  const QString whole = path.endsWith(QLatin1String(".noggin")) ? path : path + QStringLiteral(".noggin");
+  if (auto saved = m_document.save(whole); !saved) return say(saved.error()), false;
+  return true;
+}
+
+void MainWindow::askExport(const QString& kind) {
+  const QString ending = endingOf(kind);
+  const QString name = QString::fromStdString(m_document.build().name).simplified().replace(QLatin1Char('/'), QLatin1Char('-'));
+  const QString path = askPath(true, tr("Save"), name + ending, QStringLiteral("*") + ending);
+  if (!path.isEmpty()) exportTo(kind, path);
+}
+
+bool MainWindow::exportTo(const QString& kind, const QString& path) {
+  const Derived& d = m_deriver.latest();
+  const auto put = [&](const Result<void>& result) { return result ? true : (say(result.error()), false); };
+  if (kind == QLatin1String("headform") && d.head) return put(write_mesh(path.toStdString(), d.head->mesh));
+  if (kind == QLatin1String("hood") && d.form) return put(write_mesh(path.toStdString(), d.form->surface.mesh));
+  if (!d.layout || !d.pieces) return put(fail(Errc::no_solution, "There are no sheets to save yet; the remarks say what is missing."));
+  const std::string name = m_document.build().name;
+  if (kind == QLatin1String("svg")) return put(write_file_safely(path.toStdString(), sheets_svg(*d.pieces, *d.layout, name)));
+  if (kind == QLatin1String("dxf")) return put(write_file_safely(path.toStdString(), sheets_dxf(*d.pieces, *d.layout)));
+  if (kind == QLatin1String("csv")) return put(write_file_safely(path.toStdString(), pieces_csv(*d.pieces)));
+  TileOptions options;
+  options.paper = kind == QLatin1String("pdf-letter") ? Paper::letter : Paper::a4;
+  options.title = QString::fromStdString(name);
+  const auto made = writeTiledPdf(path, *d.pieces, *d.layout, options);
+  return made ? true : (say(made.error()), false);
+}
+
+void MainWindow::say(const Error& error) { m_remarks->showRefusal(QString::fromStdString(error.text)); }
+
+bool MainWindow::mayLeave() {
+  if (!m_document.hasUnsavedWork()) return true;
+  const int answer = askUnsaved();
+  if (answer == 2) return false;
+  if (answer == 1) return true;
+  const QString path = m_document.path().isEmpty() ? askPath(true, tr("Save the build"), QStringLiteral("build.noggin"), tr("Builds (*.noggin)")) : m_document.path();
+  return !path.isEmpty() && saveTo(path);
+}
+
+void MainWindow::setDark(bool dark) {
+  m_dark = dark;
+  applyTheme(dark, m_large ? 14 : 11);
+  m_stand->setDark(dark);
+  m_mat->setDark(dark);
+}
+
+void MainWindow::setLarge(bool large) {
+  m_large = large;
+  applyTheme(m_dark, large ? 14 : 11);
+  m_tray->setFixedWidth(large ? 420 : 344);
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+  if (!mayLeave()) return event->ignore();
+  m_document.dropRecovery();
+  event->accept();
+}
+
+}  // namespace awl

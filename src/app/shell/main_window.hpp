@@ -1,0 +1,82 @@
+#pragma once
+#include <QButtonGroup>
+#include <QMainWindow>
+#include <QScrollArea>
+#include <QSplitter>
+#include <QStackedWidget>
+
+#include "app/jobs/deriver.hpp"
+#include "app/mat/mat_view.hpp"
+#include "app/shell/document.hpp"
+#include "app/shell/ticket.hpp"
+#include "app/stand/stand_view.hpp"
+#include "app/stations/station.hpp"
+#include "app/widgets/plan_view.hpp"
+#include "app/widgets/remarks_line.hpp"
+
+namespace awl {
+
+/// The bench: ticket on top, stations on the left, stand and mat in the middle, tray on the right, remarks below.
+class MainWindow : public QMainWindow {
+  Q_OBJECT
+
+ public:
+  MainWindow(std::shared_ptr<const Chain> chain, Build build);
+
+  Document& document() { return m_document; }
+  Deriver& deriver() { return m_deriver; }
+  StandView& stand() { return *m_stand; }
+  MatView& mat() { return *m_mat; }
+  bool showStation(const QString& id);
+  QString stationId() const { return m_current->id(); }
+
+  bool openFile(const QString& path);
+  bool saveTo(const QString& path);
+  bool exportTo(const QString& kind, const QString& path);
+
+  /// Asks for a path; the file dialog by default. `save` false: an existing file.
+  std::function<QString(bool save, const QString& title, const QString& suggested, const QString& filter)> askPath;
+  /// Asks what to do with unsaved work: 0 save, 1 throw away, 2 stay.
+  std::function<int()> askUnsaved;
+
+  void setDark(bool dark);
+  void setLarge(bool large);
+
+ protected:
+  void closeEvent(QCloseEvent* event) override;
+
+ private:
+  void makeMenus();
+  void layOut(QWidget* rail, QWidget* tray);
+  QWidget* makeRail();
+  QWidget* makeTray();
+  void connectAll();
+  void renewFromBuild();
+  void renewFromDerived();
+  void renewViews();
+  void renewRail();
+  void lightPanel(int panel);
+  void carryOut(const QString& act, const QString& label);
+  void goToPlace(const QString& where);
+  void askExport(const QString& kind);
+  bool mayLeave();
+  void say(const Error& error);
+
+  std::shared_ptr<const Chain> m_chain;
+  Document m_document;
+  Deriver m_deriver;
+  std::vector<Station*> m_stations;
+  Station* m_current = nullptr;
+  QButtonGroup* m_rail;
+  Ticket* m_ticket;
+  StandView* m_stand;
+  MatView* m_mat;
+  PlanView* m_plan;
+  QSplitter* m_views;
+  QStackedWidget *m_middle, *m_tray;
+  RemarksLine* m_remarks;
+  int m_chosen = -1;
+  bool m_dark = false, m_large = false;
+};
+
+}  // namespace awl

@@ -1,0 +1,130 @@
+#include "app/stand/stand_scene.hpp"
+
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+#include "core/geom/offset.hpp"
+
+namespace awl {
+namespace {
+
+const Vec3f kStandBlue(0.62f, 0.68f, 0.74f), kFoam(0.86f, 0.80f, 0.68f), kFoamInside(0.66f, 0.60f, 0.50f), kWood(0.58f, 0.40f, 0.25f);
+
+StandBody bodyOf(const Mesh& mesh, const Vec3f& colour) {
+  StandBody body;
+  body.colour = colour;
+  for (const Vec3& p : mesh.vertices) body.places.push_back(p.cast<float>());
+  for (const Vec3& n : vertex_normals(mesh)) body.normals.push_back(n.cast<float>());
+  body.triangles.assign(mesh.triangles.begin(), mesh.triangles.end());
+  return body;
+}
+
+/// A turned plinth: a profile of (radius, height) revolved round the neck's foot.
+StandBody plinth() {
+  const float profile[][2] = {{0, -165}, {70, -165}, {92, -166}, {97, -169}, {97, -174}, {94, -177}, {104, -179}, {112, -183}, {112, -191}, {108, -194}, {0, -194}};
+  constexpr int kAround = 72;
+  Mesh mesh;
+  const int rings = static_cast<int>(std::size(profile));
+  for (const auto& [r, y] : profile)
+    for (int k = 0; k < kAround; ++k) {
+      const double a = kTwoPi * k / kAround;
+      mesh.vertices.push_back({r * std::sin(a), y, -20.0 + r * std::cos(a)});
+    }
+  for (int i = 0; i + 1 < rings; ++i)
+    for (int k = 0; k < kAround; ++k) {
+      const int a = i * kAround + k, b = i * kAround + (k + 1) % kAround;
+      mesh.triangles.push_back({a, a + kAround, b});
+      mesh.triangles.push_back({b, a + kAround, b + kAround});
+    }
+  StandBody body = bodyOf(mesh, kWood);
+  body.gloss = 0.2f;
+  return body;
+}
+
+std::vector<int> ownersOf(const PanelSet& set) {
+  std::vector<int> owner(set.form.mesh.triangles.size(), -1);
+  for (const Panel& p : set.panels)
+    for (const int f : p.faces) owner[f] = p.id.value;
+  return owner;
+}
+
+/// Mean of the signed strains round each vertex of the form.
+std::vector<float> strainAtVertices(const PanelSet& set) {
+  std::vector<float> sum(set.form.mesh.vertices.size(), 0.0f);
+  std::vector<int> count(sum.size(), 0);
+  for (const Panel& p : set.panels) {
+    const auto& strains = p.mirror_of ? set.panels[p.mirror_of->value].face_strain : p.face_strain;
+    for (std::size_t i = 0; i < p.faces.size(); ++i)
+      for (const int v : set.form.mesh.triangles[p.faces[i]]) sum[v] += static_cast<float>(strains[i]), ++count[v];
+  }
+  for (std::size_t v = 0; v < sum.size(); ++v) sum[v] /= static_cast<float>(std::max(count[v], 1));
+  return sum;
+}
+
+/// The sheet's edge along every border, from the inner to the outer face.
+StandBody rimOf(const Mesh& inner, const Mesh& outer) {
+  Mesh rim;
+  for (const auto& loop : border_loops(inner)) {
+    const int first = static_cast<int>(rim.vertices.size()), n = static_cast<int>(loop.size());
+    for (const int v : loop) rim.vertices.push_back(inner.vertices[v]), rim.vertices.push_back(outer.vertices[v]);
+    for (int i = 0; i < n; ++i) {
+      const int a = first + 2 * i, b = first + 2 * ((i + 1) % n);
+      rim.triangles.push_back({a, b, a + 1});
+      rim.triangles.push_back({a + 1, b, b + 1});
+    }
+  }
+  return bodyOf(rim, Vec3f(0.80f, 0.73f, 0.60f));
+}
+
+Vec3f centreOf(const Mesh& mesh, const std::vector<int>& faces) {
+  Vec3 sum = Vec3::Zero();
+  double area = 0.0;
+  for (const int f : faces) {
+    const Tri& t = mesh.triangles[f];
+    const double a = area_vector(mesh, t).norm();
+    sum += a / 3.0 * (mesh.vertices[t[0]] + mesh.vertices[t[1]] + mesh.vertices[t[2]]);
+    area += a;
+  }
+  const Vec3 mean = sum / area;
+  Vec3 best = mesh.vertices[mesh.triangles[faces[0]][0]];
+  for (const int f : faces)
+    for (const int v : mesh.triangles[f])
+      if ((mesh.vertices[v] - mean).squaredNorm() < (best - mean).squaredNorm()) best = mesh.vertices[v];
+  return best.cast<float>();
+}
+
+void addHood(StandScene& scene, const Derived& d, const StandChoice& choice, double thickness_mm) {
+  const SeamMesh& form = d.panels ? d.panels->form : d.form->surface;
+  const Mesh outer = offset_by_planes(form.mesh, thickness_mm);
+  StandBody outside = bodyOf(outer, kFoam);
+  outside.gloss = 0.05f;
+  if (d.panels) outside.owner = ownersOf(*d.panels);
+  if (d.panels && choice.strain) outside.look = StandBody::Look::strain, outside.strain = strainAtVertices(*d.panels);
+  scene.bodies.push_back(std::move(outside));
+  Mesh inner = form.mesh;
+  for (Tri& t : inner.triangles) std::swap(t[1], t[2]);
+  scene.bodies.push_back(bodyOf(inner, kFoamInside));
+  scene.bodies.push_back(rimOf(form.mesh, outer));
+  if (!choice.seams) return;
+  for (const auto& [edge, id] : form.seam_of)
+    scene.overlay.lines.push_back({{outer.vertices[edge.first].cast<float>(), outer.vertices[edge.second].cast<float>()}, true});
+  if (!d.panels || !d.pieces) return;
+  for (const Piece& piece : *d.pieces)
+    for (const auto& panel : {std::optional(piece.panel), piece.twin})
+      if (panel && panel->value < static_cast<int>(d.panels->panels.size()))
+        scene.overlay.words.push_back({centreOf(outer, d.panels->panels[panel->value].faces), std::to_string(piece.number), panel->value});
+}
+
+}  // namespace
+
+StandScene makeStandScene(const Derived& d, const StandChoice& choice, double thickness_mm) {
+  StandScene scene;
+  if (d.head && choice.head) {
+    scene.bodies.push_back(bodyOf(d.head->mesh, kStandBlue));
+    scene.bodies.push_back(plinth());
+  }
+  if (choice.hood && (d.panels || d.form)) addHood(scene, d, choice, thickness_mm);
+  return scene;
+}
+
+}  // namespace awl

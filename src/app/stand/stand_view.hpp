@@ -1,0 +1,66 @@
+#pragma once
+#include <QElapsedTimer>
+#include <QThreadPool>
+#include <QTimer>
+#include <QWidget>
+#include <atomic>
+#include <memory>
+
+#include "app/stand/stand_scene.hpp"
+
+namespace awl {
+
+/// The form in 3D: orbit with the left button, shift it with the middle one, wheel to come nearer, F S B T for views.
+class StandView : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit StandView(QWidget* parent = nullptr);
+  ~StandView() override;
+
+  void show(const Derived& derived, const StandChoice& choice, double thickness_mm, double tolerance);
+  void setRenewing(bool renewing);
+  void setDark(bool dark);
+  void setLitPanel(int panel);
+  int litPanel() const { return m_options.owner_lit; }
+  const StandCamera& camera() const { return m_camera; }
+  void look(float yaw, float pitch);
+  /// Panel under a place of the widget, -1 if none. For tests and hover.
+  int panelAt(QPoint at);
+  /// Renders until nothing is left to refine, for pictures.
+  QImage finishedPicture();
+
+ signals:
+  void panelPointed(int panel);
+  void panelClicked(int panel);
+  void firstPicture();
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+  void mousePressEvent(QMouseEvent*) override;
+  void mouseMoveEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent*) override;
+  void leaveEvent(QEvent*) override;
+  void wheelEvent(QWheelEvent*) override;
+  void keyPressEvent(QKeyEvent*) override;
+  void resizeEvent(QResizeEvent*) override;
+
+ private:
+  void moved();
+  void renderNow(int scale);
+  void bakeInBackground();
+  void paintOverlay(QPainter& painter);
+
+  StandScene m_scene;
+  StandCamera m_camera;
+  StandRaster m_raster;
+  StandRaster::Options m_options;
+  QImage m_image;
+  QTimer m_still;
+  QThreadPool m_pool;
+  std::shared_ptr<std::atomic<int>> m_bake = std::make_shared<std::atomic<int>>(0);
+  QPoint m_last, m_pressed;
+  bool m_dirty = true, m_renewing = false, m_shown = false;
+};
+
+}  // namespace awl

@@ -1,0 +1,103 @@
+#include "app/stations/seams_station.hpp"
+
+#include <QHeaderView>
+#include <QPainter>
+#include <QSignalBlocker>
+
+#include "core/base/numbers.hpp"
+
+namespace awl {
+
+void StrainLegend::paintEvent(QPaintEvent*) {
+  QPainter painter(this);
+  const int bars = 61;
+  for (int i = 0; i < bars; ++i) {
+    const Vec3f c = strainColour(1.5f * (2.0f * static_cast<float>(i) / (bars - 1) - 1.0f), 1.0f);
+    painter.fillRect(QRectF(i * width() / double(bars), 0, width() / double(bars) + 1, 16), QColor::fromRgbF(c.x(), c.y(), c.z()));
+  }
+  painter.setPen(QPen(QColor(0x26, 0x1f, 0x1a), 2));
+  for (const double f : {1.0 / 6.0, 5.0 / 6.0}) painter.drawLine(QPointF(f * width(), 0), QPointF(f * width(), 16));
+  painter.setPen(palette().color(QPalette::WindowText));
+  painter.drawText(QRectF(0, 19, width(), 24), Qt::AlignLeft, tr("squeezed"));
+  painter.drawText(QRectF(0, 19, width(), 24), Qt::AlignHCenter, tr("| the foam's limit |"));
+  painter.drawText(QRectF(0, 19, width(), 24), Qt::AlignRight, tr("stretched"));
+}
+
+SeamsStation::SeamsStation(Document& document, QWidget* parent)
+    : Station(document, QStringLiteral("seams"), tr("Seams"), parent), m_gores(new QSpinBox(this)), m_belt(new QCheckBox(tr("A belt seam round the head"), this)),
+      m_table(new QTableWidget(0, 2, this)), m_summary(new QLabel(this)) {
+  TrayGroup* where = addGroup(tr("Where it is cut"));
+  m_preset = addChoice(where, QStringLiteral("seam-preset"), tr("Seams run"), tr("Gores meet at the crown; side, middle, side keeps the middle of the head whole."),
+                       {{"gores", tr("As gores from the crown")}, {"side-middle-side", tr("Side, middle, side")}},
+                       [](Build& b, const std::string& id) { b.seams.preset = *seam_preset_from(id); });
+  m_gores->setObjectName(QStringLiteral("gores"));
+  m_gores->setAccessibleName(tr("Gores a side"));
+  m_gores->setToolTip(tr("More gores lie flatter but are more to glue."));
+  m_gores->setRange(1, 8);
+  where->addRow(tr("Gores a side"), m_gores);
+  connect(m_gores, &QSpinBox::valueChanged, this, [this](int n) {
+    m_document.change(tr("Gores a side"), [n](const Build& b) -> Result<Build> { Build next = b; next.seams.gores_per_side = n; return next; }, QStringLiteral("gores"));
+  });
+  m_middle = addLength(where, QStringLiteral("middle-width"), tr("Middle strip"), tr("Width of the strip over the crown."), QStringLiteral("seams/middle"), [](Build& b, double mm) { b.seams.middle_mm = mm; });
+  m_belt->setObjectName(QStringLiteral("belt"));
+  m_belt->setToolTip(tr("Takes the strain out of the bulge over the ears."));
+  where->body()->addWidget(m_belt);
+  connect(m_belt, &QCheckBox::clicked, this, [this](bool on) {
+    m_document.change(tr("Belt seam"), [on](const Build& b) -> Result<Build> { Build next = b; next.seams.belt = on; return next; });
+  });
+  m_beltUp = addLength(where, QStringLiteral("belt-up"), tr("Belt above the ear flaps"), tr("Level with the middle of the ear lies flattest."), QStringLiteral("seams/belt"), [](Build& b, double mm) { b.seams.belt_up_mm = mm; });
+  TrayGroup* strain = addGroup(tr("How far the foam must give"));
+  strain->body()->addWidget(new StrainLegend(this));
+  m_summary->setObjectName(QStringLiteral("strain-summary"));
+  m_summary->setWordWrap(true);
+  strain->body()->addWidget(m_summary);
+  m_table->setObjectName(QStringLiteral("strain-table"));
+  m_table->setAccessibleName(tr("Strain of each panel"));
+  m_table->setHorizontalHeaderLabels({tr("Piece"), tr("Must give")});
+  m_table->verticalHeader()->hide();
+  m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
+  m_table->setSelectionMode(QAbstractItemView::SingleSelection);
+  m_table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+  m_table->horizontalHeader()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
+  m_table->setMinimumHeight(250);
+  strain->body()->addWidget(m_table);
+  connect(m_table, &QTableWidget::cellClicked, this, [this](int row, int) { emit panelChosen(m_table->item(row, 0)->data(Qt::UserRole).toInt()); });
+  m_column->addStretch(1);
+}
+
+void SeamsStation::show(const Build& build, const Derived& derived) {
+  const bool gores = build.seams.preset == SeamPreset::gores;
+  showChoice(m_preset, name_of(build.seams.preset));
+  {
+    const QSignalBlocker quiet(m_gores);
+    m_gores->setValue(build.seams.gores_per_side);
+  }
+  m_gores->setEnabled(gores);
+  m_middle->setEnabled(!gores);
+  m_middle->showValue(build.seams.middle_mm, build.shown);
+  m_belt->setChecked(build.seams.belt);
+  m_beltUp->setEnabled(build.seams.belt);
+  m_beltUp->showValue(build.seams.belt_up_mm, build.shown);
+  showTable(build, derived);
+}
+
+void SeamsStation::showTable(const Build& build, const Derived& derived) {
+  if (!derived.panels || !derived.pieces) return;
+  m_table->setRowCount(static_cast<int>(derived.pieces->size()));
+  double worst = 0.0;
+  for (int row = 0; row < m_table->rowCount(); ++row) {
+    const Piece& piece = (*derived.pieces)[row];
+    if (piece.panel.value >= static_cast<int>(derived.panels->panels.size())) return;
+    const Strain& strain = derived.panels->panels[piece.panel.value].strain;
+    worst = std::max(worst, strain.p99);
+    auto* name = new QTableWidgetItem(QStringLiteral("%1  %2").arg(piece.number).arg(QString::fromStdString(piece.name)));
+    name->setData(Qt::UserRole, piece.panel.value);
+    m_table->setItem(row, 0, name);
+    m_table->setItem(row, 1, new QTableWidgetItem(QStringLiteral("%1 %").arg(QString::fromStdString(fixed(100.0 * strain.p99, 1)))));
+  }
+  m_summary->setText(tr("%1 pieces to cut, %2 of seam. The worst must give by %3 %.")
+                         .arg(derived.panels->panels.size()).arg(QString::fromStdString(format_length(derived.panels->seam_total_mm(), build.shown)), QString::fromStdString(fixed(100.0 * worst, 1))));
+}
+
+}  // namespace awl

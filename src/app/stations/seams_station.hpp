@@ -1,0 +1,42 @@
+#pragma once
+#include <QCheckBox>
+#include <QSpinBox>
+#include <QTableWidget>
+
+#include "app/stations/station.hpp"
+
+namespace awl {
+
+/// Seams: where the hood is cut, and how far each panel must give.
+class SeamsStation : public Station {
+  Q_OBJECT
+
+ public:
+  SeamsStation(Document& document, QWidget* parent);
+  View view() const override { return View::standAndMat; }
+  StandChoice standChoice() const override { return {true, true, true, true}; }
+  bool matStrain() const override { return true; }
+  void show(const Build& build, const Derived& derived) override;
+
+ private:
+  void showTable(const Build& build, const Derived& derived);
+  QComboBox* m_preset;
+  QSpinBox* m_gores;
+  LengthField *m_middle, *m_beltUp;
+  QCheckBox* m_belt;
+  QTableWidget* m_table;
+  QLabel* m_summary;
+};
+
+/// Bars of the strain ramp with words, for reading the colours.
+class StrainLegend : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit StrainLegend(QWidget* parent) : QWidget(parent) { setFixedHeight(46); }
+
+ protected:
+  void paintEvent(QPaintEvent*) override;
+};
+
+}  // namespace awl

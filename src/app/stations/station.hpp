@@ -1,0 +1,58 @@
+#pragma once
+#include <QComboBox>
+#include <QVBoxLayout>
+#include <QWidget>
+
+#include "app/shell/document.hpp"
+#include "app/stand/stand_scene.hpp"
+#include "app/widgets/length_field.hpp"
+#include "app/widgets/tray_group.hpp"
+
+namespace awl {
+
+/// One step of the work: its tray, and what stand and mat show while it is open. Lays out controls and submits changes.
+class Station : public QWidget {
+  Q_OBJECT
+
+ public:
+  enum class View { stand, standAndMat, plan };
+
+  Station(Document& document, const QString& id, const QString& word, QWidget* parent);
+
+  QString id() const { return m_id; }
+  QString word() const { return m_word; }
+  virtual View view() const { return View::stand; }
+  virtual StandChoice standChoice() const { return {}; }
+  virtual bool matStrain() const { return false; }
+  /// Shows the build and what has been derived of it; parts being renewed may be older than the build.
+  virtual void show(const Build& build, const Derived& derived) = 0;
+  /// Brings the control for a remark's place into focus. False if this station has none.
+  virtual bool focusPlace(const QString& where);
+
+ signals:
+  void panelChosen(int panel);
+
+ protected:
+  /// Submits a change; if it is refused, the field keeps what was typed and says why.
+  bool submit(LengthField* field, const QString& label, const Document::Change& change);
+  LengthField* addLength(TrayGroup* group, const QString& name, const QString& label, const QString& tip, const QString& place,
+                         const std::function<void(Build&, double)>& apply);
+  /// A choice from fixed (id, text) pairs.
+  QComboBox* addChoice(TrayGroup* group, const QString& name, const QString& label, const QString& tip,
+                       const std::vector<std::pair<std::string, QString>>& choices, const std::function<void(Build&, const std::string&)>& apply);
+  static void showChoice(QComboBox* box, const std::string& id);
+  TrayGroup* addGroup(const QString& title, bool open = true);
+
+  Document& m_document;
+  QVBoxLayout* m_column;
+
+ private:
+  QString m_id, m_word;
+  LengthField* m_asking = nullptr;
+  std::map<QString, QWidget*> m_places;
+};
+
+/// All stations there are, in the order of the work.
+std::vector<Station*> makeStations(Document& document, const Chain& chain, QWidget* parent);
+
+}  // namespace awl

@@ -1,0 +1,85 @@
+#include "app/widgets/remarks_line.hpp"
+
+#include <QHBoxLayout>
+#include <QStyle>
+#include <algorithm>
+
+namespace awl {
+
+RemarksLine::RemarksLine(QWidget* parent)
+    : QWidget(parent), m_badge(new QLabel(this)), m_text(new QLabel(this)), m_count(new QLabel(this)), m_remedy(new QPushButton(this)),
+      m_before(new QPushButton(QStringLiteral("\u2039"), this)), m_next(new QPushButton(QStringLiteral("\u203a"), this)) {
+  setObjectName(QStringLiteral("remarks"));
+  setAttribute(Qt::WA_StyledBackground);
+  m_badge->setObjectName(QStringLiteral("remark-badge"));
+  m_text->setObjectName(QStringLiteral("remark-text"));
+  m_text->setWordWrap(true);
+  m_text->setMinimumHeight(42);
+  m_remedy->setObjectName(QStringLiteral("remark-remedy"));
+  m_remedy->setProperty("act", true);
+  m_before->setObjectName(QStringLiteral("remark-before"));
+  m_before->setAccessibleName(tr("Remark before"));
+  m_next->setObjectName(QStringLiteral("remark-next"));
+  m_next->setAccessibleName(tr("Next remark"));
+  for (QPushButton* b : {m_before, m_next}) b->setFixedWidth(34);
+  auto* row = new QHBoxLayout(this);
+  row->setContentsMargins(14, 6, 14, 6);
+  row->setSpacing(10);
+  row->addWidget(m_badge);
+  row->addWidget(m_text, 1);
+  row->addWidget(m_remedy);
+  row->addWidget(m_before);
+  row->addWidget(m_count);
+  row->addWidget(m_next);
+  connect(m_before, &QPushButton::clicked, this, [this] { step(-1); });
+  connect(m_next, &QPushButton::clicked, this, [this] { step(1); });
+  connect(m_remedy, &QPushButton::clicked, this, [this] {
+    if (m_index < static_cast<int>(m_remarks.size()))
+      emit remedyPressed(QString::fromStdString(m_remarks[m_index].remedy_act), QString::fromStdString(m_remarks[m_index].remedy));
+  });
+  renew();
+}
+
+void RemarksLine::show(const std::vector<Remark>& remarks) {
+  if (remarks != m_remarks) m_index = 0, m_refusal.clear();
+  m_remarks = remarks;
+  renew();
+}
+
+void RemarksLine::showRefusal(const QString& sentence) {
+  m_refusal = sentence;
+  renew();
+}
+
+void RemarksLine::step(int by) {
+  const int count = static_cast<int>(m_remarks.size());
+  if (count > 0) m_index = (m_index + by + count) % count;
+  m_refusal.clear();
+  renew();
+}
+
+void RemarksLine::mousePressEvent(QMouseEvent*) {
+  if (m_index < static_cast<int>(m_remarks.size())) emit placeClicked(QString::fromStdString(m_remarks[m_index].where));
+}
+
+void RemarksLine::renew() {
+  const int count = static_cast<int>(m_remarks.size());
+  const bool refused = !m_refusal.isEmpty();
+  const Remark* r = refused || count == 0 ? nullptr : &m_remarks[m_index];
+  QString state = QStringLiteral("good"), badge = tr("\u2713 fine");
+  if (refused) state = QStringLiteral("stop"), badge = tr("\u25a0 not done");
+  else if (r != nullptr && r->severity == Severity::stop) state = QStringLiteral("stop"), badge = tr("\u25a0 stop");
+  else if (r != nullptr && r->severity == Severity::warning) state = QStringLiteral("warning"), badge = tr("\u25b2 look");
+  else if (r != nullptr) state = QStringLiteral("note"), badge = tr("\u25cf note");
+  m_badge->setText(badge);
+  m_badge->setProperty("state", state);
+  m_badge->style()->unpolish(m_badge);
+  m_badge->style()->polish(m_badge);
+  m_text->setText(refused ? m_refusal : r != nullptr ? QString::fromStdString(r->sentence) : tr("Nothing to remark. Nothing made from this is protective headgear."));
+  m_remedy->setVisible(r != nullptr && !r->remedy.empty());
+  if (r != nullptr) m_remedy->setText(QString::fromStdString(r->remedy));
+  m_count->setText(tr("%1 of %2").arg(count == 0 ? 0 : m_index + 1).arg(count));
+  for (QWidget* w : {static_cast<QWidget*>(m_before), static_cast<QWidget*>(m_count), static_cast<QWidget*>(m_next)}) w->setVisible(count > 1);
+}
+
+}  // namespace awl

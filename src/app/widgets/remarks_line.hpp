@@ -1,0 +1,38 @@
+#pragma once
+#include <QLabel>
+#include <QPushButton>
+#include <QWidget>
+
+#include "core/base/remark.hpp"
+
+namespace awl {
+
+/// One remark at a time, the most serious first, with its remedy as a button.
+class RemarksLine : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit RemarksLine(QWidget* parent = nullptr);
+  void show(const std::vector<Remark>& remarks);
+  /// A refused change: shown first until something else happens.
+  void showRefusal(const QString& sentence);
+
+ signals:
+  void remedyPressed(const QString& act, const QString& label);
+  void placeClicked(const QString& where);
+
+ protected:
+  void mousePressEvent(QMouseEvent*) override;
+
+ private:
+  void renew();
+  void step(int by);
+
+  std::vector<Remark> m_remarks;
+  QString m_refusal;
+  int m_index = 0;
+  QLabel *m_badge, *m_text, *m_count;
+  QPushButton *m_remedy, *m_before, *m_next;
+};
+
+}  // namespace awl

@@ -1,0 +1,28 @@
+#pragma once
+#include <QFormLayout>
+#include <QLabel>
+#include <QToolButton>
+#include <QVBoxLayout>
+#include <QWidget>
+
+namespace awl {
+
+/// A titled group of the tray that can be folded away.
+class TrayGroup : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit TrayGroup(const QString& title, bool open = true, QWidget* parent = nullptr);
+  QVBoxLayout* body() { return m_layout; }
+  /// A row with its label above or beside, and a place for a sentence about it underneath.
+  QLabel* addRow(const QString& label, QWidget* field);
+  QLabel* addText(const QString& text);
+  void setOpen(bool open);
+
+ private:
+  QToolButton* m_title;
+  QWidget* m_body;
+  QVBoxLayout* m_layout;
+};
+
+}  // namespace awl
