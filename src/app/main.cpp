@@ -84,7 +84,15 @@ int run(QApplication& app) {
 
 }  // namespace
 
+/// Pictures and timings are also wanted where there is no screen.
+void goOffscreenIfNeeded(int argc, char** argv) {
+  if (qEnvironmentVariableIsSet("QT_QPA_PLATFORM") || qEnvironmentVariableIsSet("DISPLAY") || qEnvironmentVariableIsSet("WAYLAND_DISPLAY")) return;
+  for (int i = 1; i < argc; ++i)
+    if (QByteArray(argv[i]) == "--pictures" || QByteArray(argv[i]) == "--first-picture") qputenv("QT_QPA_PLATFORM", "offscreen");
+}
+
 int main(int argc, char** argv) {
+  goOffscreenIfNeeded(argc, argv);
   QApplication app(argc, argv);
   QApplication::setApplicationName(QStringLiteral("noggin-awl"));
   QApplication::setStyle(QStringLiteral("Fusion"));

@@ -10,6 +10,14 @@ namespace {
 
 constexpr double kFontPixels = 100.0;
 
+QFont drawingFont(bool bold) {
+  QFont font(QStringLiteral("Inter"));
+  font.setPixelSize(static_cast<int>(kFontPixels));
+  font.setWeight(bold ? QFont::Bold : QFont::Normal);
+  font.setHintingPreference(QFont::PreferNoHinting);
+  return font;
+}
+
 QPointF down(const Vec2& p) { return {p.x(), -p.y()}; }
 
 QPainterPath pathOf(const Mark& m) {
@@ -33,10 +41,7 @@ const QColor& colourOf(Layer layer, const DrawingStyle& style) {
 }  // namespace
 
 void paintText(QPainter& painter, const QString& text, QPointF centre, double capitalHeight, double angleDeg, const QColor& colour, bool bold) {
-  QFont font(QStringLiteral("Inter"));
-  font.setPixelSize(static_cast<int>(kFontPixels));
-  font.setWeight(bold ? QFont::Bold : QFont::Normal);
-  font.setHintingPreference(QFont::PreferNoHinting);
+  const QFont font = drawingFont(bold);
   const QFontMetricsF metrics(font);
   const double scale = capitalHeight / metrics.capHeight();
   QPainterPath path;
@@ -47,6 +52,11 @@ void paintText(QPainter& painter, const QString& text, QPointF centre, double ca
   painter.scale(scale, scale);
   painter.fillPath(path, colour);
   painter.restore();
+}
+
+double textWidth(const QString& text, double capitalHeight, bool bold) {
+  const QFontMetricsF metrics(drawingFont(bold));
+  return metrics.horizontalAdvance(text) * capitalHeight / metrics.capHeight();
 }
 
 void paintDrawing(QPainter& painter, const Drawing& drawing, const DrawingStyle& style) {

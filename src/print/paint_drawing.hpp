@@ -19,4 +19,7 @@ void paintDrawing(QPainter& painter, const Drawing& drawing, const DrawingStyle&
 /// One text centred at a place, capital height in painter units.
 void paintText(QPainter& painter, const QString& text, QPointF centre, double capitalHeight, double angleDeg, const QColor& colour, bool bold = false);
 
+/// Width of a text at a capital height, in the same units.
+double textWidth(const QString& text, double capitalHeight, bool bold = false);
+
 }  // namespace awl

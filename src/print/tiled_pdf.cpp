@@ -30,7 +30,7 @@ QRectF bounds(const Mark& m) {
 class Tiler {
  public:
   Tiler(QPdfWriter& writer, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options)
-      : writer_(writer), pieces_(pieces), layout_(layout), options_(options) {
+      : writer_(writer), layout_(layout), options_(options) {
     page_ = options.paper == Paper::a4 ? QSizeF(210.0, 297.0) : QSizeF(215.9, 279.4);
     area_ = QSizeF(page_.width() - 2 * options.margin_mm, page_.height() - 2 * options.margin_mm - kFooterMm);
     step_ = QSizeF(area_.width() - options.overlap_mm, area_.height() - options.overlap_mm);
@@ -110,7 +110,7 @@ class Tiler {
     const auto diamond = [&](QPointF at, const QString& label) {
       painter_.setPen(QPen(kInk, 0.18));
       painter_.drawPolygon(QPolygonF{{at + QPointF(-3, 0), at + QPointF(0, -3), at + QPointF(3, 0), at + QPointF(0, 3)}});
-      paintText(painter_, label, at, 1.5, 0.0, kInk);
+      paintText(painter_, label, at + QPointF(0, 4.6), 1.7, 0.0, kInk);
     };
     for (const double f : {0.2, 0.8}) {
       const double y = frame.top() + f * frame.height(), x = frame.left() + f * frame.width();
@@ -124,8 +124,7 @@ class Tiler {
   void footer(int sheet, int column, int row) {
     const double y = page_.height() - options_.margin_mm - kFooterMm + 3.0, x = options_.margin_mm;
     const auto left = [&](const QString& text, double line, double height, bool bold) {
-      const double width = 0.62 * height * 1.25 * static_cast<double>(text.size());
-      paintText(painter_, text, {x + 0.5 * width, y + line}, height, 0.0, kInk, bold);
+      paintText(painter_, text, {x + 0.5 * textWidth(text, height, bold), y + line}, height, 0.0, kInk, bold);
     };
     left(name(column, row), 5.0, 6.0, true);
     left(QStringLiteral("%1, sheet %2 of %3").arg(options_.title).arg(sheet + 1).arg(layout_.sheets), 12.0, 2.4, false);
@@ -146,19 +145,27 @@ class Tiler {
     for (const Mark& m : drawings_[sheet].marks)
       if (m.layer == Layer::cut || m.layer == Layer::sheet) outlines.marks.push_back(m);
     for (int r = 0; r < rows_; ++r)
-      for (int c = 0; c < columns_; ++c) mapTile(sheet, c, r, c == column && r == row, named, scale);
+      for (int c = 0; c < columns_; ++c) mapTile(c, r, c == column && r == row, scale);
     paintDrawing(painter_, outlines, style);
+    for (int r = 0; named && r < rows_; ++r)
+      for (int c = 0; c < columns_; ++c)
+        if (used(sheet, c, r)) paintText(painter_, name(c, r), mapBox(c, r).center(), 3.0 / scale, 0.0, QColor(0x8a, 0x3b, 0x12), true);
     painter_.restore();
   }
 
-  void mapTile(int sheet, int c, int r, bool here, bool named, double scale) {
-    const QRectF t = tile(c, r);
-    const QRectF box(t.left(), -t.bottom(), std::min(step_.width(), layout_.sheet.width_mm - t.left()), step_.height());
-    if (here) painter_.fillRect(QRectF(box.left(), -t.top() - step_.height(), box.width(), step_.height()), QColor(0xf2, 0xc1, 0x4e));
+  /// The part of the sheet that a page adds, y downwards.
+  QRectF mapBox(int c, int r) const {
+    const QPointF low(c * step_.width(), r * step_.height());
+    const double w = std::min(step_.width(), layout_.sheet.width_mm - low.x()), h = std::min(step_.height(), layout_.sheet.height_mm - low.y());
+    return {low.x(), -low.y() - h, w, h};
+  }
+
+  void mapTile(int c, int r, bool here, double scale) {
+    const QRectF box = mapBox(c, r);
+    if (here) painter_.fillRect(box, QColor(0xf2, 0xc1, 0x4e));
     painter_.setPen(QPen(kFaint, 0.1 / scale));
     painter_.setBrush(Qt::NoBrush);
-    painter_.drawRect(QRectF(box.left(), -t.top() - step_.height(), box.width(), step_.height()));
-    if (named && used(sheet, c, r)) paintText(painter_, name(c, r), {box.center().x(), -t.top() - 0.5 * step_.height()}, 3.0 / scale, 0.0, QColor(0x8a, 0x3b, 0x12), true);
+    painter_.drawRect(box);
   }
 
   void mapPage() {
@@ -180,7 +187,7 @@ class Tiler {
   }
 
   QPdfWriter& writer_;
-  const std::vector<Piece>& pieces_;
+  
   const Layout& layout_;
   TileOptions options_;
   QPainter painter_;

@@ -129,6 +129,12 @@ void MatView::paintSheet(QPainter& painter, int sheet) const {
 void MatView::paintStrain(QPainter& painter, const Item& item) const {
   const Piece& piece = (*m_pieces)[item.piece];
   const Panel& panel = m_panels->panels[piece.panel.value];
+  // Means at the vertices first, as on the stand: neighbours of opposite sign would only flicker.
+  std::vector<double> mean(panel.flat.size(), 0.0);
+  std::vector<int> count(mean.size(), 0);
+  for (std::size_t f = 0; f < panel.solid.triangles.size(); ++f)
+    for (const int v : panel.solid.triangles[f]) mean[v] += panel.face_strain[f], ++count[v];
+  const auto at_face = [&](const Tri& t) { return (mean[t[0]] / count[t[0]] + mean[t[1]] / count[t[1]] + mean[t[2]] / count[t[2]]) / 3.0; };
   painter.setRenderHint(QPainter::Antialiasing, false);
   painter.setPen(Qt::NoPen);
   for (std::size_t f = 0; f < panel.solid.triangles.size(); ++f) {
@@ -137,7 +143,7 @@ void MatView::paintStrain(QPainter& painter, const Item& item) const {
       const Vec2 p = item.pose(panel.flat[v]);
       triangle << QPointF(p.x(), -p.y());
     }
-    const QColor colour = colourOf(strainColour(static_cast<float>(panel.face_strain[f]), static_cast<float>(m_tolerance)));
+    const QColor colour = colourOf(strainColour(static_cast<float>(at_face(panel.solid.triangles[f])), static_cast<float>(m_tolerance)));
     painter.setPen(QPen(colour, 0.2));
     painter.setBrush(colour);
     painter.drawPolygon(triangle);
@@ -165,6 +171,11 @@ void MatView::paintScale(QPainter& painter) const {
   const double mm = m_zoom > 2.0 ? 50.0 : 100.0;
   const QPointF right(width() - 18.0, height() - 12.0), left = right - QPointF(mm * m_zoom, 0);
   const QColor ink = palette().color(QPalette::WindowText);
+  QColor backing = palette().color(QPalette::Window);
+  backing.setAlpha(220);
+  painter.setPen(Qt::NoPen);
+  painter.setBrush(backing);
+  painter.drawRoundedRect(QRectF(left.x() - 12, left.y() - 26, mm * m_zoom + 24, 32), 5, 5);
   painter.setPen(QPen(ink, 2));
   painter.drawLine(left, right);
   painter.drawLine(left - QPointF(0, 5), left);

@@ -57,6 +57,7 @@ MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
   connectAll();
   showStation(QStringLiteral("tape"));
   renewFromBuild();
+  m_stand->setFocus();
 }
 
 void MainWindow::makeMenus() {

@@ -130,8 +130,10 @@ QRgb StandRaster::lit(const std::vector<StandBody>& bodies, const Cell& cell, co
   const float rim = std::pow(1.0f - std::max(0.0f, n.dot(view)), 3.0f);
   const Vec3f half = (key + view).normalized();
   const float shine = body.gloss * std::pow(std::max(0.0f, n.dot(half)), 28.0f) * ambient;
-  const Vec3f fill = ambient * mix(Vec3f(0.30f, 0.27f, 0.24f), Vec3f(0.44f, 0.46f, 0.50f), sky);
-  const Vec3f light = fill + lambert * Vec3f(0.74f, 0.71f, 0.66f) + rim * ambient * Vec3f(0.10f, 0.11f, 0.13f);
+  const Vec3f fill = ambient * mix(Vec3f(0.38f, 0.35f, 0.32f), Vec3f(0.50f, 0.52f, 0.56f), sky);
+  Vec3f light = fill + lambert * Vec3f(0.74f, 0.71f, 0.66f) + rim * ambient * Vec3f(0.10f, 0.11f, 0.13f);
+  // A colour that means something must be readable in the shade too.
+  if (body.look == StandBody::Look::strain) light = mix(light, Vec3f::Constant(0.92f), 0.6f);
   return toRgb(colour.cwiseProduct(light) + Vec3f::Constant(shine));
 }
 

@@ -34,7 +34,7 @@ FoamStation::FoamStation(Document& document, const Chain& chain, QWidget* parent
   m_summary->setProperty("figure", true);
   TrayGroup* out = addGroup(tr("Print and cut"));
   auto* grid = new QGridLayout;
-  const std::pair<const char*, QString> buttons[] = {{"pdf-a4", tr("Print pattern, A4\u2026")}, {"pdf-letter", tr("Print pattern, Letter\u2026")}, {"svg", tr("Save SVG\u2026")}, {"dxf", tr("Save DXF\u2026")}, {"csv", tr("Piece list\u2026")}};
+  const std::pair<const char*, QString> buttons[] = {{"pdf-a4", tr("Print pattern, A4\u2026")}, {"pdf-letter", tr("Letter\u2026")}, {"svg", tr("Save SVG\u2026")}, {"dxf", tr("Save DXF\u2026")}, {"csv", tr("Piece list\u2026")}};
   int at = 0;
   for (const auto& [kind, text] : buttons) {
     auto* button = new QPushButton(text, this);
@@ -43,7 +43,7 @@ FoamStation::FoamStation(Document& document, const Chain& chain, QWidget* parent
     if (at == 0) button->setProperty("act", true);
     const QString wanted = QLatin1String(kind);
     connect(button, &QPushButton::clicked, this, [this, wanted] { emit exportWanted(wanted); });
-    at < 2 ? grid->addWidget(button, at, 0, 1, 3) : grid->addWidget(button, 2, at - 2);
+    at == 0 ? grid->addWidget(button, 0, 0, 1, 2) : grid->addWidget(button, (at + 1) / 2, (at + 1) % 2);
     ++at;
   }
   out->body()->addLayout(grid);

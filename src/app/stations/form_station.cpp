@@ -1,5 +1,7 @@
 #include "app/stations/form_station.hpp"
 
+#include <cmath>
+
 #include "core/base/numbers.hpp"
 
 namespace awl {
@@ -39,7 +41,7 @@ void FormStation::show(const Build& build, const Derived& derived) {
   m_ease->setText(tr("Together %1 of ease").arg(length(build.hood.ease_mm())));
   if (!derived.form) return;
   m_facts->setText(tr("Nearest to the head: %1 mm\nRound the lower edge: %2\nOutside: %3 cm\u00b2")
-                       .arg(QString::fromStdString(fixed(derived.form->clearance.least_mm, 1)), length(derived.form->lower_girth_mm),
+                       .arg(QString::fromStdString(fixed(derived.form->clearance.least_mm, 1)), length(std::round(derived.form->lower_girth_mm)),
                             QString::fromStdString(fixed(derived.form->area_mm2 / 100.0, 0))));
 }
 

@@ -3,6 +3,7 @@
 #include <QHeaderView>
 #include <QPainter>
 #include <QSignalBlocker>
+#include <cmath>
 
 #include "core/base/numbers.hpp"
 
@@ -97,7 +98,7 @@ void SeamsStation::showTable(const Build& build, const Derived& derived) {
     m_table->setItem(row, 1, new QTableWidgetItem(QStringLiteral("%1 %").arg(QString::fromStdString(fixed(100.0 * strain.p99, 1)))));
   }
   m_summary->setText(tr("%1 pieces to cut, %2 of seam. The worst must give by %3 %.")
-                         .arg(derived.panels->panels.size()).arg(QString::fromStdString(format_length(derived.panels->seam_total_mm(), build.shown)), QString::fromStdString(fixed(100.0 * worst, 1))));
+                         .arg(derived.panels->panels.size()).arg(QString::fromStdString(format_length(std::round(derived.panels->seam_total_mm()), build.shown)), QString::fromStdString(fixed(100.0 * worst, 1))));
 }
 
 }  // namespace awl

@@ -17,13 +17,19 @@ class PlanView : public QWidget {
 
  protected:
   void paintEvent(QPaintEvent*) override;
+  void resizeEvent(QResizeEvent*) override;
 
  private:
+  void layOut();
+  QRectF wordsOf(double y) const;
+  QString detailOf(const PlannedStep& step) const;
+  void paintDays(QPainter& painter, const QRectF& bars) const;
   void paintBars(QPainter& painter, const PlannedStep& step, const QRectF& row) const;
   QColor ink() const { return palette().color(QPalette::WindowText); }
 
   std::shared_ptr<const Plan> m_plan;
   CoatSpec m_spec;
+  std::vector<double> m_tops;  ///< of the rows, and the end of the last
 };
 
 }  // namespace awl

@@ -224,7 +224,8 @@ Result<std::vector<StepRule>> load_step_rules(const std::filesystem::path& file)
   if (!bytes) return tl::make_unexpected(bytes.error());
   std::vector<StepRule> rules;
   try {
-    for (const auto& j : nlohmann::json::parse(*bytes).at("steps"))
+    const nlohmann::json all = nlohmann::json::parse(*bytes);
+    for (const auto& j : all.at("steps"))
       rules.push_back({j.at("id"), j.at("name"), j.value("when", ""), j.value("product", ""), j.value("caution", ""), j.value("after", std::vector<std::string>()),
                        j.value("base_min", 0.0), j.value("per_piece", 0.0), j.value("per_m", 0.0), j.value("per_m2", 0.0), j.value("wait_min", 0.0), j.value("repeat", 1),
                        j.value("glue", false), j.value("meanwhile", false)});

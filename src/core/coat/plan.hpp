@@ -55,7 +55,7 @@ struct Plan {
   double hands_min = 0.0, waiting_min = 0.0;
   double ready_min = 0.0;
   Day ready_day;
-  double spare_min = 0.0;  ///< until the evening of the due day's eve; negative when late
+  double spare_min = 0.0;  ///< until the bench opens on the due day; negative when late
   std::vector<Remark> remarks;
 };
 

@@ -16,19 +16,24 @@ constexpr double kLeastAreaMm2 = 8000.0;
 
 const Vec3& mark(Landmark l) { return template_landmarks()[static_cast<int>(l)]; }
 
+/// Angle round the head from the wearer's front, 0 to pi, the same on both sides.
+double azimuth(const Vec3& p) { return std::atan2(std::abs(p.x()), p.z() + 5.0); }
+
 /// Height of a lower edge that runs round the head: `front`, `side` and `back` are its heights there.
 double edge_height(const Vec3& p, double front, double side, double back) {
-  const double a = std::atan2(std::abs(p.x()), p.z() + 5.0);
+  const double a = azimuth(p);
   const double mean = 0.5 * (front + back), second = 0.5 * (mean - side);
   return 0.5 * (mean + side) + 0.5 * (front - back) * std::cos(a) + second * std::cos(2.0 * a);
 }
 
-/// Positive outside a face opening that is an upright superellipse seen from the front.
-double outside_face(const Vec3& p, double top, double bottom, double half_width) {
+/// Positive outside a face opening that is an upright superellipse of azimuth and height. Below its middle it closes
+/// again only if `closed`.
+double outside_face(const Vec3& p, double top, double bottom, double half_angle_rad, bool closed) {
+  constexpr double kRoundMm = 85.0;  // millimetres to a radian of azimuth
   const double cy = 0.5 * (top + bottom), half_height = 0.5 * (top - bottom);
-  const double u = std::abs(p.x()) / half_width, w = std::abs(p.y() - cy) / half_height;
+  const double u = azimuth(p) / half_angle_rad, w = closed ? std::abs(p.y() - cy) / half_height : std::max(0.0, p.y() - cy) / half_height;
   const double radius = std::pow(std::pow(u, 2.6) + std::pow(w, 2.6), 1.0 / 2.6);
-  return std::max((radius - 1.0) * std::min(half_width, half_height), 25.0 - p.z());
+  return (radius - 1.0) * std::min(kRoundMm * half_angle_rad, half_height);
 }
 
 using L = Landmark;
@@ -41,15 +46,14 @@ double keep_cap(const Vec3& p, double up) {
 double keep_open_face(const Vec3& p, double up, double wider) {
   const double side = mark(L::gonion_l).y() - 10, back = mark(L::nape).y() - 8;
   const double lower = p.y() - up - edge_height(p, side - 4, side, back);
-  const double top = mark(L::glabella).y() + 14 + wider, half_width = mark(L::zygion_l).x() - 6 + wider;
-  // The opening runs out below: its lowest point lies under the lower edge.
-  return smooth_min(lower, outside_face(p, top, -250.0, half_width), 24.0);
+  const double top = mark(L::glabella).y() + 14 + wider, bottom = mark(L::pogonion).y();
+  return smooth_min(lower, outside_face(p, top, bottom, 0.88 + wider / 85.0, false), 24.0);
 }
 
 double keep_cowl(const Vec3& p, double up, double wider) {
   const double lower = p.y() - up - edge_height(p, mark(L::larynx).y() - 10, mark(L::larynx).y() - 6, mark(L::nape).y() - 62);
   const double top = mark(L::glabella).y() + 14 + wider, bottom = mark(L::stomion).y() - 13 - wider;
-  return std::min(lower, outside_face(p, top, bottom, mark(L::zygion_l).x() - 14 + wider));
+  return std::min(lower, outside_face(p, top, bottom, 0.68 + wider / 85.0, true));
 }
 
 double keep(const HoodSpec& spec, const Vec3& p) {

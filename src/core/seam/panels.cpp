@@ -14,7 +14,7 @@
 namespace awl {
 namespace {
 
-constexpr double kSliverMm2 = 400.0;
+constexpr double kSliverMm2 = 1500.0;  // less is not worth a piece of its own: workshop value
 constexpr double kMirrorMm = 1e-6;
 
 /// Numbers 0..n-1 joined into groups.

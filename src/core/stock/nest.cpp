@@ -112,15 +112,15 @@ class Nester {
 
   bool fits_empty(const Stamp& s) const { return s.mask.width() <= columns_ && s.mask.height() <= rows_; }
 
-  /// Lowest, then leftmost free spot over all turns; a new sheet when none of the old has one.
+  /// Leftmost, then lowest free spot over all turns, so that one straight offcut is left; a new sheet when needed.
   Spot place(const std::vector<Stamp>& stamps) {
     Spot best;
     for (int sheet = 0; best.sheet < 0; ++sheet) {
       if (sheet == static_cast<int>(sheets_.size())) sheets_.emplace_back(columns_, rows_);
-      int lowest_top = rows_ + 1;
+      int least_right = columns_ + 1;
       for (int t = 0; t < static_cast<int>(stamps.size()); ++t)
-        if (const auto spot = first_free(sheets_[sheet], stamps[t], lowest_top); spot.sheet >= 0)
-          best = {sheet, spot.x, spot.y, t}, lowest_top = spot.y + stamps[t].mask.height();
+        if (const auto spot = first_free(sheets_[sheet], stamps[t], least_right); spot.sheet >= 0)
+          best = {sheet, spot.x, spot.y, t}, least_right = spot.x + stamps[t].mask.width();
     }
     sheets_[best.sheet].add(stamps[best.turn].mask, best.x, best.y);
     return best;
@@ -134,10 +134,10 @@ class Nester {
   }
 
  private:
-  static Spot first_free(const Bitmap& sheet, const Stamp& stamp, int lowest_top) {
-    const int h = stamp.mask.height();
-    for (int y = 0; y + h <= sheet.height() && y + h < lowest_top; ++y)
-      for (int x = 0; x + stamp.mask.width() <= sheet.width(); ++x)
+  static Spot first_free(const Bitmap& sheet, const Stamp& stamp, int least_right) {
+    const int w = stamp.mask.width();
+    for (int x = 0; x + w <= sheet.width() && x + w < least_right; ++x)
+      for (int y = 0; y + stamp.mask.height() <= sheet.height(); ++y)
         if (!sheet.meets(stamp.mask, x, y)) return {0, x, y, 0};
     return {};
   }
