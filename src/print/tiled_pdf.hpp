@@ -11,7 +11,7 @@ struct TileOptions {
   Paper paper = Paper::a4;
   double margin_mm = 8.0;    ///< most printers reach that far
   double overlap_mm = 10.0;  ///< shared by neighbouring pages
-  QString title;
+  QString title = {};
 };
 
 struct TiledPdf {

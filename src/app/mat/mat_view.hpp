@@ -12,6 +12,7 @@ class MatView : public QWidget {
  public:
   explicit MatView(QWidget* parent = nullptr);
 
+  using QWidget::show;
   void show(const Derived& derived, bool strain, double tolerance);
   void setDark(bool dark);
   void setLitPanel(int panel);

@@ -98,7 +98,7 @@ void MainWindow::makeMenus() {
   QAction* undo = m_document.undoStack().createUndoAction(this, tr("Undo"));
   QAction* redo = m_document.undoStack().createRedoAction(this, tr("Redo"));
   undo->setShortcut(QKeySequence::Undo);
-  redo->setShortcut(QKeySequence::Redo);
+  redo->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
   edit->addActions({undo, redo});
 
   QMenu* bench = menuBar()->addMenu(tr("B&ench"));

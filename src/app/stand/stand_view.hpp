@@ -18,6 +18,7 @@ class StandView : public QWidget {
   explicit StandView(QWidget* parent = nullptr);
   ~StandView() override;
 
+  using QWidget::show;
   void show(const Derived& derived, const StandChoice& choice, double thickness_mm, double tolerance);
   void setRenewing(bool renewing);
   void setDark(bool dark);

@@ -42,6 +42,18 @@ void LengthField::setSentence(const QString& sentence) {
   emit sentenceChanged(sentence);
 }
 
+/// While nothing is half typed, undo and redo are the build's, not the field's.
+bool LengthField::event(QEvent* event) {
+  if (event->type() == QEvent::ShortcutOverride && text() == m_shown) {
+    auto* key = static_cast<QKeyEvent*>(event);
+    if (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)) {
+      key->ignore();
+      return false;
+    }
+  }
+  return QLineEdit::event(event);
+}
+
 void LengthField::keyPressEvent(QKeyEvent* event) {
   if (event->key() == Qt::Key_Escape) {
     setText(m_shown);

@@ -26,6 +26,7 @@ class LengthField : public QLineEdit {
   void sentenceChanged(const QString& sentence);
 
  protected:
+  bool event(QEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
 
  private:

@@ -12,6 +12,7 @@ class PlanView : public QWidget {
 
  public:
   explicit PlanView(QWidget* parent = nullptr);
+  using QWidget::show;
   void show(std::shared_ptr<const Plan> plan, const CoatSpec& spec);
   QString headline() const;
 

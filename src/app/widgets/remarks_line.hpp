@@ -13,6 +13,7 @@ class RemarksLine : public QWidget {
 
  public:
   explicit RemarksLine(QWidget* parent = nullptr);
+  using QWidget::show;
   void show(const std::vector<Remark>& remarks);
   /// A refused change: shown first until something else happens.
   void showRefusal(const QString& sentence);

@@ -178,6 +178,7 @@ void spread_upwards(std::vector<double>& push, const Topology& topo) {
 
 Result<Clearance> settle_on_head(Mesh& shell, const Mesh& head, double ease_mm, const Progress& progress) {
   constexpr int kRounds = 6;
+  constexpr double kSagMm = 0.4;  // a 6 mm edge over the rim of an ear dips that far between its ends
   const Nearest near_head(head);
   const Topology topo = topology_of(shell);
   std::vector<char> in_plane;
@@ -192,10 +193,10 @@ Result<Clearance> settle_on_head(Mesh& shell, const Mesh& head, double ease_mm, 
     }
     double most = 0.0;
     for (std::size_t v = 0; v < push.size(); ++v) {
-      push[v] = std::max(0.0, ease_mm - near_head.to(shell.vertices[v]).signed_mm);
+      push[v] = std::max(0.0, ease_mm + kSagMm - near_head.to(shell.vertices[v]).signed_mm);
       most = std::max(most, push[v]);
     }
-    if (most < 0.01 * ease_mm) break;
+    if (most < 0.5 * kSagMm) break;
     spread_upwards(push, topo);
   }
   return clearance_of(shell, head);

@@ -51,7 +51,7 @@ struct PanelSet {
 struct PanelOptions {
   double thickness_mm = 5.0;  ///< the form is the inner face; flattened is the middle layer
   bool match_seams = true;    ///< both sides of every seam to their mean length
-  FlattenOptions flatten;
+  FlattenOptions flatten = {};
 };
 
 /// Cuts the form along its seams and lays every panel flat.

@@ -1,0 +1,153 @@
+#include "cli/cli.hpp"
+
+#include <catch2/catch.hpp>
+#include <nlohmann/json.hpp>
+#include <sstream>
+
+#include "core/geom/mesh_file.hpp"
+#include "core/io/build_file.hpp"
+#include "support/bench_data.hpp"
+#include "support/solids.hpp"
+
+using namespace awl;
+using Json = nlohmann::json;
+
+namespace {
+
+struct Ran {
+  int code;
+  std::string out, err;
+  Json json() const { return Json::parse(out); }
+};
+
+Ran run(std::vector<std::string> words) {
+  words.insert(words.begin(), "noggin-awl-cli");
+  std::vector<const char*> argv;
+  for (const auto& w : words) argv.push_back(w.c_str());
+  std::ostringstream out, err;
+  const int code = runCommand(static_cast<int>(argv.size()), argv.data(), out, err);
+  return {code, out.str(), err.str()};
+}
+
+}  // namespace
+
+TEST_CASE("fit reports every measure, given or estimated, and writes the headform", "[cli][fit]") {
+  const test::TempFolder folder;
+  REQUIRE(write_file_safely(folder / "m.json", R"({"units":"mm","measures":{"HC":560,"HL":195}})"));
+  const Ran r = run({"fit", (folder / "m.json").string(), "--mesh", (folder / "h.stl").string(), "--json"});
+  REQUIRE(r.code == 0);
+  const Json j = r.json();
+  CHECK(j["measures"].size() == kMeasureCount);
+  CHECK(j["measures"]["HC"]["given_mm"] == 560.0);
+  CHECK(j["measures"]["HC"]["reads_mm"].get<double>() == Approx(560.0).margin(2.0));
+  CHECK(j["measures"]["HC"]["estimated"] == false);
+  CHECK(j["measures"]["HB"]["estimated"] == true);
+  CHECK(j["measures"]["HB"]["given_mm"].is_null());
+  CHECK(j["flipped"] == 0);
+  CHECK(j["fit_ms"].get<double>() > 0.0);
+  const auto mesh = read_mesh(folder / "h.stl");
+  REQUIRE(mesh);
+  CHECK(border_loops(*mesh).empty());
+}
+
+TEST_CASE("fit tells contradictions as remarks and refuses what is no head", "[cli][fit]") {
+  const test::TempFolder folder;
+  REQUIRE(write_file_safely(folder / "odd.csv", "HC,540\nHL,200\nHB,158\n"));
+  const Json j = run({"fit", (folder / "odd.csv").string(), "--json"}).json();
+  REQUIRE_FALSE(j["remarks"].empty());
+  CHECK(j["remarks"][0]["where"] == "HC");
+  CHECK(j["remarks"][0]["severity"] == "warning");
+  CHECK(j["remarks"][0]["measured"] == 540.0);
+  REQUIRE(write_file_safely(folder / "inch.json", R"({"units":"in","measures":{"HC":560}})"));
+  const Ran refused = run({"fit", (folder / "inch.json").string(), "--json"});
+  CHECK(refused.code == 1);
+  CHECK(refused.out.empty());
+  CHECK(refused.err.find("560.0 mm meant") != std::string::npos);
+}
+
+TEST_CASE("panels cuts a mesh, lays it flat and reports both sides of each seam", "[cli][panels]") {
+  const test::TempFolder folder;
+  const Mesh half = test::frustum(60, 40, 80, 30);
+  REQUIRE(write_mesh(folder / "cone.obj", half));
+  Json cuts;
+  cuts["cuts"] = Json::array({Json::array({Json::array({0, 0, 60}), Json::array({0, 40, 50}), Json::array({0, 80, 40})})});
+  REQUIRE(write_file_safely(folder / "cuts.json", cuts.dump()));
+  const Ran r = run({"panels", (folder / "cone.obj").string(), "--cuts", (folder / "cuts.json").string(), "--svg", (folder / "p.svg").string(), "--json"});
+  REQUIRE(r.code == 0);
+  const Json j = r.json();
+  REQUIRE(j["panels"].size() == 2);
+  for (const Json& p : j["panels"]) {
+    CHECK(p["strain"]["max"].get<double>() < 0.003);
+    CHECK(p["flipped"] == 0);
+    CHECK(p["overlaps"] == false);
+    CHECK(p["darts"] == 0);
+    CHECK(p["outline_mm"].size() > 20);
+  }
+  REQUIRE(j["seams"].size() == 1);
+  CHECK(j["seams"][0]["length_3d_mm"].get<double>() == Approx(std::hypot(80.0, 20.0)).margin(0.2));
+  CHECK(j["seams"][0]["side_mm"][0].get<double>() == Approx(j["seams"][0]["side_mm"][1].get<double>()).margin(0.05));
+  CHECK(read_file(folder / "p.svg")->find("</svg>") != std::string::npos);
+}
+
+TEST_CASE("panels with a thickness flattens the middle layer", "[cli][panels]") {
+  const test::TempFolder folder;
+  REQUIRE(write_mesh(folder / "half.ply", test::frustum(50, 50, 60, 40)));
+  const auto area = [&](const char* t) { return run({"panels", (folder / "half.ply").string(), "--thickness", t, "--json"}).json()["panels"][0]["area_mm2"].get<double>(); };
+  CHECK(area("10") / area("0") == Approx(1.1).epsilon(0.01));
+}
+
+TEST_CASE("what panels cannot do is one sentence and exit 1", "[cli][panels]") {
+  const test::TempFolder folder;
+  REQUIRE(write_mesh(folder / "cube.obj", test::cube(20)));
+  const Ran closed = run({"panels", (folder / "cube.obj").string(), "--json"});
+  CHECK(closed.code == 1);
+  CHECK(closed.out.empty());
+  CHECK(closed.err.find("cut") != std::string::npos);
+  CHECK(run({"panels", "/nowhere.obj"}).code == 1);
+  CHECK(run({"panels", (folder / "cube.obj").string(), "--thickness", "-3"}).err.find("-3.0 mm") != std::string::npos);
+  REQUIRE(write_file_safely(folder / "bad.json", "[1,2"));
+  CHECK(run({"panels", (folder / "cube.obj").string(), "--cuts", (folder / "bad.json").string()}).code == 1);
+}
+
+TEST_CASE("a build is made, exported, remarked on and regraded from the shell", "[cli][builds]") {
+  const test::TempFolder folder;
+  const std::string build = (folder / "h.noggin").string();
+  REQUIRE(run({"new", "--demo", "heron-warden", "-o", build, "--today", "2026-10-05"}).code == 0);
+  CHECK(*open_build(build) == demo_build(*parse_day("2026-10-05")));
+  const Ran out = run({"export", build, "--pdf", (folder / "p.pdf").string(), "--paper", "letter", "--svg", (folder / "p.svg").string(), "--dxf", (folder / "p.dxf").string(),
+                       "--csv", (folder / "p.csv").string(), "--mesh", (folder / "p.obj").string(), "--json"});
+  REQUIRE(out.code == 0);
+  CHECK(out.json()["pages"].get<int>() > 3);
+  for (const char* name : {"p.pdf", "p.svg", "p.dxf", "p.csv", "p.obj"}) CHECK(std::filesystem::file_size(folder / name) > 200);
+  CHECK(run({"remarks", build, "--json"}).json()["remarks"].empty());
+  REQUIRE(write_file_safely(folder / "m.csv", "HC,61 cm\nHL,21 cm\n"));
+  const Ran regraded = run({"regrade", build, "--measures", (folder / "m.csv").string(), "-o", (folder / "n.noggin").string(), "--json"});
+  REQUIRE(regraded.code == 0);
+  CHECK(regraded.json()["pieces"] == 7);
+  CHECK(regraded.json()["ms"].get<double>() > 0.0);
+  CHECK(open_build(folder / "n.noggin")->measures.at(MeasureId::HC) == 610.0);
+}
+
+TEST_CASE("wrong usage is exit 2, help is exit 0", "[cli]") {
+  CHECK(run({}).code == 2);
+  CHECK(run({"dance"}).code == 2);
+  CHECK(run({"fit"}).code == 2);
+  CHECK(run({"export", "x", "--paper", "a7"}).code == 2);
+  const Ran help = run({"--help"});
+  CHECK(help.code == 0);
+  CHECK(help.out.find("protective") != std::string::npos);
+}
+
+TEST_CASE("failures keep standard output empty and say one sentence", "[cli]") {
+  for (const auto& words : std::vector<std::vector<std::string>>{{"fit", "/nowhere.json", "--json"}, {"export", "/nowhere.noggin", "--json"}, {"remarks", "/nowhere.noggin", "--json"}, {"new", "--demo", "nobody", "-o", "/tmp/x.noggin"}}) {
+    const Ran r = run(words);
+    CHECK(r.code == 1);
+    CHECK(r.out.empty());
+    CHECK(std::count(r.err.begin(), r.err.end(), '\n') == 1);
+  }
+}
+
+TEST_CASE("bench prints its figures as one object", "[cli]") {
+  const Json j = run({"bench", "--json"}).json();
+  for (const char* key : {"load_ms", "fit_cold_ms", "fit_warm_ms", "regrade_ms"}) CHECK(j[key].get<double>() > 0.0);
+}

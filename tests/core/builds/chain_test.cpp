@@ -1,0 +1,152 @@
+#include "core/builds/chain.hpp"
+
+#include <catch2/catch.hpp>
+
+#include "support/bench_data.hpp"
+
+using namespace awl;
+
+TEST_CASE("the demo runs through the whole chain and lies within what its foam bears", "[builds][chain]") {
+  const Derived d = test::chain()->derive(test::demo());
+  REQUIRE(d.complete());
+  CHECK(d.remarks.empty());
+  for (const Panel& p : d.panels->panels) CHECK(p.strain.p99 <= 0.04);
+  for (const Seam& s : d.panels->seams) CHECK(std::abs(s.side_mm[0] - s.side_mm[1]) <= 0.05);
+  CHECK(d.form->clearance.least_mm >= 0.95 * 12.0);
+  CHECK(d.layout->overlap_mm2 == 0.0);
+  CHECK(d.plan->spare_min > 0.0);
+}
+
+TEST_CASE("one changed tape measure is followed by everything behind it", "[builds][chain]") {
+  Build build = test::demo();
+  const Derived before = test::chain()->derive(build);
+  build.measures[MeasureId::HC] = 604.0;
+  build.measures[MeasureId::HL] = 209.0;
+  const Derived after = test::chain()->derive(build);
+  REQUIRE(after.complete());
+  CHECK(after.head->reading(MeasureId::HC).reads_mm == Approx(604.0).margin(2.0));
+  CHECK(after.form->area_mm2 > before.form->area_mm2);
+  double a = 0.0, b = 0.0;
+  for (const Piece& p : *before.pieces) a += p.area_mm2;
+  for (const Piece& p : *after.pieces) b += p.area_mm2;
+  CHECK(b > 1.02 * a);
+  CHECK(after.pieces->size() == before.pieces->size());
+  for (std::size_t i = 0; i < before.pieces->size(); ++i) CHECK((*after.pieces)[i].name == (*before.pieces)[i].name);
+}
+
+TEST_CASE("a change renews only what hangs on it", "[builds][chain]") {
+  Build build = test::demo();
+  const Derived before = test::chain()->derive(build);
+  build.coat.seal = "primer";
+  const Derived coats = test::chain()->derive(build);
+  CHECK(coats.panels == before.panels);
+  CHECK(coats.layout == before.layout);
+  CHECK(coats.plan != before.plan);
+  build.foam.sheet.width_mm = 900.0;
+  const Derived sheets = test::chain()->derive(build);
+  CHECK(sheets.pieces == before.pieces);
+  CHECK(sheets.layout != before.layout);
+  build.hood.padding_mm = 11.0;
+  const Derived padded = test::chain()->derive(build);
+  CHECK(padded.head == before.head);
+  CHECK(padded.form != before.form);
+}
+
+TEST_CASE("the same build gives the same pieces in another shop", "[builds][chain]") {
+  const auto other = Chain::load(data_folder());
+  REQUIRE(other);
+  const Derived a = test::chain()->derive(test::demo()), b = (*other)->derive(test::demo());
+  REQUIRE(b.complete());
+  for (std::size_t i = 0; i < a.pieces->size(); ++i) CHECK((*a.pieces)[i].outline == (*b.pieces)[i].outline);
+  for (std::size_t i = 0; i < a.layout->placements.size(); ++i) CHECK(a.layout->placements[i].pose.at == b.layout->placements[i].pose.at);
+}
+
+TEST_CASE("stages are told one by one, and the chain stops when asked", "[builds][chain]") {
+  Build build = test::demo();
+  build.measures[MeasureId::HB] = 161.5;
+  int stages = 0;
+  const Derived all = test::chain()->derive(build, {}, [&](const Derived& d) {
+    ++stages;
+    CHECK(d.head != nullptr);
+  });
+  CHECK(stages == 6);
+  CHECK(all.complete());
+  build.measures[MeasureId::HB] = 162.5;
+  const Derived stopped = test::chain()->derive(build, Progress([](double f) { return f < 0.4; }));
+  REQUIRE(stopped.error);
+  CHECK(stopped.error->code == Errc::cancelled);
+  CHECK(stopped.head != nullptr);
+  CHECK(stopped.pieces == nullptr);
+  CHECK(std::none_of(stopped.remarks.begin(), stopped.remarks.end(), [](const Remark& r) { return r.id == "chain.stopped"; }));
+}
+
+TEST_CASE("cold foam over few gores is remarked with where and what to do, and the remedy helps", "[builds][remarks]") {
+  Build build = test::demo();
+  build.seams.gores_per_side = 2;
+  build.foam.heated = false;
+  Derived d = test::chain()->derive(build);
+  const auto strain = [&]() -> const Remark* {
+    for (const Remark& r : d.remarks)
+      if (r.id == "seam.strain") return &r;
+    return nullptr;
+  };
+  REQUIRE(strain() != nullptr);
+  CHECK(strain()->where.rfind("panels/", 0) == 0);
+  CHECK(*strain()->measured > *strain()->limit);
+  for (int presses = 0; strain() != nullptr && !strain()->remedy_act.empty() && presses < 10; ++presses) {
+    const auto mended = apply_act(build, strain()->remedy_act);
+    REQUIRE(mended);
+    REQUIRE_FALSE(*mended == build);
+    build = *mended;
+    d = test::chain()->derive(build);
+  }
+  CHECK(strain() == nullptr);
+}
+
+TEST_CASE("a cowl that does not pass over the head says so", "[builds][remarks]") {
+  Build build = test::demo();
+  build.hood.edge = HoodEdge::full_cowl;
+  const Derived d = test::chain()->derive(build);
+  const auto opening = std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "form.opening"; });
+  REQUIRE(opening != d.remarks.end());
+  CHECK(*opening->measured < *opening->limit);
+  CHECK(apply_act(build, opening->remedy_act)->hood.edge == HoodEdge::open_face);
+}
+
+TEST_CASE("a piece too large for its sheet stops the chain with a sentence and keeps the rest", "[builds][remarks]") {
+  Build build = test::demo();
+  build.foam.sheet = {120.0, 120.0};
+  const Derived d = test::chain()->derive(build);
+  REQUIRE(d.error);
+  CHECK(d.pieces != nullptr);
+  CHECK(d.layout == nullptr);
+  REQUIRE_FALSE(d.remarks.empty());
+  CHECK(d.remarks[0].severity == Severity::stop);
+  CHECK(d.remarks[0].sentence.find("120 x 120") != std::string::npos);
+}
+
+TEST_CASE("builds are checked before anything is made", "[builds]") {
+  Build build = test::demo();
+  build.foam.thickness_mm = 7.3;
+  CHECK(test::chain()->check(build).error().text.find("7.3") != std::string::npos);
+  build = test::demo();
+  build.measures.clear();
+  CHECK(test::chain()->check(build).error().code == Errc::empty_input);
+  build = test::demo();
+  build.hood.edge = HoodEdge::skull_cap;
+  build.hood.edge_up_mm = 110.0;
+  CHECK(test::chain()->check(build).error().where == "form/edge");
+  build = test::demo();
+  build.foam.sheet.height_mm = 20.0;
+  CHECK(test::chain()->check(build).error().where == "foam/sheet");
+  CHECK_FALSE(apply_act(build, "dance"));
+  CHECK_FALSE(demo_by_name("nobody", Day{0}));
+}
+
+TEST_CASE("a shop without its data says which file is missing", "[builds]") {
+  const test::TempFolder folder;
+  const auto none = Chain::load(folder.path());
+  REQUIRE_FALSE(none);
+  CHECK(none.error().code == Errc::cannot_read);
+  CHECK(none.error().text.find(folder.path().string()) != std::string::npos);
+}

@@ -1,0 +1,176 @@
+#include "core/coat/plan.hpp"
+
+#include <catch2/catch.hpp>
+
+#include "support/bench_data.hpp"
+
+using namespace awl;
+
+namespace {
+
+const std::vector<StepRule>& rules() {
+  static const auto loaded = load_step_rules(data_folder() / "rules" / "finishing.json");
+  REQUIRE(loaded);
+  return *loaded;
+}
+
+const Materials& materials() { return test::chain()->materials(); }
+
+CoatSpec spec() {
+  CoatSpec s;
+  s.start = Day{20731};
+  s.due = Day{20745};
+  return s;
+}
+
+const WorkSize kHood{16, 2.6, 0.13};
+
+Plan plan(const CoatSpec& s, const std::string& foam = "eva-firm") {
+  const auto made = plan_finishing(s, foam, kHood, materials(), rules());
+  REQUIRE(made);
+  return *made;
+}
+
+int at(const Plan& p, const std::string& id, bool last = false) {
+  int found = -1;
+  for (int i = 0; i < static_cast<int>(p.steps.size()); ++i)
+    if (p.steps[i].id == id && (last || found < 0)) found = i;
+  return found;
+}
+
+bool has(const Plan& p, const std::string& id) {
+  return std::any_of(p.remarks.begin(), p.remarks.end(), [&](const Remark& r) { return r.id == id; });
+}
+
+}  // namespace
+
+TEST_CASE("nothing is begun before what it needs is dry", "[coat][plan]") {
+  CoatSpec s = spec();
+  s.hours_a_day = GENERATE(1.0, 4.0, 9.0);
+  s.seal = GENERATE("rubber", "glue-coats", "primer", "house-paint");
+  s.fill_seams = GENERATE(true, false);
+  const Plan p = plan(s);
+  CAPTURE(s.hours_a_day, s.seal, s.fill_seams);
+  REQUIRE_FALSE(p.steps.empty());
+  const auto follows = [&](const std::string& before, const std::string& after) {
+    const int b = at(p, before, true), a = at(p, after);
+    if (b < 0 || a < 0) return;
+    CAPTURE(before, after);
+    CHECK(p.steps[a].start_min >= p.steps[b].ready_min() - 1e-6);
+  };
+  follows("cut", "glue"), follows("glue", "fill"), follows("fill", "sand"), follows("sand", "seal"), follows("heat-seal", "seal");
+  follows("seal", "paint"), follows("paint", "shade"), follows("shade", "clear"), follows("clear", "padding"), follows("glue", "heat-seal");
+  for (std::size_t i = 1; i < p.steps.size(); ++i) CHECK(p.steps[i].start_min >= p.steps[i - 1].done_min() - 1e-6);
+}
+
+TEST_CASE("hands-on work is done while the bench is open", "[coat][plan]") {
+  const Plan p = plan(spec());
+  for (const PlannedStep& step : p.steps) {
+    const double of_day = std::fmod(step.start_min, 1440.0);
+    CAPTURE(step.name);
+    CHECK(of_day >= 9 * 60 - 1e-6);
+    CHECK(of_day + step.hands_min <= 13 * 60 + 1e-6);
+  }
+}
+
+TEST_CASE("waits are filled with other work that is allowed", "[coat][plan]") {
+  const Plan p = plan(spec());
+  CHECK(std::any_of(p.steps.begin(), p.steps.end(), [](const PlannedStep& s) { return s.fills_wait; }));
+}
+
+TEST_CASE("the day is met or missed by what the plan says", "[coat][plan]") {
+  CoatSpec s = spec();
+  const Plan easy = plan(s);
+  CHECK(easy.spare_min > 0.0);
+  CHECK_FALSE(has(easy, "coat.late"));
+  CHECK(easy.ready_day.number * 1440.0 <= s.start.number * 1440.0 + easy.ready_min);
+  s.due = Day{s.start.number + 1};
+  const Plan late = plan(s);
+  CHECK(late.spare_min < 0.0);
+  REQUIRE(has(late, "coat.late"));
+  CHECK(late.remarks.back().sentence.find("misses the day by") != std::string::npos);
+  CHECK(late.spare_min == Approx(easy.spare_min - 13 * 1440.0));
+}
+
+TEST_CASE("more hours a day never make it later", "[coat][plan]") {
+  CoatSpec s = spec();
+  double last = 1e12;
+  for (const double hours : {1.5, 3.0, 6.0, 12.0}) {
+    s.hours_a_day = hours;
+    const double ready = plan(s).ready_min;
+    CHECK(ready <= last + 1.0);
+    last = ready;
+  }
+}
+
+TEST_CASE("what does not hold on foam is warned against, with its remedy", "[coat][plan]") {
+  CoatSpec s = spec();
+  s.seal = "none";
+  CHECK(has(plan(s), "coat.unsealed"));
+  s = spec();
+  s.seal = "house-paint";
+  s.paint = "spray";
+  CHECK(has(plan(s), "coat.paint-on-seal"));
+  s = spec();
+  s.seal = "primer";
+  s.heat_seal = false;
+  CHECK(has(plan(s), "coat.no-heat-seal"));
+  s = spec();
+  s.glue = "hot-glue";
+  CHECK(has(plan(s, "insulation-board"), "coat.glue"));
+  CHECK(plan(spec()).remarks.empty());
+}
+
+TEST_CASE("steps that are left out do not hold up the others", "[coat][plan]") {
+  CoatSpec s = spec();
+  s.fill_seams = false;
+  s.heat_seal = false;
+  const Plan p = plan(s);
+  CHECK(at(p, "fill") < 0);
+  CHECK(at(p, "sand") < 0);
+  CHECK(at(p, "heat-seal") < 0);
+  CHECK(p.steps[at(p, "seal")].start_min >= p.steps[at(p, "glue")].ready_min());
+  CHECK(at(plan(spec(), "insulation-board"), "heat-seal") < 0);
+}
+
+TEST_CASE("coats are counted out and every hurtful step carries its caution", "[coat][plan]") {
+  const Plan p = plan(spec());
+  CHECK(std::count_if(p.steps.begin(), p.steps.end(), [](const PlannedStep& s) { return s.id == "seal"; }) == 3);
+  for (const char* id : {"cut", "heat-shape", "glue", "sand", "heat-seal", "seal", "dry-fit"}) CHECK_FALSE(p.steps[at(p, id)].caution.empty());
+  double glue = 0.0;
+  for (const Need& n : p.needs)
+    if (n.name == "Contact cement") glue = n.ml;
+  CHECK(glue == Approx(9.0 * 2.6));
+}
+
+TEST_CASE("a circle in the rules is refused and named", "[coat][plan]") {
+  std::vector<StepRule> circle(3);
+  circle[0].id = "seal", circle[0].after = {"paint"};
+  circle[1].id = "paint", circle[1].after = {"sand"};
+  circle[2].id = "sand", circle[2].after = {"seal"};
+  const auto made = plan_finishing(spec(), "eva-firm", kHood, materials(), circle);
+  REQUIRE_FALSE(made);
+  CHECK(made.error().code == Errc::no_solution);
+  for (const char* id : {"seal", "paint", "sand"}) CHECK(made.error().text.find(id) != std::string::npos);
+}
+
+TEST_CASE("numbers that cannot be are refused by place", "[coat][plan]") {
+  const auto where = [](CoatSpec s) { return plan_finishing(s, "eva-firm", kHood, materials(), rules()).error().where; };
+  CoatSpec s = spec();
+  s.hours_a_day = 0.0;
+  CHECK(where(s) == "coat/hours");
+  s = spec();
+  s.due = Day{s.start.number - 1};
+  CHECK(where(s) == "coat/due");
+  s = spec();
+  s.paint = "ink";
+  CHECK(where(s) == "ink");
+}
+
+TEST_CASE("times are spoken as on a clock", "[coat][plan]") {
+  CHECK(clock_text(9 * 60 + 5) == "09:05");
+  CHECK(clock_text(1440 + 61) == "01:01");
+  CHECK(duration_text(45) == "45 min");
+  CHECK(duration_text(200) == "3 h 20 min");
+  CHECK(duration_text(1440 * 2 + 240) == "2 days 4 h");
+}

@@ -1,0 +1,151 @@
+#include "core/seam/panels.hpp"
+
+#include <catch2/catch.hpp>
+
+#include "core/form/hood.hpp"
+#include "support/bench_data.hpp"
+#include "support/solids.hpp"
+
+using namespace awl;
+
+namespace {
+
+SeamMesh hood_seams(const HoodSpec& hood, const SeamSpec& seams) {
+  static const auto fitter = HeadFitter::load(data_folder() / "headform");
+  static const auto maker = HoodMaker::load(data_folder() / "headform", *fitter);
+  const auto blank = (*maker)->blank(hood);
+  REQUIRE(blank);
+  auto cut = cut_by_preset(blank->half, blank->midline, seams);
+  REQUIRE(cut);
+  return std::move(*cut);
+}
+
+}  // namespace
+
+TEST_CASE("both sides of every seam agree and nothing overlaps, for every edge and preset", "[seam][panels]") {
+  HoodSpec hood;
+  hood.edge = GENERATE(HoodEdge::skull_cap, HoodEdge::open_face, HoodEdge::full_cowl);
+  SeamSpec seams;
+  seams.preset = GENERATE(SeamPreset::gores, SeamPreset::side_middle_side);
+  seams.gores_per_side = GENERATE(2, 4);
+  seams.belt = GENERATE(false, true);
+  if (seams.preset == SeamPreset::side_middle_side && seams.gores_per_side == 4) return;
+  const auto set = make_panels(hood_seams(hood, seams), {});
+  CAPTURE(name_of(hood.edge), name_of(seams.preset), seams.gores_per_side, seams.belt);
+  REQUIRE(set);
+  for (const Panel& p : set->panels) {
+    CAPTURE(p.name);
+    CHECK(p.flipped == 0);
+    CHECK_FALSE(p.overlaps);
+    CHECK(euler_characteristic(p.solid) == 1);
+    CHECK(area_mm2(p.solid) > 1000.0);
+  }
+  for (const Seam& s : set->seams) {
+    CAPTURE(s.name);
+    CHECK(std::abs(s.side_mm[0] - s.side_mm[1]) <= 0.05);
+  }
+}
+
+TEST_CASE("panels cover the form once", "[seam][panels]") {
+  const auto set = make_panels(hood_seams({}, {}), {.thickness_mm = 0.0});
+  REQUIRE(set);
+  std::vector<int> seen(set->form.mesh.triangles.size(), 0);
+  double area = 0.0;
+  for (const Panel& p : set->panels) {
+    for (const int f : p.faces) ++seen[f];
+    area += area_mm2(p.solid);
+  }
+  CHECK(seen == std::vector<int>(seen.size(), 1));
+  CHECK(area == Approx(area_mm2(set->form.mesh)));
+}
+
+TEST_CASE("the right-hand panel is the exact mirror image of its twin", "[seam][panels]") {
+  const auto set = make_panels(hood_seams({}, {}), {});
+  REQUIRE(set);
+  int pairs = 0;
+  for (const Panel& right : set->panels) {
+    if (!right.mirror_of) continue;
+    ++pairs;
+    const Panel& left = set->panels[right.mirror_of->value];
+    REQUIRE(left.flat.size() == right.flat.size());
+    for (std::size_t v = 0; v < left.flat.size(); ++v) {
+      REQUIRE(right.flat[v].x() == -left.flat[v].x());
+      REQUIRE(right.flat[v].y() == left.flat[v].y());
+    }
+    CHECK(right.strain.p99 == Approx(left.strain.p99));
+  }
+  CHECK(pairs == 7);
+}
+
+TEST_CASE("thicker foam makes larger pieces", "[seam][panels]") {
+  const SeamMesh seams = hood_seams({}, {});
+  const auto area = [&](double t) {
+    double sum = 0.0;
+    const auto set = make_panels(seams, {.thickness_mm = t});
+    for (const Panel& p : set->panels) sum += area_mm2(p.solid);
+    return sum;
+  };
+  // A ball of about 100 mm: each 5 mm of middle layer adds about 5 %.
+  CHECK(area(10.0) / area(0.0) == Approx(1.10).margin(0.04));
+}
+
+TEST_CASE("flat panels stand upright: the crown's tip is up", "[seam][panels]") {
+  const auto set = make_panels(hood_seams({}, {}), {});
+  for (const Panel& p : set->panels) {
+    if (p.name.find("crown") == std::string::npos) continue;
+    std::size_t top = 0;
+    for (std::size_t v = 0; v < p.solid.vertices.size(); ++v)
+      if (p.solid.vertices[v].y() > p.solid.vertices[top].y()) top = v;
+    double high = -1e9, low = 1e9;
+    for (const Vec2& q : p.flat) high = std::max(high, q.y()), low = std::min(low, q.y());
+    CAPTURE(p.name);
+    CHECK(p.flat[top].y() > low + 0.9 * (high - low));
+  }
+}
+
+TEST_CASE("a cube's seams turn by a right angle outwards", "[seam][panels]") {
+  SeamMesh cube;
+  cube.mesh = test::cube(40.0);
+  // All edges between different faces are one seam.
+  const Topology topo = topology_of(cube.mesh);
+  for (const auto& e : topo.edges) {
+    const Vec3 a = area_vector(cube.mesh, cube.mesh.triangles[e.left]), b = area_vector(cube.mesh, cube.mesh.triangles[e.right]);
+    if (a.normalized().dot(b.normalized()) < 0.5) cube.seam_of[edge_of(e.a, e.b)] = SeamId{0};
+  }
+  cube.seam_names = {"edges"};
+  const auto set = make_panels(cube, {.thickness_mm = 0.0});
+  REQUIRE(set);
+  CHECK(set->panels.size() == 6);
+  CHECK(set->seams[0].mean_turn_rad == Approx(kPi / 2));
+  CHECK(set->seams[0].length_3d_mm == Approx(12 * 40.0));
+  for (const Panel& p : set->panels) CHECK(p.strain.max < 1e-4);
+}
+
+TEST_CASE("numbers outside their limits are refused by name", "[seam][panels]") {
+  CHECK(check_seams({.gores_per_side = 0}).error().where == "seams/gores");
+  CHECK(check_seams({.gores_per_side = 9}).error().text.find("1 to 8") != std::string::npos);
+  CHECK(check_seams({.middle_mm = 20}).error().where == "seams/middle");
+  CHECK(check_seams({.belt_up_mm = 200}).error().where == "seams/belt");
+  CHECK_FALSE(seam_preset_from("zigzag"));
+}
+
+TEST_CASE("letters go on after Z", "[seam][panels]") {
+  CHECK(letter_of(0) == "A");
+  CHECK(letter_of(25) == "Z");
+  CHECK(letter_of(26) == "AA");
+  CHECK(letter_of(53) == "BB");
+}
+
+TEST_CASE("a mirrored form's seams share their letters left and right", "[seam][panels]") {
+  const auto set = make_panels(hood_seams({}, {}), {});
+  std::map<std::string, std::vector<std::string>> by_letter;
+  for (const Seam& s : set->seams) by_letter[s.letter].push_back(s.name);
+  CHECK(by_letter.size() == 5);
+  for (const auto& [letter, names] : by_letter) CHECK((names.size() == 2 || names[0].find("centre") == 0));
+}
+
+TEST_CASE("flattening all panels stops when asked", "[seam][panels]") {
+  const auto stopped = make_panels(hood_seams({}, {}), {}, Progress([](double f) { return f < 0.2; }));
+  REQUIRE_FALSE(stopped);
+  CHECK(stopped.error().code == Errc::cancelled);
+}

@@ -1,0 +1,116 @@
+#include "print/tiled_pdf.hpp"
+
+#include <QFile>
+#include <QImage>
+#include <QProcess>
+#include <QRegularExpression>
+#include <catch2/catch.hpp>
+#include <cmath>
+
+#include "print/paint_drawing.hpp"
+#include "support/bench_data.hpp"
+
+using namespace awl;
+
+namespace {
+
+const Derived& derived() {
+  static const Derived d = test::chain()->derive(test::demo());
+  REQUIRE(d.complete());
+  return d;
+}
+
+constexpr int kDpi = 508;  // 20 dots to the millimetre
+
+QImage page(const QString& pdf, int number) {
+  const QString stem = pdf + QStringLiteral("-%1").arg(number);
+  QProcess::execute(QStringLiteral("pdftoppm"), {QStringLiteral("-r"), QString::number(kDpi), QStringLiteral("-png"), QStringLiteral("-singlefile"), QStringLiteral("-f"), QString::number(number), QStringLiteral("-l"), QString::number(number), pdf, stem});
+  return QImage(stem + QStringLiteral(".png")).convertToFormat(QImage::Format_RGB32);
+}
+
+bool isTestColour(QRgb c) {
+  return std::abs(qRed(c) - 0x1f) < 50 && std::abs(qGreen(c) - 0x6f) < 50 && std::abs(qBlue(c) - 0x8b) < 50;
+}
+
+/// Middles of the long runs of the test colour along one direction, in millimetres.
+std::vector<double> longLines(const QImage& image, bool columns) {
+  const int across = columns ? image.width() : image.height(), along = columns ? image.height() : image.width();
+  std::vector<double> lines;
+  double sum = 0.0, weight = 0.0;
+  for (int i = 0; i <= across; ++i) {
+    int hits = 0;
+    for (int k = 0; i < across && k < along; ++k) hits += isTestColour(columns ? image.pixel(i, k) : image.pixel(k, i)) ? 1 : 0;
+    if (hits > 60 * kDpi / 25.4) {
+      sum += (i + 0.5) * hits, weight += hits;
+    } else if (weight > 0.0) {
+      lines.push_back(sum / weight * 25.4 / kDpi);
+      sum = weight = 0.0;
+    }
+  }
+  return lines;
+}
+
+}  // namespace
+
+TEST_CASE("the test square on every page measures 100.0 mm within a tenth", "[print][pdf]") {
+  const auto paper = GENERATE(Paper::a4, Paper::letter);
+  const test::TempFolder folder;
+  const QString path = QString::fromStdString((folder / "p.pdf").string());
+  const auto made = writeTiledPdf(path, *derived().pieces, *derived().layout, {.paper = paper, .title = QStringLiteral("Heron Warden")});
+  REQUIRE(made);
+  REQUIRE(made->pages >= 3);
+  for (int number = 1; number <= made->pages; number += made->pages - 2) {
+    const QImage image = page(path, number);
+    REQUIRE_FALSE(image.isNull());
+    CAPTURE(number, image.width(), image.height());
+    for (const bool columns : {true, false}) {
+      const auto lines = longLines(image, columns);
+      REQUIRE(lines.size() == 2);
+      CHECK(lines[1] - lines[0] == Approx(100.0).margin(0.1));
+    }
+  }
+}
+
+TEST_CASE("pages have the size of their paper and cover every piece", "[print][pdf]") {
+  const test::TempFolder folder;
+  const QString path = QString::fromStdString((folder / "p.pdf").string());
+  const auto made = writeTiledPdf(path, *derived().pieces, *derived().layout, {.paper = Paper::letter, .title = QStringLiteral("t")});
+  REQUIRE(made);
+  QProcess info;
+  info.start(QStringLiteral("pdfinfo"), {path});
+  REQUIRE(info.waitForFinished());
+  const QString text = QString::fromUtf8(info.readAllStandardOutput());
+  CHECK(text.contains(QStringLiteral("612 x 792")));
+  CHECK(text.contains(QRegularExpression(QStringLiteral("Pages:\\s+%1\\b").arg(made->pages))));
+  CHECK(made->columns * made->rows >= made->pages - 1);
+}
+
+TEST_CASE("a PDF that cannot be written says so and leaves nothing", "[print][pdf]") {
+  const test::TempFolder folder;
+  const auto made = writeTiledPdf(QString::fromStdString((folder / "no" / "p.pdf").string()), *derived().pieces, *derived().layout, {});
+  REQUIRE_FALSE(made);
+  CHECK(made.error().code == Errc::cannot_write);
+  CHECK(std::filesystem::is_empty(folder.path()));
+}
+
+TEST_CASE("margins that leave no room for the square are refused", "[print][pdf]") {
+  const test::TempFolder folder;
+  const auto made = writeTiledPdf(QString::fromStdString((folder / "p.pdf").string()), *derived().pieces, *derived().layout, {.margin_mm = 60.0});
+  REQUIRE_FALSE(made);
+  CHECK(made.error().text.find("no room") != std::string::npos);
+}
+
+TEST_CASE("painted text is as high and wide as asked, centred where asked", "[print][paint]") {
+  QImage image(400, 200, QImage::Format_RGB32);
+  image.fill(Qt::white);
+  QPainter painter(&image);
+  paintText(painter, QStringLiteral("HEN"), {200, 100}, 50, 0.0, Qt::black);
+  painter.end();
+  int left = 400, right = 0, top = 200, bottom = 0;
+  for (int y = 0; y < 200; ++y)
+    for (int x = 0; x < 400; ++x)
+      if (qGray(image.pixel(x, y)) < 128) left = std::min(left, x), right = std::max(right, x), top = std::min(top, y), bottom = std::max(bottom, y);
+  CHECK(bottom - top + 1 == Approx(50).margin(2));
+  CHECK(0.5 * (left + right) == Approx(200).margin(4));
+  CHECK(right - left == Approx(textWidth(QStringLiteral("HEN"), 50)).margin(16));
+}

@@ -1,0 +1,167 @@
+// The house rules that a program can check: who includes whom, and how long files and functions may be.
+#include <algorithm>
+#include <catch2/catch.hpp>
+#include <filesystem>
+#include <fstream>
+#include <map>
+#include <regex>
+#include <sstream>
+
+namespace fs = std::filesystem;
+
+namespace {
+
+const fs::path kRoot = NOGGIN_AWL_SOURCE;
+
+std::vector<fs::path> sources(const fs::path& below) {
+  std::vector<fs::path> found;
+  for (const auto& entry : fs::recursive_directory_iterator(kRoot / below))
+    if (entry.path().extension() == ".cpp" || entry.path().extension() == ".hpp") found.push_back(entry.path());
+  std::sort(found.begin(), found.end());
+  return found;
+}
+
+std::vector<std::string> lines_of(const fs::path& path) {
+  std::ifstream in(path);
+  std::vector<std::string> lines;
+  for (std::string line; std::getline(in, line);) lines.push_back(line);
+  return lines;
+}
+
+/// "core/head", "print", "app" ... of a path below src.
+std::string place_of(const std::string& relative) {
+  std::istringstream in(relative);
+  std::string first, second;
+  std::getline(in, first, '/');
+  std::getline(in, second, '/');
+  return first == "core" ? first + "/" + second : first;
+}
+
+struct Function {
+  fs::path file;
+  int line = 0, length = 0;
+};
+
+/// Functions by counting braces: a block with a parameter list before it, in nothing but namespaces and types.
+std::vector<Function> functions_in(const fs::path& path) {
+  std::vector<Function> found;
+  std::vector<bool> is_scope;
+  int function_at = -1;
+  std::size_t function_depth = 0;
+  std::string header;
+  const auto lines = lines_of(path);
+  static const std::regex noise(R"("(\\.|[^"\\])*"|'(\\.|[^'\\])'|//.*)");
+  static const std::regex scope(R"((^|[\s;}])(namespace|class|struct|enum|union|extern)\b)");
+  for (int i = 0; i < static_cast<int>(lines.size()); ++i) {
+    const std::string line = std::regex_replace(lines[i], noise, "\"\"");
+    for (const char c : line) {
+      if (c == '{') {
+        const bool opens_scope = std::regex_search(header, scope) && header.find('(') == std::string::npos;
+        if (!opens_scope && function_at < 0 && header.find('(') != std::string::npos) function_at = i, function_depth = is_scope.size();
+        is_scope.push_back(opens_scope);
+        header.clear();
+      } else if (c == '}') {
+        if (!is_scope.empty()) is_scope.pop_back();
+        if (function_at >= 0 && is_scope.size() == function_depth) {
+          found.push_back({path, function_at + 1, i - function_at + 1});
+          function_at = -1;
+        }
+        header.clear();
+      } else if (c == ';') {
+        header.clear();
+      } else {
+        header += c;
+      }
+    }
+    header += ' ';
+  }
+  return found;
+}
+
+}  // namespace
+
+TEST_CASE("an area includes only areas above it, and arrows point down", "[rules]") {
+  const std::vector<std::string> order{"core/base", "core/geom", "core/head", "core/form", "core/seam", "core/piece", "core/make", "core/stock", "core/dress", "core/fit", "core/coat", "core/builds", "core/io"};
+  const auto rank = [&](const std::string& place) { return std::find(order.begin(), order.end(), place) - order.begin(); };
+  const std::regex include(R"re(#include "([a-z]+/[^"]+)")re");
+  int checked = 0;
+  for (const fs::path& path : sources("src")) {
+    const std::string from = place_of(fs::relative(path, kRoot / "src").string());
+    for (const std::string& line : lines_of(path)) {
+      std::smatch match;
+      if (!std::regex_search(line, match, include)) continue;
+      const std::string to = place_of(match[1]);
+      CAPTURE(path.string(), line);
+      ++checked;
+      if (from.rfind("core/", 0) == 0) {
+        REQUIRE(rank(to) < static_cast<long>(order.size()));
+        CHECK(rank(to) <= rank(from));
+      } else if (from == "print") {
+        CHECK((to == "print" || to.rfind("core/", 0) == 0));
+      } else {
+        CHECK((to == from || to == "print" || to.rfind("core/", 0) == 0));
+      }
+    }
+  }
+  CHECK(checked > 200);
+}
+
+TEST_CASE("the core links no Qt", "[rules]") {
+  const std::regex qt(R"(#include <Q[A-Z]|#include <Qt)");
+  for (const fs::path& path : sources("src/core"))
+    for (const std::string& line : lines_of(path)) {
+      CAPTURE(path.string(), line);
+      REQUIRE_FALSE(std::regex_search(line, qt));
+    }
+}
+
+TEST_CASE("stations know no other station and no geometry", "[rules]") {
+  for (const fs::path& path : sources("src/app/stations")) {
+    if (path.stem() == "station") continue;
+    for (const std::string& line : lines_of(path)) {
+      CAPTURE(path.string(), line);
+      if (line.find("#include \"app/stations/") == std::string::npos) continue;
+      const bool own = line.find(path.stem().string() + ".hpp") != std::string::npos || line.find("/station.hpp") != std::string::npos;
+      CHECK(own);
+    }
+  }
+}
+
+TEST_CASE("files stay under 600 lines", "[rules]") {
+  std::vector<std::size_t> lengths;
+  for (const char* below : {"src", "tools", "bench", "tests"})
+    for (const fs::path& path : sources(below)) {
+      lengths.push_back(lines_of(path).size());
+      CAPTURE(path.string());
+      CHECK(lengths.back() <= 600);
+    }
+  std::sort(lengths.begin(), lengths.end());
+  CHECK(lengths[lengths.size() / 2] <= 200);
+}
+
+TEST_CASE("functions stay short: median under 10 lines, 95 of 100 under 50, none over 80", "[rules]") {
+  std::vector<int> lengths;
+  for (const char* below : {"src", "tools", "bench"})
+    for (const fs::path& path : sources(below))
+      for (const Function& f : functions_in(path)) {
+        lengths.push_back(f.length);
+        CAPTURE(f.file.string(), f.line, f.length);
+        CHECK(f.length <= 80);
+      }
+  REQUIRE(lengths.size() > 400);
+  std::sort(lengths.begin(), lengths.end());
+  CHECK(lengths[lengths.size() / 2] < 10);
+  CHECK(lengths[lengths.size() * 95 / 100] < 50);
+}
+
+TEST_CASE("every source that CMake should build is listed", "[rules]") {
+  std::string lists;
+  for (const char* list : {"src/core/CMakeLists.txt", "src/print/CMakeLists.txt", "src/cli/CMakeLists.txt", "src/app/CMakeLists.txt", "tests/CMakeLists.txt", "bench/CMakeLists.txt", "tools/CMakeLists.txt"})
+    for (const std::string& line : lines_of(kRoot / list)) lists += line + "\n";
+  for (const char* below : {"src", "tests", "bench", "tools"})
+    for (const fs::path& path : sources(below)) {
+      if (path.extension() != ".cpp") continue;
+      CAPTURE(path.string());
+      CHECK(lists.find(path.filename().string()) != std::string::npos);
+    }
+}

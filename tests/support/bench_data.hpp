@@ -1,0 +1,81 @@
+#pragma once
+#include <catch2/catch.hpp>
+#include <filesystem>
+#include <string>
+#include <unistd.h>
+
+#include "core/base/data_files.hpp"
+#include "core/base/random.hpp"
+#include "core/builds/chain.hpp"
+
+namespace awl::test {
+
+/// Loaded once for a test program; all of it is immutable.
+inline const HeadFitter& fitter() {
+  static const auto loaded = HeadFitter::load(data_folder() / "headform");
+  REQUIRE(loaded);
+  return **loaded;
+}
+
+inline const std::shared_ptr<const Chain>& chain() {
+  static const auto loaded = Chain::load(data_folder());
+  REQUIRE(loaded);
+  return *loaded;
+}
+
+inline Build demo() { return demo_build(Day{20731}); }
+
+/// Measures of plausible random heads: modes drawn normally, cut at 2.2 sigma, inside the sane ranges.
+class Subjects {
+ public:
+  explicit Subjects(std::uint64_t seed) : random_(seed) {}
+
+  Coefficients coefficients() {
+    Coefficients c;
+    for (int k = 0; k < kModeCount; ++k) {
+      double z = 3.0;
+      while (std::abs(z) > 2.2) z = random_.normal();
+      c[k] = z * mode_sd()[k];
+    }
+    return c;
+  }
+
+  MeasureVector next() {
+    while (true) {
+      const MeasureVector m = fitter().mean_reads() + fitter().jacobian() * coefficients();
+      bool sane = true;
+      for (const MeasureFacts& f : measure_facts()) sane = sane && check_measure(f.id, m[index_of(f.id)]).has_value();
+      if (sane) return m;
+    }
+  }
+
+ private:
+  Random random_;
+};
+
+inline MeasureSet pick(const MeasureVector& all, std::initializer_list<MeasureId> ids) {
+  MeasureSet set;
+  for (const MeasureId id : ids) set[id] = all[index_of(id)];
+  return set;
+}
+
+/// A folder of its own for each test, gone afterwards.
+class TempFolder {
+ public:
+  TempFolder() {
+    static int count = 0;
+    path_ = std::filesystem::temp_directory_path() / ("noggin-awl-test-" + std::to_string(::getpid()) + "-" + std::to_string(++count));
+    std::filesystem::create_directories(path_);
+  }
+  ~TempFolder() {
+    std::error_code ignored;
+    std::filesystem::remove_all(path_, ignored);
+  }
+  std::filesystem::path operator/(const std::string& name) const { return path_ / name; }
+  const std::filesystem::path& path() const { return path_; }
+
+ private:
+  std::filesystem::path path_;
+};
+
+}  // namespace awl::test

@@ -1,0 +1,87 @@
+#pragma once
+#include <QAction>
+#include <QApplication>
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDateEdit>
+#include <QLabel>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QTest>
+
+#include "app/shell/main_window.hpp"
+#include "support/bench_data.hpp"
+
+namespace awl::test {
+
+/// The window with the demo in it, used as a person would: by finding, clicking and typing.
+class Bench {
+ public:
+  Bench() : window(chain(), demo()) {
+    window.askUnsaved = [] { return 1; };
+    window.show();
+    settle();
+  }
+  ~Bench() { window.close(); }
+
+  void settle() {
+    for (int i = 0; i < 2000 && window.deriver().isBusy(); ++i) QTest::qWait(5);
+    REQUIRE_FALSE(window.deriver().isBusy());
+    QApplication::processEvents();
+  }
+
+  template <class W>
+  W& find(const char* name) {
+    auto* widget = window.findChild<W*>(QString::fromLatin1(name));
+    INFO("looking for " << name);
+    REQUIRE(widget != nullptr);
+    return *widget;
+  }
+
+  void go(const char* station) {
+    QTest::mouseClick(&find<QPushButton>((std::string("rail-") + station).c_str()), Qt::LeftButton);
+    REQUIRE(window.stationId() == QLatin1String(station));
+    QApplication::processEvents();
+  }
+
+  void type(const char* field, const char* text) {
+    auto& edit = find<QLineEdit>(field);
+    edit.setFocus();
+    edit.selectAll();
+    if (*text == '\0') QTest::keyClick(&edit, Qt::Key_Delete);
+    else QTest::keyClicks(&edit, QString::fromUtf8(text));
+    QTest::keyClick(&edit, Qt::Key_Return);
+    settle();
+  }
+
+  void choose(const char* box, const char* id) {
+    auto& combo = find<QComboBox>(box);
+    const int index = combo.findData(QString::fromLatin1(id));
+    REQUIRE(index >= 0);
+    combo.setCurrentIndex(index);
+    emit combo.activated(index);
+    settle();
+  }
+
+  void trigger(const char* action) {
+    find<QAction>(action).trigger();
+    settle();
+  }
+  /// Pressed where the focus is, as a person does.
+  void press(Qt::KeyboardModifiers modifiers) {
+    QWidget* focus = window.focusWidget() != nullptr ? window.focusWidget() : &window;
+    QTest::keyClick(focus, Qt::Key_Z, modifiers);
+    settle();
+  }
+  void undo() { press(Qt::ControlModifier); }
+  void redo() { press(Qt::ControlModifier | Qt::ShiftModifier); }
+
+  QString text(const char* label) { return find<QLabel>(label).text(); }
+  QString field(const char* name) { return find<QLineEdit>(name).text(); }
+  const Build& build() { return window.document().build(); }
+  const Derived& derived() { return window.deriver().latest(); }
+
+  MainWindow window;
+};
+
+}  // namespace awl::test

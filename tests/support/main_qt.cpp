@@ -1,0 +1,24 @@
+#define CATCH_CONFIG_RUNNER
+#include <QApplication>
+#include <QDir>
+#include <QStandardPaths>
+#include <catch2/catch.hpp>
+
+#include "app/widgets/theme.hpp"
+#include "print/fonts.hpp"
+
+// Test discovery runs this binary while building, where there is no screen.
+int main(int argc, char** argv) {
+  if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM") && !qEnvironmentVariableIsSet("DISPLAY")) qputenv("QT_QPA_PLATFORM", "offscreen");
+  const QString state = QDir::tempPath() + QStringLiteral("/noggin-awl-test-state-%1").arg(QCoreApplication::applicationPid());
+  qputenv("XDG_STATE_HOME", state.toLocal8Bit());
+  int qt_argc = 1;
+  QApplication app(qt_argc, argv);
+  QStandardPaths::setTestModeEnabled(true);
+  QApplication::setStyle(QStringLiteral("Fusion"));
+  awl::loadShippedFonts();
+  awl::applyTheme(false, 11);
+  const int failed = Catch::Session().run(argc, argv);
+  QDir(state).removeRecursively();
+  return failed;
+}
