@@ -32,7 +32,7 @@ TEST_CASE("cylinders and cones lie flat without any strain", "[seam][flatten]") 
 
 TEST_CASE("gores of a hemisphere reach the known strains", "[seam][flatten]") {
   static const Mesh sphere = test::ball(100.0, 6.0);
-  const auto [gores, most] = GENERATE(table<int, double>({{2, 0.092}, {3, 0.064}, {4, 0.047}, {6, 0.030}, {8, 0.021}}));
+  const auto [gores, most] = GENERATE(table<int, double>({{2, 0.087}, {3, 0.060}, {4, 0.044}, {6, 0.027}, {8, 0.020}}));
   const Mesh m = test::gore(sphere, gores);
   const auto f = flat(m);
   const Strain s = summarise(m, f.uv());
