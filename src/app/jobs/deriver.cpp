@@ -40,7 +40,7 @@ void Deriver::receive(int generation, const Derived& d, bool finished) {
     // What is being renewed stays visible as it was.
     if (d.head) m_latest.head = d.head;
     if (d.form) m_latest.form = d.form;
-    if (d.panels) m_latest.panels = d.panels;
+    // Panels, pieces and sheets belong together and change together, at the end.
   }
   if (finished) m_busy = false;
   emit updated();
