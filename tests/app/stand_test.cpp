@@ -12,12 +12,6 @@ using namespace awl;
 
 namespace {
 
-const Derived& derived() {
-  static const Derived d = test::chain()->derive(test::demo());
-  REQUIRE(d.complete());
-  return d;
-}
-
 StandBody square(float z, Vec3f colour) {
   StandBody b;
   for (const auto& [x, y] : {std::pair{-100.f, -100.f}, {100.f, -100.f}, {100.f, 100.f}, {-100.f, 100.f}}) b.places.push_back({x, y, z}), b.normals.push_back({0, 0, 1});
@@ -100,7 +94,7 @@ TEST_CASE("strain colours tell direction and are pale near nothing", "[app][rast
 TEST_CASE("the head on the stand is a lit, round thing in the middle of the picture", "[app][stand]") {
   StandView view;
   view.resize(500, 500);
-  view.show(derived(), {true, false, false, false}, 5.0, 0.04);
+  view.show(test::derived(), {true, false, false, false}, 5.0, 0.04);
   view.look(0.3f, 0.1f);
   const QImage image = view.finishedPicture();
   REQUIRE(image.size() == QSize(500, 500));
@@ -115,7 +109,7 @@ TEST_CASE("the head on the stand is a lit, round thing in the middle of the pict
 TEST_CASE("dragging turns the view, the wheel comes nearer, keys choose sides", "[app][stand]") {
   StandView view;
   view.resize(400, 400);
-  view.show(derived(), {}, 5.0, 0.04);
+  view.show(test::derived(), {}, 5.0, 0.04);
   view.show();
   const float yaw = view.camera().yaw;
   QTest::mousePress(&view, Qt::LeftButton, {}, {200, 200});
@@ -140,7 +134,7 @@ TEST_CASE("dragging turns the view, the wheel comes nearer, keys choose sides", 
 TEST_CASE("from the front the left and right panels of a pair stand mirrored", "[app][stand]") {
   StandView view;
   view.resize(400, 400);
-  view.show(derived(), {}, 5.0, 0.04);
+  view.show(test::derived(), {}, 5.0, 0.04);
   view.look(0.0f, 0.0f);
   int pairs = 0;
   for (int y = 60; y < 300; y += 12)
@@ -148,7 +142,7 @@ TEST_CASE("from the front the left and right panels of a pair stand mirrored", "
       // The wearer's left (+x) is on the right of the picture.
       const int right = view.panelAt({x, y}), left = view.panelAt({399 - x, y});
       if (right < 0 || left < 0) continue;
-      const auto& panel = derived().panels->panels[right];
+      const auto& panel = test::derived().panels->panels[right];
       if (!panel.mirror_of) continue;
       pairs += panel.mirror_of->value == left ? 1 : 0;
     }
@@ -158,7 +152,7 @@ TEST_CASE("from the front the left and right panels of a pair stand mirrored", "
 TEST_CASE("the mat finds its copies, zooms about the pointer and fits again", "[app][mat]") {
   MatView mat;
   mat.resize(600, 500);
-  mat.show(derived(), false, 0.04);
+  mat.show(test::derived(), false, 0.04);
   for (int i = 0; i < static_cast<int>(mat.items().size()); ++i) {
     CHECK(mat.itemAt(mat.middleOf(i)) == i);
     CHECK(QRectF(mat.rect()).contains(mat.middleOf(i)));
@@ -178,9 +172,9 @@ TEST_CASE("an empty mat says so, and a flipped copy makes the right-hand panel",
   mat.show({}, false, 0.04);
   CHECK(mat.items().empty());
   CHECK_FALSE(mat.grab().isNull());
-  mat.show(derived(), true, 0.04);
+  mat.show(test::derived(), true, 0.04);
   for (const auto& item : mat.items())
-    CHECK(derived().panels->panels[item.panel].mirror_of.has_value() == item.pose.flipped);
+    CHECK(test::derived().panels->panels[item.panel].mirror_of.has_value() == item.pose.flipped);
   QSignalSpy pointed(&mat, &MatView::panelPointed);
   QTest::mouseClick(&mat, Qt::LeftButton, {}, mat.middleOf(2).toPoint());
   QEvent leave(QEvent::Leave);

@@ -14,12 +14,6 @@ using namespace awl;
 
 namespace {
 
-const Derived& derived() {
-  static const Derived d = test::chain()->derive(test::demo());
-  REQUIRE(d.complete());
-  return d;
-}
-
 constexpr int kDpi = 508;  // 20 dots to the millimetre
 
 QImage page(const QString& pdf, int number) {
@@ -56,7 +50,7 @@ TEST_CASE("the test square on every page measures 100.0 mm within a tenth", "[pr
   const auto paper = GENERATE(Paper::a4, Paper::letter);
   const test::TempFolder folder;
   const QString path = QString::fromStdString((folder / "p.pdf").string());
-  const auto made = writeTiledPdf(path, *derived().pieces, *derived().layout, {.paper = paper, .title = QStringLiteral("Heron Warden")});
+  const auto made = writeTiledPdf(path, *test::derived().pieces, *test::derived().layout, {.paper = paper, .title = QStringLiteral("Heron Warden")});
   REQUIRE(made);
   REQUIRE(made->pages >= 3);
   for (int number = 1; number <= made->pages; number += made->pages - 2) {
@@ -74,7 +68,7 @@ TEST_CASE("the test square on every page measures 100.0 mm within a tenth", "[pr
 TEST_CASE("pages have the size of their paper and cover every piece", "[print][pdf]") {
   const test::TempFolder folder;
   const QString path = QString::fromStdString((folder / "p.pdf").string());
-  const auto made = writeTiledPdf(path, *derived().pieces, *derived().layout, {.paper = Paper::letter, .title = QStringLiteral("t")});
+  const auto made = writeTiledPdf(path, *test::derived().pieces, *test::derived().layout, {.paper = Paper::letter, .title = QStringLiteral("t")});
   REQUIRE(made);
   QProcess info;
   info.start(QStringLiteral("pdfinfo"), {path});
@@ -87,7 +81,7 @@ TEST_CASE("pages have the size of their paper and cover every piece", "[print][p
 
 TEST_CASE("a PDF that cannot be written says so and leaves nothing", "[print][pdf]") {
   const test::TempFolder folder;
-  const auto made = writeTiledPdf(QString::fromStdString((folder / "no" / "p.pdf").string()), *derived().pieces, *derived().layout, {});
+  const auto made = writeTiledPdf(QString::fromStdString((folder / "no" / "p.pdf").string()), *test::derived().pieces, *test::derived().layout, {});
   REQUIRE_FALSE(made);
   CHECK(made.error().code == Errc::cannot_write);
   CHECK(std::filesystem::is_empty(folder.path()));
@@ -95,7 +89,7 @@ TEST_CASE("a PDF that cannot be written says so and leaves nothing", "[print][pd
 
 TEST_CASE("margins that leave no room for the square are refused", "[print][pdf]") {
   const test::TempFolder folder;
-  const auto made = writeTiledPdf(QString::fromStdString((folder / "p.pdf").string()), *derived().pieces, *derived().layout, {.margin_mm = 60.0});
+  const auto made = writeTiledPdf(QString::fromStdString((folder / "p.pdf").string()), *test::derived().pieces, *test::derived().layout, {.margin_mm = 60.0});
   REQUIRE_FALSE(made);
   CHECK(made.error().text.find("no room") != std::string::npos);
 }

@@ -25,6 +25,13 @@ inline const std::shared_ptr<const Chain>& chain() {
 
 inline Build demo() { return demo_build(Day{20731}); }
 
+/// The demo run through the whole chain, once for a test program.
+inline const Derived& derived() {
+  static const Derived d = chain()->derive(demo());
+  REQUIRE(d.complete());
+  return d;
+}
+
 /// Measures of plausible random heads: modes drawn normally, cut at 2.2 sigma, inside the sane ranges.
 class Subjects {
  public:

@@ -36,6 +36,7 @@ class Document : public QObject {
 
   /// Unsaved work is written here every 20 s of change, and offered at the next start.
   static QString recoveryPath();
+  void writeRecovery();
   void dropRecovery();
 
  signals:
@@ -46,7 +47,6 @@ class Document : public QObject {
  private:
   friend class SwapBuilds;
   void show(std::shared_ptr<const Build> build);
-  void writeRecovery();
 
   std::shared_ptr<const Chain> m_chain;
   std::shared_ptr<const Build> m_now;

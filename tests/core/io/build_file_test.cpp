@@ -67,7 +67,7 @@ TEST_CASE("damaged, foreign and newer files are refused with a plain sentence", 
 }
 
 TEST_CASE("a newer format is refused with both versions", "[io][noggin]") {
-  // The archive stores small text plainly enough to be changed in place only if it is not packed; so make one by hand.
+  // Made by another program: this one never writes a newer format.
   const test::TempFolder folder;
   REQUIRE(write_file_safely(folder / "build.json", "{\"format_version\": 99}"));
   const std::string command = "cd " + folder.path().string() + " && python3 -c \"import zipfile; z=zipfile.ZipFile('n.noggin','w'); z.write('build.json')\"";

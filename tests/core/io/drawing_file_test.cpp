@@ -10,12 +10,6 @@ using namespace awl;
 
 namespace {
 
-const Derived& derived() {
-  static const Derived d = test::chain()->derive(test::demo());
-  REQUIRE(d.complete());
-  return d;
-}
-
 std::size_t count(const std::string& text, const std::string& what) {
   std::size_t n = 0;
   for (auto at = text.find(what); at != std::string::npos; at = text.find(what, at + 1)) ++n;
@@ -36,13 +30,13 @@ std::vector<Vec2> outline_in_svg(const std::string& svg, const std::string& grou
 }  // namespace
 
 TEST_CASE("SVG is in true millimetres with one group a copy and named layers", "[io][svg]") {
-  const std::string svg = sheets_svg(*derived().pieces, *derived().layout, "Heron & Co <test>");
+  const std::string svg = sheets_svg(*test::derived().pieces, *test::derived().layout, "Heron & Co <test>");
   CHECK(svg.find("width=\"1000.000mm\" height=\"600.000mm\" viewBox=\"0 0 1000.000 600.000\"") != std::string::npos);
   CHECK(svg.find("<title>Heron &amp; Co &lt;test&gt;</title>") != std::string::npos);
-  CHECK(count(svg, "class=\"cut\"") == derived().layout->placements.size());
-  CHECK(count(svg, "class=\"ticks\"") == derived().layout->placements.size());
-  CHECK(count(svg, "class=\"text\"") == derived().layout->placements.size());
-  for (const Piece& p : *derived().pieces) {
+  CHECK(count(svg, "class=\"cut\"") == test::derived().layout->placements.size());
+  CHECK(count(svg, "class=\"ticks\"") == test::derived().layout->placements.size());
+  CHECK(count(svg, "class=\"text\"") == test::derived().layout->placements.size());
+  for (const Piece& p : *test::derived().pieces) {
     CHECK(count(svg, "<g id=\"piece-" + std::to_string(p.number) + "\">") == 1);
     CHECK(count(svg, "<g id=\"piece-" + std::to_string(p.number) + "-copy-2\">") == 1);
   }
@@ -50,13 +44,13 @@ TEST_CASE("SVG is in true millimetres with one group a copy and named layers", "
 }
 
 TEST_CASE("an outline in the SVG is the piece, to a hundredth of a millimetre", "[io][svg]") {
-  const std::string svg = sheets_svg(*derived().pieces, *derived().layout, "t");
+  const std::string svg = sheets_svg(*test::derived().pieces, *test::derived().layout, "t");
   std::map<int, int> copies;
-  for (const Placement& p : derived().layout->placements) {
-    const Piece& piece = (*derived().pieces)[p.piece.value];
+  for (const Placement& p : test::derived().layout->placements) {
+    const Piece& piece = (*test::derived().pieces)[p.piece.value];
     const int copy = ++copies[p.piece.value];
     const std::string id = "piece-" + std::to_string(piece.number) + (copy > 1 ? "-copy-" + std::to_string(copy) : "");
-    const auto points = outline_in_svg(svg, id, derived().layout->sheet.height_mm);
+    const auto points = outline_in_svg(svg, id, test::derived().layout->sheet.height_mm);
     REQUIRE(points.size() == piece.outline.size());
     double worst = 0.0;
     for (const Vec2& q : piece.outline) {
@@ -71,7 +65,7 @@ TEST_CASE("an outline in the SVG is the piece, to a hundredth of a millimetre", 
 }
 
 TEST_CASE("DXF carries the same outlines on its layers", "[io][dxf]") {
-  const std::string dxf = sheets_dxf(*derived().pieces, *derived().layout);
+  const std::string dxf = sheets_dxf(*test::derived().pieces, *test::derived().layout);
   CHECK(dxf.find("AC1009") != std::string::npos);
   CHECK(dxf.substr(dxf.size() - 6) == "0\nEOF\n");
   std::istringstream in(dxf);
@@ -86,20 +80,20 @@ TEST_CASE("DXF carries the same outlines on its layers", "[io][dxf]") {
     }
   }
   std::size_t expected = 0;
-  for (const Placement& p : derived().layout->placements) expected += (*derived().pieces)[p.piece.value].outline.size();
-  CHECK(outlines == derived().layout->placements.size());
+  for (const Placement& p : test::derived().layout->placements) expected += (*test::derived().pieces)[p.piece.value].outline.size();
+  CHECK(outlines == test::derived().layout->placements.size());
   CHECK(vertices == expected);
   for (const char c : dxf) REQUIRE(static_cast<unsigned char>(c) < 128);
 }
 
 TEST_CASE("the list of pieces has a line for each", "[io][csv]") {
-  const std::string csv = pieces_csv(*derived().pieces);
-  CHECK(count(csv, "\n") == derived().pieces->size() + 1);
-  CHECK(csv.find("1,\"" + derived().pieces->front().name + "\",\"cut 2, flip 1\",5.0,") != std::string::npos);
+  const std::string csv = pieces_csv(*test::derived().pieces);
+  CHECK(count(csv, "\n") == test::derived().pieces->size() + 1);
+  CHECK(csv.find("1,\"" + test::derived().pieces->front().name + "\",\"cut 2, flip 1\",5.0,") != std::string::npos);
 }
 
 TEST_CASE("any drawing can be written alone", "[io][svg]") {
-  const std::string svg = drawing_svg(draw_piece(derived().pieces->front()), "one");
+  const std::string svg = drawing_svg(draw_piece(test::derived().pieces->front()), "one");
   CHECK(count(svg, "class=\"cut\"") == 1);
   CHECK(drawing_svg({}, "none").find("</svg>") != std::string::npos);
 }

@@ -9,12 +9,6 @@ using namespace awl;
 
 namespace {
 
-const Derived& derived() {
-  static const Derived d = test::chain()->derive(test::demo());
-  REQUIRE(d.complete());
-  return d;
-}
-
 bool contains(const Drawing& drawing, Layer layer, const std::string& text) {
   return std::any_of(drawing.marks.begin(), drawing.marks.end(), [&](const Mark& m) { return m.layer == layer && m.text.find(text) != std::string::npos; });
 }
@@ -24,12 +18,12 @@ bool contains(const Drawing& drawing, Layer layer, const std::string& text) {
 TEST_CASE("ticks pair up exactly on both sides of every seam", "[piece][ticks]") {
   // letter, number -> where along the seam, on each piece that has it
   std::map<std::pair<int, int>, std::vector<double>> along;
-  for (const Piece& piece : *derived().pieces)
+  for (const Piece& piece : *test::derived().pieces)
     for (const PieceEdge& edge : piece.edges)
       for (const Tick& t : edge.ticks) along[{edge.seam.value, t.number}].push_back(t.along_mm);
   REQUIRE(along.size() > 20);
   for (const auto& [tick, places] : along) {
-    const std::string& name = derived().panels->seams[tick.first].name;
+    const std::string& name = test::derived().panels->seams[tick.first].name;
     CAPTURE(name, tick.second);
     // The centre line's other side is the flipped copy of the same piece.
     CHECK(places.size() == (name.find("centre") == 0 ? 1u : 2u));
@@ -39,7 +33,7 @@ TEST_CASE("ticks pair up exactly on both sides of every seam", "[piece][ticks]")
 
 TEST_CASE("from tick to tick both pieces measure the same", "[piece][ticks]") {
   std::map<int, std::map<int, std::vector<double>>> from_first;  // seam -> tick -> flat distance along the edge from tick 1
-  for (const Piece& piece : *derived().pieces)
+  for (const Piece& piece : *test::derived().pieces)
     for (const PieceEdge& edge : piece.edges) {
       if (edge.ticks.size() < 2) continue;
       const auto arc = [&](const Tick& t) {
@@ -66,7 +60,7 @@ TEST_CASE("from tick to tick both pieces measure the same", "[piece][ticks]") {
 }
 
 TEST_CASE("every piece is a simple outline that carries its marks inside", "[piece][drawing]") {
-  for (const Piece& piece : *derived().pieces) {
+  for (const Piece& piece : *test::derived().pieces) {
     CAPTURE(piece.name);
     CHECK(piece.area_mm2 > 1000.0);
     CHECK_FALSE(crosses_itself(piece.outline));
@@ -84,20 +78,20 @@ TEST_CASE("every piece is a simple outline that carries its marks inside", "[pie
 
 TEST_CASE("every seam's letter stands on both pieces", "[piece][drawing]") {
   std::map<std::string, int> pieces_with;
-  for (const Piece& piece : *derived().pieces) {
+  for (const Piece& piece : *test::derived().pieces) {
     const Drawing drawing = draw_piece(piece);
     for (const PieceEdge& edge : piece.edges)
       if (!edge.letter.empty() && edge.length_mm > 30.0 && contains(drawing, Layer::text, edge.letter)) ++pieces_with[edge.letter];
   }
-  for (const Seam& s : derived().panels->seams) {
+  for (const Seam& s : test::derived().panels->seams) {
     CAPTURE(s.name);
     CHECK(pieces_with[s.letter] >= (s.name.find("centre") == 0 ? 1 : 2));
   }
 }
 
 TEST_CASE("mirrored panels are one piece to cut twice and flip once", "[piece]") {
-  const auto& pieces = *derived().pieces;
-  CHECK(pieces.size() * 2 == derived().panels->panels.size());
+  const auto& pieces = *test::derived().pieces;
+  CHECK(pieces.size() * 2 == test::derived().panels->panels.size());
   for (std::size_t i = 0; i < pieces.size(); ++i) {
     CHECK(pieces[i].number == static_cast<int>(i) + 1);
     CHECK(pieces[i].copies == 2);
@@ -118,7 +112,7 @@ TEST_CASE("a crooked head makes left and right pieces of their own", "[piece]") 
 }
 
 TEST_CASE("a placed copy keeps its lengths, and a flipped one its readable text", "[piece][drawing]") {
-  const Piece& piece = derived().pieces->front();
+  const Piece& piece = test::derived().pieces->front();
   const Drawing plain = draw_piece(piece, Copy::right);
   const Pose pose{Vec2(100, 50), 0.7, true};
   const Drawing moved = placed(plain, pose);
@@ -137,7 +131,7 @@ TEST_CASE("a placed copy keeps its lengths, and a flipped one its readable text"
 }
 
 TEST_CASE("tilt wedges stand only where the blade is worth setting", "[piece][drawing]") {
-  Piece piece = derived().pieces->front();
+  Piece piece = test::derived().pieces->front();
   for (PieceEdge& e : piece.edges) e.tilt_deg = 0.5;
   const auto wedges = [](const Drawing& d) { return std::count_if(d.marks.begin(), d.marks.end(), [](const Mark& m) { return m.layer == Layer::tilt && m.filled; }); };
   CHECK(wedges(draw_piece(piece)) == 0);
