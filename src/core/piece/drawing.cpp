@@ -22,8 +22,8 @@ class PieceDrawer {
     Mark outline = line(Layer::cut, piece_.outline);
     outline.closed = true;
     drawing_.marks.push_back(outline);
-    for (const PieceEdge& edge : piece_.edges) draw_edge(edge);
     draw_label();
+    for (const PieceEdge& edge : piece_.edges) draw_edge(edge);
     return std::move(drawing_);
   }
 
@@ -51,11 +51,19 @@ class PieceDrawer {
       const Vec2 on = point_at(edge, f * edge.length_mm, direction);
       const Vec2 inward(-direction.y(), direction.x());
       const Vec2 at = on + (kLetterMm + 3.5) * inward;
-      if (!fits(at, 0.8 * kLetterMm) || near_tick(edge, on)) continue;
+      if (!fits(at, 0.8 * kLetterMm) || near_tick(edge, on) || on_words(at, 0.7 * kLetterMm)) continue;
       put_text(Layer::text, edge.letter, at, kLetterMm);
       if (std::abs(edge.tilt_deg) >= kLeastTiltDeg) draw_wedge(edge, on, direction, inward);
       return;
     }
+  }
+
+  /// True if a round spot would touch a word already put on the piece.
+  bool on_words(const Vec2& at, double radius) const {
+    return std::any_of(drawing_.marks.begin(), drawing_.marks.end(), [&](const Mark& m) {
+      const Vec2 off = (at - m.at).cwiseAbs();
+      return m.layer == Layer::text && !m.text.empty() && off.x() < 0.5 * text_width_mm(m.text, m.height_mm) + radius && off.y() < 0.7 * m.height_mm + radius;
+    });
   }
 
   bool near_tick(const PieceEdge& edge, const Vec2& on) const {

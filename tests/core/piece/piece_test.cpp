@@ -89,6 +89,22 @@ TEST_CASE("every seam's letter stands on both pieces", "[piece][drawing]") {
   }
 }
 
+TEST_CASE("seam letters keep clear of the words on a piece", "[piece][drawing]") {
+  int compared = 0;
+  for (const Piece& piece : *test::derived().pieces) {
+    const Drawing drawing = draw_piece(piece, Copy::left);
+    for (const Mark& letter : drawing.marks)
+      for (const Mark& word : drawing.marks) {
+        if (letter.layer != Layer::text || letter.text.size() != 1 || word.layer != Layer::text || word.text.size() < 3) continue;
+        const Vec2 off = (letter.at - word.at).cwiseAbs();
+        CAPTURE(piece.name, letter.text, word.text);
+        CHECK((off.x() > 0.5 * text_width_mm(word.text, word.height_mm) || off.y() > 0.5 * (word.height_mm + letter.height_mm)));
+        ++compared;
+      }
+  }
+  CHECK(compared > 20);
+}
+
 TEST_CASE("mirrored panels are one piece to cut twice and flip once", "[piece]") {
   const auto& pieces = *test::derived().pieces;
   CHECK(pieces.size() * 2 == test::derived().panels->panels.size());
