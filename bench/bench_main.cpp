@@ -44,7 +44,7 @@ void bench_fit(const Chain& chain) {
   const HeadFitter& fitter = chain.fitter();
   double cold = 0.0, warm = 0.0;
   for (int n = 0; n < 40; ++n) {
-    MeasureSet set = demo_build(Day{0}).measures;
+    MeasureSet set = demo_build(Day{0}).tape.measures().set;
     set[MeasureId::HC] = 540.0 + 2.0 * n;
     set[MeasureId::HL] = 186.0 + 0.7 * n;
     set[MeasureId::HB] = 148.0 + 0.4 * n;
@@ -95,7 +95,7 @@ void bench_chain(const Chain& chain) {
   const Derived first = chain.derive(build);
   double step = 0.0;
   const double regrade = median_ms(9, [&] {
-    build.measures[MeasureId::HC] = 572.0 + (step += 2.0);
+    build.tape.set(MeasureId::HC, 572.0 + (step += 2.0));
     (void)chain.derive(build);
   });
   figure("regrade_demo_one_measure_ms", regrade);

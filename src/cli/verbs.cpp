@@ -63,7 +63,7 @@ Json remarks_json(const std::vector<Remark>& remarks) {
     Json j = {{"id", r.id}, {"severity", name_of(r.severity)}, {"where", r.where}, {"sentence", r.sentence}};
     if (r.measured) j["measured"] = rounded(*r.measured, 3);
     if (r.limit) j["limit"] = rounded(*r.limit, 3);
-    if (!r.remedy.empty()) j["remedy"] = r.remedy;
+    if (!r.remedies.empty()) j["remedy"] = r.remedies.front().text;
     list.push_back(std::move(j));
   }
   return list;
@@ -170,7 +170,7 @@ Result<void> verbFit(const VerbOptions& o, std::ostream& out) {
       list[f.code] = j;
       if (!o.json) out << f.code << "\t" << fixed(r.reads_mm, 1) << " mm" << (r.given ? "" : "\testimated +- " + fixed(r.band_mm, 1)) << "\n";
     }
-    if (o.json) out << Json{{"measures", list}, {"fit_ms", rounded(ms, 3)}, {"flipped", form.flipped}, {"remarks", remarks_json(form.remarks)}}.dump() << "\n";
+    if (o.json) out << Json{{"measures", list}, {"fit_ms", rounded(ms, 3)}, {"flipped", form.flipped}, {"people", form.people}, {"remarks", remarks_json(form.remarks)}}.dump() << "\n";
     else print_remarks(form.remarks, out);
   });
 }
@@ -240,7 +240,7 @@ Result<void> verbRegrade(const VerbOptions& o, std::ostream& out) {
     const auto shop = chain();
     Build build = need(open_build(o.input));
     derived(*shop, build);  // what stood on the screen before; the regrade is timed from there
-    build.measures = need(read_measures(o.measures));
+    build.tape = sheet_of(need(read_measures(o.measures)));
     const Stopwatch watch;
     const Derived d = derived(*shop, build);
     const double ms = watch.ms();
@@ -265,12 +265,12 @@ Result<void> verbBench(const VerbOptions& o, std::ostream& out) {
     const auto shop = chain();
     const double load_ms = loading.ms();
     Build build = demo_build(Day{20000});
-    const auto set = build.measures;
+    const auto set = build.tape.measures();
     const Headform start = need(shop->fitter().fit(set));
     const double cold = average_ms(50, [&](int) { need(shop->fitter().fit(set)); });
     const double warm = average_ms(50, [&](int) { need(shop->fitter().fit(set, &start.coefficients)); });
     derived(*shop, build);
-    const double regrade = average_ms(6, [&](int i) { build.measures[MeasureId::HC] = 570.0 + 2.0 * i, derived(*shop, build); });
+    const double regrade = average_ms(6, [&](int i) { build.tape.set(MeasureId::HC, 570.0 + 2.0 * i), derived(*shop, build); });
     const Json j = {{"load_ms", rounded(load_ms, 2)}, {"fit_cold_ms", rounded(cold, 3)}, {"fit_warm_ms", rounded(warm, 3)}, {"regrade_ms", rounded(regrade, 1)}};
     if (o.json) out << j.dump() << "\n";
     else

@@ -16,8 +16,8 @@ TEST_CASE("typing new measures changes headform, hood, pieces and sheets, and un
   REQUIRE(before.complete());
   bench.type("measure-HC", "61,2 cm");
   bench.type("measure-HL", "8 1/4 in");
-  CHECK(bench.build().measures.at(MeasureId::HC) == Approx(612.0));
-  CHECK(bench.build().measures.at(MeasureId::HL) == Approx(209.55));
+  CHECK(bench.build().tape.head.at(MeasureId::HC).first_mm == Approx(612.0));
+  CHECK(bench.build().tape.head.at(MeasureId::HL).first_mm == Approx(209.55));
   CHECK(bench.field("measure-HC") == QStringLiteral("612 mm"));
   const Derived after = bench.derived();
   CHECK(after.head->reading(MeasureId::HC).reads_mm == Approx(612.0).margin(2.0));
@@ -32,13 +32,13 @@ TEST_CASE("typing new measures changes headform, hood, pieces and sheets, and un
   CHECK((*back.pieces)[3].outline == (*before.pieces)[3].outline);
   CHECK(back.layout->placements.size() == before.layout->placements.size());
   bench.redo();
-  CHECK(bench.build().measures.at(MeasureId::HC) == Approx(612.0));
+  CHECK(bench.build().tape.head.at(MeasureId::HC).first_mm == Approx(612.0));
 }
 
 TEST_CASE("a measure left out is estimated in its field, clearly as a guess", "[app][tape]") {
   Bench bench;
   bench.type("measure-HB", "");
-  CHECK(bench.build().measures.count(MeasureId::HB) == 0);
+  CHECK(bench.build().tape.head.count(MeasureId::HB) == 0);
   auto& field = bench.find<QLineEdit>("measure-HB");
   CHECK(field.text().isEmpty());
   CHECK(field.placeholderText().startsWith(QStringLiteral("about ")));
@@ -64,7 +64,7 @@ TEST_CASE("wrong input stays in its field, is explained there, and changes nothi
 TEST_CASE("the last measure cannot be taken away", "[app][tape]") {
   Bench bench;
   for (const char* code : {"measure-HL", "measure-HB", "measure-TOP", "measure-FH", "measure-NC", "measure-HC"}) bench.type(code, "");
-  CHECK(bench.build().measures.size() == 1);
+  CHECK(bench.build().tape.head.size() == 1);
   CHECK(bench.text("measure-HC-sentence").contains(QStringLiteral("No measure")));
 }
 
@@ -268,9 +268,9 @@ TEST_CASE("units change what is shown, never what is stored", "[app][units]") {
   emit bench.find<QComboBox>("units").activated(2);
   bench.settle();
   CHECK(bench.field("measure-HC") == QStringLiteral("23 in"));
-  CHECK(bench.build().measures.at(MeasureId::HC) == 584.0);
+  CHECK(bench.build().tape.head.at(MeasureId::HC).first_mm == 584.0);
   bench.type("measure-HC", "22 1/2");
-  CHECK(bench.build().measures.at(MeasureId::HC) == Approx(571.5));
+  CHECK(bench.build().tape.head.at(MeasureId::HC).first_mm == Approx(571.5));
 }
 
 TEST_CASE("pointing at a piece lights its panel on the stand, and back", "[app][views]") {

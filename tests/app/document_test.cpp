@@ -48,7 +48,7 @@ TEST_CASE("a refused change tells its sentence and place, and leaves no step", "
   QSignalSpy refused(&document, &Document::refused);
   CHECK_FALSE(document.change(QStringLiteral("bad"), [](const Build& b) -> Result<Build> {
     Build next = b;
-    next.measures[MeasureId::HC] = 1200.0;
+    next.tape.set(MeasureId::HC, 1200.0);
     return next;
   }));
   CHECK_FALSE(document.change(QStringLiteral("worse"), [](const Build&) -> Result<Build> { return fail(Errc::unknown_name, "No.", "here"); }));
@@ -115,7 +115,7 @@ TEST_CASE("the newest request wins, older results are dropped", "[app][deriver]"
   QObject::connect(&deriver, &Deriver::busyChanged, [&](bool busy) { finished += busy ? 0 : 1; });
   Build build = test::demo();
   for (int i = 0; i < 6; ++i) {
-    build.measures[MeasureId::HC] = 570.0 + i;
+    build.tape.set(MeasureId::HC, 570.0 + i);
     deriver.request(build);
     QTest::qWait(12);
   }
@@ -139,7 +139,7 @@ TEST_CASE("the head comes first while the rest is still the last good one", "[ap
     CHECK(deriver.latest().head->reading(MeasureId::HC).given_mm == 603.0);
     CHECK(deriver.latest().layout == old_layout);
   });
-  build.measures[MeasureId::HC] = 603.0;
+  build.tape.set(MeasureId::HC, 603.0);
   deriver.request(build);
   for (int i = 0; i < 1000 && deriver.isBusy(); ++i) QTest::qWait(5);
   CHECK(seen);
@@ -150,7 +150,7 @@ TEST_CASE("a deriver may go away while it works", "[app][deriver]") {
   for (int i = 0; i < 5; ++i) {
     Deriver deriver(test::chain());
     Build build = test::demo();
-    build.measures[MeasureId::HL] = 190.0 + i;
+    build.tape.set(MeasureId::HL, 190.0 + i);
     deriver.request(build);
     QTest::qWait(3 * i);
   }

@@ -14,7 +14,9 @@ using namespace awl;
 namespace {
 
 Remark remark(Severity severity, const char* sentence, const char* remedy = "", const char* act = "") {
-  return {"x", severity, "HC", sentence, {}, {}, remedy, act};
+  Remark r{"x", severity, "HC", sentence, {}, {}, {}};
+  if (*remedy != 0) r.remedies.push_back({remedy, act});
+  return r;
 }
 
 }  // namespace

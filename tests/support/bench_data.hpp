@@ -35,7 +35,7 @@ inline const Derived& derived() {
 /// Measures of plausible random heads: modes drawn normally, cut at 2.2 sigma, inside the sane ranges.
 class Subjects {
  public:
-  explicit Subjects(std::uint64_t seed) : random_(seed) {}
+  explicit Subjects(std::uint64_t seed, const std::string& people = "adult") : random_(seed), centre_(&fitter().centre_for({{}, people, {}})) {}
 
   Coefficients coefficients() {
     Coefficients c;
@@ -49,15 +49,16 @@ class Subjects {
 
   MeasureVector next() {
     while (true) {
-      const MeasureVector m = fitter().mean_reads() + fitter().jacobian() * coefficients();
+      const MeasureVector m = centre_->reads + centre_->jacobian * coefficients();
       bool sane = true;
-      for (const MeasureFacts& f : measure_facts()) sane = sane && check_measure(f.id, m[index_of(f.id)]).has_value();
+      for (const MeasureFacts& f : measure_facts()) sane = sane && check_measure(f.id, m[index_of(f.id)], fitter().populations(), centre_->people.id).has_value();
       if (sane) return m;
     }
   }
 
  private:
   Random random_;
+  const Centre* centre_;
 };
 
 inline MeasureSet pick(const MeasureVector& all, std::initializer_list<MeasureId> ids) {

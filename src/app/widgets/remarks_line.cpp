@@ -7,7 +7,7 @@
 namespace awl {
 
 RemarksLine::RemarksLine(QWidget* parent)
-    : QWidget(parent), m_badge(new QLabel(this)), m_text(new QLabel(this)), m_count(new QLabel(this)), m_remedy(new QPushButton(this)),
+    : QWidget(parent), m_badge(new QLabel(this)), m_text(new QLabel(this)), m_count(new QLabel(this)),
       m_before(new QPushButton(QStringLiteral("\u2039"), this)), m_next(new QPushButton(QStringLiteral("\u203a"), this)) {
   setObjectName(QStringLiteral("remarks"));
   setAttribute(Qt::WA_StyledBackground);
@@ -15,8 +15,6 @@ RemarksLine::RemarksLine(QWidget* parent)
   m_text->setObjectName(QStringLiteral("remark-text"));
   m_text->setWordWrap(true);
   m_text->setMinimumHeight(42);
-  m_remedy->setObjectName(QStringLiteral("remark-remedy"));
-  m_remedy->setProperty("act", true);
   m_before->setObjectName(QStringLiteral("remark-before"));
   m_before->setAccessibleName(tr("Remark before"));
   m_next->setObjectName(QStringLiteral("remark-next"));
@@ -27,16 +25,22 @@ RemarksLine::RemarksLine(QWidget* parent)
   row->setSpacing(10);
   row->addWidget(m_badge);
   row->addWidget(m_text, 1);
-  row->addWidget(m_remedy);
+  for (std::size_t i = 0; i < m_remedies.size(); ++i) {
+    m_remedies[i] = new QPushButton(this);
+    m_remedies[i]->setObjectName(i == 0 ? QStringLiteral("remark-remedy") : QStringLiteral("remark-remedy-%1").arg(i + 1));
+    m_remedies[i]->setProperty("act", i == 0);
+    row->addWidget(m_remedies[i]);
+    connect(m_remedies[i], &QPushButton::clicked, this, [this, i] {
+      if (m_index >= static_cast<int>(m_remarks.size()) || i >= m_remarks[m_index].remedies.size()) return;
+      const Remedy remedy = m_remarks[m_index].remedies[i];
+      emit remedyPressed(QString::fromStdString(remedy.act), QString::fromStdString(remedy.text));
+    });
+  }
   row->addWidget(m_before);
   row->addWidget(m_count);
   row->addWidget(m_next);
   connect(m_before, &QPushButton::clicked, this, [this] { step(-1); });
   connect(m_next, &QPushButton::clicked, this, [this] { step(1); });
-  connect(m_remedy, &QPushButton::clicked, this, [this] {
-    if (m_index < static_cast<int>(m_remarks.size()))
-      emit remedyPressed(QString::fromStdString(m_remarks[m_index].remedy_act), QString::fromStdString(m_remarks[m_index].remedy));
-  });
   renew();
 }
 
@@ -76,8 +80,11 @@ void RemarksLine::renew() {
   m_badge->style()->unpolish(m_badge);
   m_badge->style()->polish(m_badge);
   m_text->setText(refused ? m_refusal : r != nullptr ? QString::fromStdString(r->sentence) : tr("Nothing to remark. Nothing made from this is protective headgear."));
-  m_remedy->setVisible(r != nullptr && !r->remedy.empty());
-  if (r != nullptr) m_remedy->setText(QString::fromStdString(r->remedy));
+  for (std::size_t i = 0; i < m_remedies.size(); ++i) {
+    const bool there = r != nullptr && i < r->remedies.size();
+    m_remedies[i]->setVisible(there);
+    if (there) m_remedies[i]->setText(QString::fromStdString(r->remedies[i].text));
+  }
   m_count->setText(tr("%1 of %2").arg(count == 0 ? 0 : m_index + 1).arg(count));
   for (QWidget* w : {static_cast<QWidget*>(m_before), static_cast<QWidget*>(m_count), static_cast<QWidget*>(m_next)}) w->setVisible(count > 1);
 }

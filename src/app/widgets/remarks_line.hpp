@@ -2,12 +2,13 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QWidget>
+#include <array>
 
 #include "core/base/remark.hpp"
 
 namespace awl {
 
-/// One remark at a time, the most serious first, with its remedy as a button.
+/// One remark at a time, the most serious first, with its remedies as buttons.
 class RemarksLine : public QWidget {
   Q_OBJECT
 
@@ -33,7 +34,8 @@ class RemarksLine : public QWidget {
   QString m_refusal;
   int m_index = 0;
   QLabel *m_badge, *m_text, *m_count;
-  QPushButton *m_remedy, *m_before, *m_next;
+  std::array<QPushButton*, 3> m_remedies;
+  QPushButton *m_before, *m_next;
 };
 
 }  // namespace awl

@@ -28,8 +28,8 @@ Result<void> check_foam(const FoamSpec& spec, const Materials& materials) {
 
 }  // namespace
 
-Result<void> check_build(const Build& build, const Materials& materials) {
-  if (auto good = check_measures(build.measures); !good) return good;
+Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people) {
+  if (auto good = check_sheet(build.tape, people); !good) return good;
   if (auto good = check_hood(build.hood); !good) return good;
   if (auto good = check_seams(build.seams); !good) return good;
   return check_foam(build.foam, materials);
@@ -39,7 +39,10 @@ Build demo_build(Day today) {
   Build b;
   b.name = "Heron Warden, hood";
   b.wearer = "Heron Warden";
-  b.measures = {{MeasureId::HC, 584.0}, {MeasureId::HL, 201.0}, {MeasureId::HB, 158.0}, {MeasureId::TOP, 352.0}, {MeasureId::FH, 121.0}, {MeasureId::NC, 385.0}};
+  b.tape.people = "adult";
+  b.tape.day = today;
+  b.tape.by = "the workshop";
+  for (const auto& [id, mm] : MeasureSet{{MeasureId::HC, 584.0}, {MeasureId::HL, 201.0}, {MeasureId::HB, 158.0}, {MeasureId::TOP, 352.0}, {MeasureId::FH, 121.0}, {MeasureId::NC, 385.0}}) b.tape.set(id, mm);
   b.hood.edge = HoodEdge::open_face;
   b.hood.hair_mm = 4.0;
   b.hood.padding_mm = 8.0;
@@ -54,11 +57,58 @@ Result<Build> demo_by_name(const std::string& name, Day today) {
   return fail(Errc::unknown_name, "There is no demo called \"" + name + "\"; there is heron-warden.");
 }
 
+namespace {
+
+/// Acts on the tape sheet: "use-expected HC 575.0", "accept-measure HL HB", "swap-measures HL HB", "scale-tapes 0.98".
+Result<TapeSheet> sheet_after(TapeSheet sheet, const std::string& verb, std::istringstream& words) {
+  if (verb == "scale-tapes") {
+    double factor = 1.0;
+    words >> factor;
+    for (auto& [id, e] : sheet.head) {
+      if (!is_tape(id)) continue;
+      e.first_mm *= factor;
+      if (e.second_mm) *e.second_mm *= factor;
+    }
+    return sheet;
+  }
+  std::vector<MeasureId> ids;
+  double expected_mm = 0.0;
+  for (std::string word; words >> word;) {
+    if (verb == "use-expected" && !ids.empty()) {
+      expected_mm = std::atof(word.c_str());
+      continue;
+    }
+    const auto id = measure_from_code(word);
+    if (!id) return tl::make_unexpected(id.error());
+    if (!sheet.head.count(*id)) return fail(Errc::unknown_name, "The " + spoken_name(*id) + " has not been measured.", word);
+    ids.push_back(*id);
+  }
+  if (verb == "accept-measure") sheet.accepted.insert(ids.begin(), ids.end());
+  else if (verb == "swap-measures" && ids.size() == 2) std::swap(sheet.head[ids[0]], sheet.head[ids[1]]);
+  else if (verb == "use-expected" && ids.size() == 1) {
+    TapeEntry& e = sheet.head[ids[0]];
+    e.first_mm = expected_mm + facts_of(ids[0]).hair_share * e.over_hair_mm;
+    e.second_mm.reset();
+  } else return fail(Errc::unknown_name, "\"" + verb + "\" does not fit these measures.");
+  return sheet;
+}
+
+bool is_tape_act(const std::string& verb) { return verb == "use-expected" || verb == "accept-measure" || verb == "swap-measures" || verb == "scale-tapes"; }
+
+}  // namespace
+
 Result<Build> apply_act(const Build& build, const std::string& act) {
   std::istringstream words(act);
   std::string verb, value;
-  words >> verb >> value;
+  words >> verb;
   Build next = build;
+  if (is_tape_act(verb)) {
+    auto sheet = sheet_after(build.tape, verb, words);
+    if (!sheet) return tl::make_unexpected(sheet.error());
+    next.tape = std::move(*sheet);
+    return next;
+  }
+  words >> value;
   if (verb == "set-gores") next.seams.preset = SeamPreset::gores, next.seams.gores_per_side = std::atoi(value.c_str());
   else if (verb == "set-belt") next.seams.belt = true, next.seams.belt_up_mm = 5.0;
   else if (verb == "set-heated") next.foam.heated = true;

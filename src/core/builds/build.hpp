@@ -4,6 +4,7 @@
 #include "core/base/units.hpp"
 #include "core/coat/plan.hpp"
 #include "core/form/hood.hpp"
+#include "core/head/tape_sheet.hpp"
 #include "core/seam/seam_mesh.hpp"
 #include "core/stock/nest.hpp"
 
@@ -24,7 +25,8 @@ struct Build {
   std::string name = "Untitled build";
   std::string wearer;
   LengthUnit shown = LengthUnit::mm;
-  MeasureSet measures;
+  TapeSheet tape;
+  std::set<Extra> extras;        ///< what it has beside the form, and so what else must be measured
   HoodSpec hood;
   SeamSpec seams;
   FoamSpec foam;
@@ -34,14 +36,15 @@ struct Build {
 };
 
 /// Numbers against their limits, in the order of the chain. Does not build anything.
-Result<void> check_build(const Build& build, const Materials& materials);
+Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people);
 
 /// The demo: the Heron Warden of the Saltmarsh Lantern Walk, all made up. `today` starts its plan.
 Build demo_build(Day today);
 /// Errors: unknown_name; at present there is "heron-warden".
 Result<Build> demo_by_name(const std::string& name, Day today);
 
-/// Carries out a remark's remedy ("set-gores 5"). Errors: unknown_name for an act that is no change of a build.
+/// Carries out a remark's remedy ("set-gores 5", "swap-measures HL HB"). Errors: unknown_name for an act that is no change
+/// of a build, or for a measure it does not have.
 Result<Build> apply_act(const Build& build, const std::string& act);
 
 }  // namespace awl

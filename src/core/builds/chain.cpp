@@ -42,7 +42,7 @@ struct SeamedBlank {
   Riders riders;
 };
 struct FormKey {
-  MeasureSet measures;
+  WearerMeasures measures;
   HoodSpec hood;
   SeamSpec seams;
   bool operator==(const FormKey&) const = default;
@@ -90,7 +90,7 @@ struct Chain::Shop {
   std::vector<StepRule> rules;
 
   std::mutex door;
-  Memo<MeasureSet, Headform> heads;
+  Memo<WearerMeasures, Headform> heads;
   Memo<BlankKey, SeamedBlank> blanks;
   Memo<FormKey, HoodForm> forms;
   Memo<PanelKey, PanelSet> panels;
@@ -148,7 +148,7 @@ Result<std::shared_ptr<const Chain>> Chain::load(const std::filesystem::path& da
 }
 
 Result<void> Chain::check(const Build& build) const {
-  if (auto good = check_build(build, shop_->materials); !good) return good;
+  if (auto good = check_build(build, shop_->materials, shop_->fitter->populations()); !good) return good;
   const std::lock_guard lock(shop_->door);
   const auto blank = shop_->blank(build);
   if (!blank) return tl::make_unexpected(blank.error());
@@ -166,9 +166,10 @@ Derived Chain::derive(const Build& b, const Progress& progress, const StageDone&
     return true;
   };
   const auto run = [&] {
-    const FormKey form_key{b.measures, b.hood, b.seams};
+    const WearerMeasures wearer = b.tape.measures();
+    const FormKey form_key{wearer, b.hood, b.seams};
     const PanelKey panel_key{form_key, b.foam.thickness_mm};
-    if (!stage(d.head, shop.heads.get(b.measures, [&] { return shop.fitter->fit(b.measures); }))) return;
+    if (!stage(d.head, shop.heads.get(wearer, [&] { return shop.fitter->fit(wearer); }))) return;
     if (!stage(d.form, shop.forms.get(form_key, [&] { return shop.make_form(b, *d.head, progress.span(0.05, 0.3)); }))) return;
     PanelOptions options;
     options.thickness_mm = b.foam.thickness_mm;

@@ -21,13 +21,13 @@ void judge_strain(const Build& build, const Derived& d, const Materials& materia
     if (worst == nullptr || p.strain.p99 > worst->strain.p99) worst = &p;
   }
   if (worst == nullptr || over == 0) return;
-  Remark r{"seam.strain", Severity::warning, "panels/" + worst->name, {}, 100.0 * worst->strain.p99, 100.0 * limit, {}, {}};
+  Remark r{"seam.strain", Severity::warning, "panels/" + worst->name, {}, 100.0 * worst->strain.p99, 100.0 * limit, {}};
   r.sentence = "The panel " + worst->name + " must give by " + percent(worst->strain.p99) + "; " + foam->name + (build.foam.heated ? " heated" : " cold") +
                " bears " + percent(limit) + ". It would pucker or pull its seams open" + (over > 1 ? ", and so would " + std::to_string(over - 1) + " more." : ".");
-  if (!build.foam.heated && worst->strain.p99 <= foam->strain_heated) r.remedy = "Stretch the pieces with heat", r.remedy_act = "set-heated on";
-  else if (!build.seams.belt) r.remedy = "Add a belt seam over the ears", r.remedy_act = "set-belt on";
-  else if (build.seams.preset != SeamPreset::gores) r.remedy = "Cut it in four gores a side", r.remedy_act = "set-gores 4";
-  else if (build.seams.gores_per_side < 8) r.remedy = "Cut one more gore a side", r.remedy_act = "set-gores " + std::to_string(build.seams.gores_per_side + 1);
+  if (!build.foam.heated && worst->strain.p99 <= foam->strain_heated) r.remedies.push_back({"Stretch the pieces with heat", "set-heated on"});
+  else if (!build.seams.belt) r.remedies.push_back({"Add a belt seam over the ears", "set-belt on"});
+  else if (build.seams.preset != SeamPreset::gores) r.remedies.push_back({"Cut it in four gores a side", "set-gores 4"});
+  else if (build.seams.gores_per_side < 8) r.remedies.push_back({"Cut one more gore a side", "set-gores " + std::to_string(build.seams.gores_per_side + 1)});
   remarks.push_back(std::move(r));
 }
 
@@ -35,11 +35,10 @@ void judge_opening(const Build& build, const Derived& d, std::vector<Remark>& re
   if (!d.form || !d.head) return;
   const double head_mm = d.head->reading(MeasureId::HC).reads_mm;
   if (d.form->lower_girth_mm >= head_mm) return;
-  Remark r{"form.opening", Severity::warning, "form/edge", {}, d.form->lower_girth_mm, head_mm, {}, {}};
+  Remark r{"form.opening", Severity::warning, "form/edge", {}, d.form->lower_girth_mm, head_mm, {}};
   r.sentence = "The lower opening is " + format_length(d.form->lower_girth_mm, build.shown) + " round and does not pass over a head of " +
                format_length(head_mm, build.shown) + ": leave the centre line open at the back below the belt, and lace it.";
-  r.remedy = "Take the open-face edge";
-  r.remedy_act = "set-edge open-face";
+  r.remedies.push_back({"Take the open-face edge", "set-edge open-face"});
   remarks.push_back(std::move(r));
 }
 
@@ -47,14 +46,14 @@ void judge_clearance(const Build& build, const Derived& d, std::vector<Remark>& 
   if (!d.form || d.form->clearance.least_mm >= 0.95 * build.hood.ease_mm()) return;
   remarks.push_back({"form.clearance", Severity::warning, "form/ease",
                      "The hood comes as near as " + fixed(d.form->clearance.least_mm, 1) + " mm to the head where " + fixed(build.hood.ease_mm(), 1) + " mm was asked.",
-                     d.form->clearance.least_mm, build.hood.ease_mm(), {}, {}});
+                     d.form->clearance.least_mm, build.hood.ease_mm(), {}});
 }
 
 void judge_panels(const Derived& d, std::vector<Remark>& remarks) {
   if (!d.panels) return;
   for (const Panel& p : d.panels->panels)
     if (p.overlaps || p.flipped > 0)
-      remarks.push_back({"seam.overlap", Severity::stop, "panels/" + p.name, "The panel " + p.name + " lies over itself when laid flat: split it.", {}, {}, {}, {}});
+      remarks.push_back({"seam.overlap", Severity::stop, "panels/" + p.name, "The panel " + p.name + " lies over itself when laid flat: split it.", {}, {}, {}});
 }
 
 }  // namespace
@@ -62,13 +61,14 @@ void judge_panels(const Derived& d, std::vector<Remark>& remarks) {
 std::vector<Remark> judge(const Build& build, const Derived& d, const Materials& materials) {
   std::vector<Remark> remarks;
   if (d.head) remarks = d.head->remarks;
+  for (Remark& r : judge_sheet(build.tape, build.extras)) remarks.push_back(std::move(r));
   judge_clearance(build, d, remarks);
   judge_opening(build, d, remarks);
   judge_panels(d, remarks);
   judge_strain(build, d, materials, remarks);
   if (d.plan) remarks.insert(remarks.end(), d.plan->remarks.begin(), d.plan->remarks.end());
   if (d.error && d.error->code != Errc::cancelled)
-    remarks.push_back({"chain.stopped", Severity::stop, d.error->where, d.error->text, {}, {}, {}, {}});
+    remarks.push_back({"chain.stopped", Severity::stop, d.error->where, d.error->text, {}, {}, {}});
   sort_remarks(remarks);
   return remarks;
 }

@@ -164,7 +164,7 @@ void put_in_calendar(std::vector<Task>& tasks, const Bench& bench, Plan& plan) {
 std::vector<Remark> judge(const CoatSpec& spec, const Products& p, const Plan& plan) {
   std::vector<Remark> remarks;
   const auto warn = [&](std::string id, std::string sentence, std::string remedy, std::string act) {
-    remarks.push_back({std::move(id), Severity::warning, "coat", std::move(sentence), {}, {}, std::move(remedy), std::move(act)});
+    remarks.push_back({std::move(id), Severity::warning, "coat", std::move(sentence), {}, {}, {{std::move(remedy), std::move(act)}}});
   };
   if (p.seal.coats == 0)
     warn("coat.unsealed", "Paint on raw foam flakes off where it bends: seal it first.", "Seal with rubber coat", "set-seal rubber");
@@ -175,8 +175,8 @@ std::vector<Remark> judge(const CoatSpec& spec, const Products& p, const Plan& p
   if (std::find(p.glue.not_on.begin(), p.glue.not_on.end(), p.foam.id) != p.glue.not_on.end())
     warn("coat.glue", p.glue.name + " attacks " + p.foam.name + ".", "Take water-based contact cement", "set-glue contact-water");
   if (plan.spare_min < 0.0) {
-    Remark late{"coat.late", Severity::stop, "coat", "Not ready by " + spec.due.spoken() + ": it misses the day by " + duration_text(-plan.spare_min) + ".", -plan.spare_min, 0.0, {}, {}};
-    if (spec.hours_a_day < 8.0) late.remedy = "Work 8 hours a day", late.remedy_act = "set-hours 8";
+    Remark late{"coat.late", Severity::stop, "coat", "Not ready by " + spec.due.spoken() + ": it misses the day by " + duration_text(-plan.spare_min) + ".", -plan.spare_min, 0.0, {}};
+    if (spec.hours_a_day < 8.0) late.remedies.push_back({"Work 8 hours a day", "set-hours 8"});
     remarks.push_back(late);
   }
   return remarks;

@@ -128,11 +128,26 @@ double Gauge::tape(const Loop& loop, const Coefficients& c, Row* row) const {
   return length;
 }
 
-double Gauge::extreme(const Extreme& e, const Coefficients& c, Row* row) const {
+std::size_t Gauge::extreme_index(const Extreme& e, const Coefficients& c) const {
   double best = -1e300;
   std::size_t chosen = 0;
   for (std::size_t i = 0; i < e.candidates.now.size(); ++i)
     if (const double score = e.sign * where(e.candidates, i, c)[e.axis]; score > best) best = score, chosen = i;
+  return chosen;
+}
+
+std::size_t Gauge::furthest_back(const Coefficients& c) const {
+  const Vec3 brow = where(L::glabella, c);
+  double best = 0.0;
+  std::size_t chosen = 0;
+  for (std::size_t i = 0; i < midline_back_.now.size(); ++i)
+    if (const double d = (where(midline_back_, i, c) - brow).norm(); d > best) best = d, chosen = i;
+  return chosen;
+}
+
+double Gauge::extreme(const Extreme& e, const Coefficients& c, Row* row) const {
+  const std::size_t chosen = extreme_index(e, c);
+  const double best = e.sign * where(e.candidates, chosen, c)[e.axis];
   if (row != nullptr && follow_) *row = e.sign * e.candidates.modes[chosen].row(e.axis);
   return best;
 }
@@ -192,10 +207,8 @@ void Gauge::read_extremes(const Coefficients& c, MeasureVector& reads, MeasureJa
   }
   if (!wants(M::HL)) return;
   const Vec3 brow = where(L::glabella, c);
-  double best = 0.0;
-  std::size_t chosen = 0;
-  for (std::size_t i = 0; i < midline_back_.now.size(); ++i)
-    if (const double d = (where(midline_back_, i, c) - brow).norm(); d > best) best = d, chosen = i;
+  const std::size_t chosen = furthest_back(c);
+  const double best = (where(midline_back_, chosen, c) - brow).norm();
   if (follow_ && jacobian != nullptr)
     a = (where(midline_back_, chosen, c) - brow).normalized().transpose() * (midline_back_.modes[chosen] - moves(L::glabella));
   put(M::HL, best, a);
@@ -211,6 +224,58 @@ void Gauge::read(const Coefficients& c, MeasureVector& reads, MeasureJacobian* j
   }
   read_straights(c, reads, jacobian);
   read_extremes(c, reads, jacobian);
+}
+
+std::vector<Vec3> Gauge::path(MeasureId id, const Coefficients& c) const {
+  if (!wants(id)) return {};
+  const auto found = loops_.find(id);
+  if (found == loops_.end()) return straight_path(id, c);
+  const Loop& loop = found->second;
+  std::vector<Vec3> places;
+  std::vector<Vec2> flat;
+  for (std::size_t i = 0; i < loop.points.now.size(); ++i) {
+    places.push_back(where(loop.points, i, c));
+    flat.push_back({loop.u.dot(places.back()), loop.v.dot(places.back())});
+  }
+  std::vector<int> hull = convex_hull(flat);
+  if (hull.empty()) return {};
+  std::vector<Vec3> line;
+  if (!loop.open) {
+    for (const int i : hull) line.push_back(places[i]);
+    line.push_back(line.front());
+    return line;
+  }
+  // From one end to the other, the way that does not go straight across.
+  std::rotate(hull.begin(), std::find(hull.begin(), hull.end(), 0), hull.end());
+  if (hull.size() > 1 && hull[1] == 1) std::reverse(hull.begin() + 1, hull.end());
+  for (const int i : hull) line.push_back(places[i]);
+  return line;
+}
+
+std::vector<Vec3> Gauge::straight_path(MeasureId id, const Coefficients& c) const {
+  const auto at = [&](L l) { return where(l, c); };
+  const auto of = [&](const Extreme& e) { return where(e.candidates, extreme_index(e, c), c); };
+  const auto moved = [](Vec3 p, int axis, double to) { return p[axis] = to, p; };
+  switch (id) {
+    case M::HL: return {at(L::glabella), where(midline_back_, furthest_back(c), c)};
+    case M::HB: return {of(left_), moved(of(left_), 0, of(right_).x())};
+    case M::HBL: return {moved(of(left_), 0, 0.0), of(left_)};
+    case M::HBR: return {moved(of(right_), 0, 0.0), of(right_)};
+    case M::FW: return {of(face_left_), moved(of(face_left_), 0, of(face_right_).x())};
+    case M::FH: return {at(L::sellion), at(L::menton)};
+    case M::JW: return {at(L::gonion_l), at(L::gonion_r)};
+    case M::PD: return {at(L::pupil_l), at(L::pupil_r)};
+    case M::EH: case M::EHL: return {at(L::ear_top_l), at(L::ear_bottom_l)};
+    case M::EHR: return {at(L::ear_top_r), at(L::ear_bottom_r)};
+    case M::EP: case M::EPL: return {moved(at(L::ear_outer_l), 0, at(L::behind_ear_l).x()), at(L::ear_outer_l)};
+    case M::EPR: return {moved(at(L::ear_outer_r), 0, at(L::behind_ear_r).x()), at(L::ear_outer_r)};
+    case M::NP: return {moved(at(L::pronasale), 2, at(L::subnasale).z()), at(L::pronasale)};
+    case M::CE: case M::CEL: return {at(L::tragion_l), at(L::menton)};
+    case M::CER: return {at(L::tragion_r), at(L::menton)};
+    case M::HH: return {of(crown_), moved(of(crown_), 1, of(chin_).y())};
+    case M::TW: return {at(L::tragion_l), moved(at(L::tragion_l), 2, of(back_).z())};
+    default: return {};
+  }
 }
 
 }  // namespace awl

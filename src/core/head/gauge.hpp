@@ -7,7 +7,6 @@
 
 namespace awl {
 
-using MeasureVector = Eigen::Matrix<double, kMeasureCount, 1>;
 using MeasureJacobian = Eigen::Matrix<double, kMeasureCount, kModeCount>;
 
 /// Reads tapes on a head whose section planes have been cut once, as functions of the coefficients.
@@ -24,6 +23,10 @@ class Gauge {
 
   /// Readings in mm at `c`; rows of unwanted measures are zero. `jacobian` may be null.
   void read(const Coefficients& c, MeasureVector& reads, MeasureJacobian* jacobian) const;
+
+  /// Where the tape or ruler of one measure lies at `c`: a closed round repeats its first place, a straight has two.
+  /// Empty for a measure that is not wanted. Where a tape bridges a hollow its path leaves the skin, as a real one does.
+  std::vector<Vec3> path(MeasureId id, const Coefficients& c) const;
 
  private:
   struct Points {  ///< places now and, unless frozen, how they move
@@ -54,6 +57,9 @@ class Gauge {
   void pick_extremes();
   double tape(const Loop& loop, const Coefficients& c, Row* row) const;
   double extreme(const Extreme& e, const Coefficients& c, Row* row) const;
+  std::size_t extreme_index(const Extreme& e, const Coefficients& c) const;
+  std::size_t furthest_back(const Coefficients& c) const;
+  std::vector<Vec3> straight_path(MeasureId id, const Coefficients& c) const;
   double straight(Landmark a, Landmark b, const Coefficients& c, Row* row) const;
   void read_straights(const Coefficients& c, MeasureVector& reads, MeasureJacobian* jacobian) const;
   void read_extremes(const Coefficients& c, MeasureVector& reads, MeasureJacobian* jacobian) const;

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/remark.hpp"
 #include "core/head/gauge.hpp"
+#include "core/head/population.hpp"
 
 namespace awl {
 
@@ -21,10 +22,21 @@ struct Headform {
   int flipped = 0;                  ///< triangles turned over against the template
   double smallest_angle_deg = 0.0;
   bool loosened = false;            ///< tolerances were doubled to keep the mesh sound
+  std::string people;               ///< population it was held against, chosen or inferred
+  bool people_inferred = false;
   std::vector<Remark> remarks;
 
   const Vec3& at(Landmark l) const { return landmarks[static_cast<int>(l)]; }
   const Reading& reading(MeasureId id) const { return readings[index_of(id)]; }
+};
+
+/// The mean head of a population, and how its tapes change with the modes there.
+struct Centre {
+  Population people;
+  Coefficients mean = Coefficients::Zero();
+  MeasureVector reads = MeasureVector::Zero();
+  MeasureJacobian jacobian = MeasureJacobian::Zero();
+  std::shared_ptr<const Gauge> gauge;
 };
 
 /// Everything that is prepared once and shared by all fits. Immutable; share it between threads.
@@ -36,18 +48,20 @@ class HeadFitter {
   /// The headform that meets the given tapes; all other measures come out as estimates.
   ///
   /// Minimises sum ((m_i(c) - t_i) / (0.2 tol_i))^2 + sum ((c_k - c0_k) / s_k)^2 by Levenberg-Marquardt on material
-  /// sections, cut twice. `start` (the last fit while a field changes) saves a cut.
-  /// Errors: empty_input, out_of_range (see check_measures).
+  /// sections, cut twice. `start` (the last fit while a field changes) saves a cut. c0 is the mean head of the people
+  /// chosen, or of those the measures speak for.
+  /// Errors: empty_input, out_of_range, unknown_name (see check_measures).
+  Result<Headform> fit(const WearerMeasures& wearer, const Coefficients* start = nullptr) const;
   Result<Headform> fit(const MeasureSet& measures, const Coefficients* start = nullptr) const;
 
   /// The head of these coefficients, its tapes read anew; nothing is fitted.
   Headform shape(const Coefficients& c) const;
 
   const HeadTemplate& head() const { return *head_; }
-  const Coefficients& mean() const { return mean_; }
-  /// Readings of the mean head and their exact change per mode there.
-  const MeasureVector& mean_reads() const { return mean_reads_; }
-  const MeasureJacobian& jacobian() const { return jacobian_; }
+  const std::vector<Population>& populations() const { return populations_; }
+  const Centre& adults() const { return centres_.front(); }
+  /// The people of this id, or for "auto" those whose heads explain the measures best.
+  const Centre& centre_for(const WearerMeasures& wearer) const;
 
  private:
   struct Target {
@@ -57,14 +71,13 @@ class HeadFitter {
     Coefficients prior = Coefficients::Zero(), prior_sd = Coefficients::Ones();
   };
   Coefficients descend(const Gauge& gauge, const Target& target, Coefficients c) const;
-  Target target_for(const MeasureSet& measures, double loosen) const;
-  void fill_readings(Headform& form, const MeasureSet& measures) const;
+  Target target_for(const Centre& centre, const MeasureSet& measures, double loosen) const;
+  void add_centre(const Population& people);
+  void fill_readings(Headform& form, const Centre& centre, const MeasureSet& measures) const;
 
   std::shared_ptr<const HeadTemplate> head_;
-  std::shared_ptr<const Gauge> mean_gauge_;
-  Coefficients mean_ = Coefficients::Zero();
-  MeasureVector mean_reads_ = MeasureVector::Zero();
-  MeasureJacobian jacobian_ = MeasureJacobian::Zero();
+  std::vector<Population> populations_;
+  std::vector<Centre> centres_;
 };
 
 }  // namespace awl

@@ -7,21 +7,37 @@
 #include <sstream>
 
 #include "core/base/data_files.hpp"
+#include "core/base/numbers.hpp"
 
 namespace awl {
 namespace {
 
 using Json = nlohmann::ordered_json;
 
+Json to_json(const TapeSheet& sheet) {
+  Json head = Json::object(), body = Json::object(), accepted = Json::array();
+  for (const auto& [id, e] : sheet.head) {
+    Json& j = head[facts_of(id).code] = {{"first_mm", e.first_mm}};
+    if (e.second_mm) j["second_mm"] = *e.second_mm;
+    if (e.over_hair_mm != 0.0) j["over_hair_mm"] = e.over_hair_mm;
+    if (e.day != Day{}) j["day"] = e.day.iso();
+    if (!e.by.empty()) j["by"] = e.by;
+  }
+  for (const auto& [id, mm] : sheet.body) body[facts_of(id).code] = mm;
+  for (const MeasureId id : sheet.accepted) accepted.push_back(facts_of(id).code);
+  return {{"people", sheet.people}, {"day", sheet.day.iso()}, {"by", sheet.by}, {"head", head}, {"body_mm", body}, {"accepted", accepted}};
+}
+
 Json to_json(const Build& b) {
-  Json measures = Json::object();
-  for (const auto& [id, mm] : b.measures) measures[facts_of(id).code] = mm;
+  Json extras = Json::array();
+  for (const Extra extra : b.extras) extras.push_back(code_of(extra));
   return {
       {"format_version", kBuildFormat},
       {"name", b.name},
       {"wearer", b.wearer},
       {"shown", symbol_of(b.shown)},
-      {"measures_mm", measures},
+      {"tape", to_json(b.tape)},
+      {"extras", extras},
       {"hood", {{"edge", name_of(b.hood.edge)}, {"hair_mm", b.hood.hair_mm}, {"padding_mm", b.hood.padding_mm}, {"edge_up_mm", b.hood.edge_up_mm}, {"face_wider_mm", b.hood.face_wider_mm}}},
       {"seams", {{"preset", name_of(b.seams.preset)}, {"gores_per_side", b.seams.gores_per_side}, {"middle_mm", b.seams.middle_mm}, {"belt", b.seams.belt}, {"belt_up_mm", b.seams.belt_up_mm}}},
       {"foam", {{"foam", b.foam.foam}, {"thickness_mm", b.foam.thickness_mm}, {"heated", b.foam.heated}, {"sheet_width_mm", b.foam.sheet.width_mm}, {"sheet_height_mm", b.foam.sheet.height_mm}, {"gap_mm", b.foam.gap_mm}}},
@@ -40,18 +56,49 @@ T taken(Result<T> result) {
   return std::move(*result);
 }
 
+TapeSheet sheet_from(const Json& j) {
+  TapeSheet sheet;
+  sheet.people = j.at("people"), sheet.by = j.at("by"), sheet.day = taken(parse_day(j.at("day")));
+  for (const auto& [code, e] : j.at("head").items()) {
+    TapeEntry& entry = sheet.head[taken(measure_from_code(code))];
+    entry.first_mm = e.at("first_mm");
+    if (e.contains("second_mm")) entry.second_mm = e["second_mm"].get<double>();
+    entry.over_hair_mm = e.value("over_hair_mm", 0.0);
+    if (e.contains("day")) entry.day = taken(parse_day(e["day"]));
+    entry.by = e.value("by", "");
+  }
+  for (const auto& [code, mm] : j.at("body_mm").items()) sheet.body[taken(body_measure_from_code(code))] = mm;
+  for (const Json& code : j.at("accepted")) sheet.accepted.insert(taken(measure_from_code(code.get<std::string>())));
+  return sheet;
+}
+
+/// What no head of any age has is damage, whatever the fit would say of it.
+void check_values(const TapeSheet& sheet) {
+  for (const auto& [id, e] : sheet.head)
+    if (auto good = check_possible(id, e.skin_mm(id)); !good) throw Refused{good.error()};
+}
+
+/// Format 1 knew one value a measure, of adults.
+void migrate_from_1(Json& j) {
+  Json head = Json::object();
+  for (const auto& [code, mm] : j.at("measures_mm").items()) head[code] = {{"first_mm", mm}};
+  j["tape"] = {{"people", "adult"}, {"day", Day{}.iso()}, {"by", ""}, {"head", head}, {"body_mm", Json::object()}, {"accepted", Json::array()}};
+  j["extras"] = Json::array();
+}
+
 Build from_json(const Json& j) {
   Build b;
   b.name = j.at("name"), b.wearer = j.at("wearer"), b.notes = j.at("notes");
   b.shown = taken(unit_from_symbol(j.at("shown").get<std::string>()));
-  for (const auto& [code, mm] : j.at("measures_mm").items()) b.measures[taken(measure_from_code(code))] = mm;
+  b.tape = sheet_from(j.at("tape"));
+  for (const Json& code : j.at("extras")) b.extras.insert(taken(extra_from_code(code.get<std::string>())));
   const Json &hood = j.at("hood"), &seams = j.at("seams"), &foam = j.at("foam"), &coat = j.at("coat");
   b.hood = {taken(hood_edge_from(hood.at("edge"))), hood.at("hair_mm"), hood.at("padding_mm"), hood.at("edge_up_mm"), hood.at("face_wider_mm")};
   b.seams = {taken(seam_preset_from(seams.at("preset"))), seams.at("gores_per_side"), seams.at("middle_mm"), seams.at("belt"), seams.at("belt_up_mm")};
   b.foam = {foam.at("foam"), foam.at("thickness_mm"), foam.at("heated"), {foam.at("sheet_width_mm"), foam.at("sheet_height_mm")}, foam.at("gap_mm")};
   b.coat = {coat.at("glue"), coat.at("seal"), coat.at("paint"), coat.at("clear"), coat.at("fill_seams"), coat.at("heat_seal"),
             taken(parse_day(coat.at("start"))), taken(parse_day(coat.at("due"))), coat.at("hours_a_day"), coat.at("opens_h")};
-  if (auto good = check_measures(b.measures); !b.measures.empty() && !good) throw Refused{good.error()};
+  if (!b.tape.head.empty()) check_values(b.tape);
   if (auto good = check_hood(b.hood); !good) throw Refused{good.error()};
   if (auto good = check_seams(b.seams); !good) throw Refused{good.error()};
   return b;
@@ -149,7 +196,7 @@ Result<std::string> build_bytes(const Build& build) { return zipped("build.json"
 Result<Build> build_from_bytes(const std::string& bytes) {
   const auto text = entry_of(bytes, "build.json");
   if (!text) return tl::make_unexpected(text.error());
-  const Json j = Json::parse(*text, nullptr, false);
+  Json j = Json::parse(*text, nullptr, false);
   if (j.is_discarded() || !j.is_object() || !j.contains("format_version") || !j["format_version"].is_number_integer())
     return fail(Errc::bad_file, "The build.json in this file is not readable.");
   const int version = j["format_version"];
@@ -157,6 +204,7 @@ Result<Build> build_from_bytes(const std::string& bytes) {
     return fail(Errc::newer_file, "This build was saved by a newer version of Noggin Awl (format " + std::to_string(version) + "; this one reads up to " + std::to_string(kBuildFormat) + ").");
   if (version < 1) return fail(Errc::bad_file, "The build.json in this file has format " + std::to_string(version) + ", which never was.");
   try {
+    if (version < 2) migrate_from_1(j);
     return from_json(j);
   } catch (const Refused& refused) {
     return fail(Errc::bad_file, "The build in this file cannot be used: " + refused.error.text, refused.error.where);
@@ -186,7 +234,9 @@ Result<MeasureSet> measures_from_text(const std::string& text) {
   const auto first = text.find_first_not_of(" \t\r\n");
   auto set = first != std::string::npos && text[first] == '{' ? measures_from_json(text) : measures_from_csv(text);
   if (!set) return set;
-  if (auto good = check_measures(*set); !good) return tl::make_unexpected(good.error());
+  if (set->empty()) return fail(Errc::empty_input, "No measure was given; one is enough, the head circumference says most.", "measures");
+  for (const auto& [id, mm] : *set)
+    if (auto good = check_possible(id, mm); !good) return tl::make_unexpected(good.error());
   return set;
 }
 

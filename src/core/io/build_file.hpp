@@ -6,7 +6,7 @@
 namespace awl {
 
 /// Version of the .noggin format written; docs/formats/noggin.md.
-inline constexpr int kBuildFormat = 1;
+inline constexpr int kBuildFormat = 2;
 
 /// A build as the bytes of a .noggin file (a ZIP with build.json).
 Result<std::string> build_bytes(const Build& build);
@@ -21,7 +21,8 @@ Result<void> save_build(const std::filesystem::path& path, const Build& build);
 Result<Build> open_build(const std::filesystem::path& path);
 
 /// Tape measures from JSON ({"units":"mm","measures":{"HC":560}}) or CSV lines (HC,22 1/16 in).
-/// Errors: bad_file, unknown_name, wrong_unit, not_a_number, each with its line or key; those of check_measures.
+/// Errors: bad_file, unknown_name, wrong_unit, not_a_number, each with its line or key; empty_input; out_of_range for
+///         what no head of any age has.
 Result<MeasureSet> measures_from_text(const std::string& text);
 Result<MeasureSet> read_measures(const std::filesystem::path& path);
 

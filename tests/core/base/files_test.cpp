@@ -52,7 +52,7 @@ TEST_CASE("parallel work does every job once", "[base][parallel]") {
 }
 
 TEST_CASE("remarks stand most serious first and keep their order otherwise", "[base][remark]") {
-  std::vector<Remark> r{{"a", Severity::note, {}, {}, {}, {}, {}, {}}, {"b", Severity::stop, {}, {}, {}, {}, {}, {}}, {"c", Severity::note, {}, {}, {}, {}, {}, {}}, {"d", Severity::warning, {}, {}, {}, {}, {}, {}}};
+  std::vector<Remark> r{{"a", Severity::note, {}, {}, {}, {}, {}}, {"b", Severity::stop, {}, {}, {}, {}, {}}, {"c", Severity::note, {}, {}, {}, {}, {}}, {"d", Severity::warning, {}, {}, {}, {}, {}}};
   sort_remarks(r);
   CHECK((r[0].id + r[1].id + r[2].id + r[3].id) == "bdac");
 }

@@ -20,8 +20,8 @@ TEST_CASE("the demo runs through the whole chain and lies within what its foam b
 TEST_CASE("one changed tape measure is followed by everything behind it", "[builds][chain]") {
   Build build = test::demo();
   const Derived before = test::chain()->derive(build);
-  build.measures[MeasureId::HC] = 604.0;
-  build.measures[MeasureId::HL] = 209.0;
+  build.tape.set(MeasureId::HC, 604.0);
+  build.tape.set(MeasureId::HL, 209.0);
   const Derived after = test::chain()->derive(build);
   REQUIRE(after.complete());
   CHECK(after.head->reading(MeasureId::HC).reads_mm == Approx(604.0).margin(2.0));
@@ -63,7 +63,7 @@ TEST_CASE("the same build gives the same pieces in another shop", "[builds][chai
 
 TEST_CASE("stages are told one by one, and the chain stops when asked", "[builds][chain]") {
   Build build = test::demo();
-  build.measures[MeasureId::HB] = 161.5;
+  build.tape.set(MeasureId::HB, 161.5);
   int stages = 0;
   const Derived all = test::chain()->derive(build, {}, [&](const Derived& d) {
     ++stages;
@@ -71,7 +71,7 @@ TEST_CASE("stages are told one by one, and the chain stops when asked", "[builds
   });
   CHECK(stages == 6);
   CHECK(all.complete());
-  build.measures[MeasureId::HB] = 162.5;
+  build.tape.set(MeasureId::HB, 162.5);
   const Derived stopped = test::chain()->derive(build, Progress([](double f) { return f < 0.4; }));
   REQUIRE(stopped.error);
   CHECK(stopped.error->code == Errc::cancelled);
@@ -93,8 +93,8 @@ TEST_CASE("cold foam over few gores is remarked with where and what to do, and t
   REQUIRE(strain() != nullptr);
   CHECK(strain()->where.rfind("panels/", 0) == 0);
   CHECK(*strain()->measured > *strain()->limit);
-  for (int presses = 0; strain() != nullptr && !strain()->remedy_act.empty() && presses < 10; ++presses) {
-    const auto mended = apply_act(build, strain()->remedy_act);
+  for (int presses = 0; strain() != nullptr && !strain()->remedies.empty() && presses < 10; ++presses) {
+    const auto mended = apply_act(build, strain()->remedies[0].act);
     REQUIRE(mended);
     REQUIRE_FALSE(*mended == build);
     build = *mended;
@@ -110,7 +110,7 @@ TEST_CASE("a cowl that does not pass over the head says so", "[builds][remarks]"
   const auto opening = std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "form.opening"; });
   REQUIRE(opening != d.remarks.end());
   CHECK(*opening->measured < *opening->limit);
-  CHECK(apply_act(build, opening->remedy_act)->hood.edge == HoodEdge::open_face);
+  CHECK(apply_act(build, opening->remedies.at(0).act)->hood.edge == HoodEdge::open_face);
 }
 
 TEST_CASE("a piece too large for its sheet stops the chain with a sentence and keeps the rest", "[builds][remarks]") {
@@ -130,7 +130,7 @@ TEST_CASE("builds are checked before anything is made", "[builds]") {
   build.foam.thickness_mm = 7.3;
   CHECK(test::chain()->check(build).error().text.find("7.3") != std::string::npos);
   build = test::demo();
-  build.measures.clear();
+  build.tape.head.clear();
   CHECK(test::chain()->check(build).error().code == Errc::empty_input);
   build = test::demo();
   build.hood.edge = HoodEdge::skull_cap;

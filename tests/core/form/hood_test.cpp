@@ -58,7 +58,7 @@ TEST_CASE("sixty random heads keep at least 0.95 of the ease that was asked", "[
   spec.hair_mm = 2.0;
   spec.padding_mm = ease - 2.0;
   for (int n = 0; n < 10; ++n) {
-    const Coefficients c = subjects.coefficients() + test::fitter().mean();
+    const Coefficients c = subjects.coefficients() + test::fitter().adults().mean;
     const Headform head = test::fitter().shape(c);
     const Worn worn = wear(spec, c, head.mesh);
     CAPTURE(n, ease);

@@ -20,15 +20,15 @@ TEST_CASE("readings change with the coefficients as their gradient says", "[head
   const auto& head = fitter.head();
   std::array<char, kMeasureCount> all;
   all.fill(1);
-  const Gauge gauge(head, fitter.mean(), head.riders.carried(fitter.mean()), all, true);
+  const Gauge gauge(head, fitter.adults().mean, head.riders.carried(fitter.adults().mean), all, true);
   MeasureVector low, high, here;
   MeasureJacobian jacobian;
-  gauge.read(fitter.mean(), here, &jacobian);
+  gauge.read(fitter.adults().mean, here, &jacobian);
   for (int k = 0; k < kModeCount; ++k) {
     Coefficients step = Coefficients::Zero();
     step[k] = 1e-4;
-    gauge.read(fitter.mean() - step, low, nullptr);
-    gauge.read(fitter.mean() + step, high, nullptr);
+    gauge.read(fitter.adults().mean - step, low, nullptr);
+    gauge.read(fitter.adults().mean + step, high, nullptr);
     for (int i = 0; i < kMeasureCount; ++i) {
       // At a change of hull or extreme the gradient jumps; both sides are near enough.
       CAPTURE(k, measure_facts()[i].code);
@@ -58,7 +58,7 @@ TEST_CASE("two hundred random heads meet their tapes without a fold", "[head][fi
 }
 
 TEST_CASE("without a measure of one side the head is exactly symmetric", "[head][fit]") {
-  const auto form = test::fitter().fit({{M::HC, 590}, {M::HB, 149}, {M::EP, 24}});
+  const auto form = test::fitter().fit(MeasureSet{{M::HC, 590}, {M::HB, 149}, {M::EP, 24}});
   REQUIRE(form);
   const auto& twin = test::fitter().head().twin_of;
   for (std::size_t v = 0; v < twin.size(); ++v) {
@@ -76,14 +76,14 @@ TEST_CASE("a crooked head is met on both sides", "[head][fit]") {
 }
 
 TEST_CASE("one measure is enough, the rest is estimated with its band", "[head][fit]") {
-  const auto form = test::fitter().fit({{M::HC, 600}});
+  const auto form = test::fitter().fit(MeasureSet{{M::HC, 600}});
   REQUIRE(form);
   CHECK(form->reading(M::HC).given);
   CHECK(form->reading(M::HC).band_mm == 0.0);
   CHECK_FALSE(form->reading(M::HL).given);
   CHECK(form->reading(M::HL).reads_mm > facts_of(M::HL).mean_mm);
   CHECK(form->reading(M::HL).band_mm > 1.0);
-  const auto more = test::fitter().fit({{M::HC, 600}, {M::HB, 155}});
+  const auto more = test::fitter().fit(MeasureSet{{M::HC, 600}, {M::HB, 155}});
   CHECK(more->reading(M::HL).band_mm < form->reading(M::HL).band_mm);
 }
 
@@ -91,14 +91,14 @@ TEST_CASE("the same measures give the same head, warm or not far from it", "[hea
   const MeasureSet set{{M::HC, 561}, {M::HL, 190}, {M::FH, 124}};
   const auto a = test::fitter().fit(set), b = test::fitter().fit(set);
   CHECK(a->mesh == b->mesh);
-  const auto near = test::fitter().fit({{M::HC, 563}, {M::HL, 190}, {M::FH, 124}});
+  const auto near = test::fitter().fit(MeasureSet{{M::HC, 563}, {M::HL, 190}, {M::FH, 124}});
   const auto warm = test::fitter().fit(set, &near->coefficients);
   for (const auto& [id, mm] : set) CHECK(warm->reading(id).reads_mm == Approx(mm).margin(facts_of(id).tolerance_mm));
 }
 
 TEST_CASE("measures that are none are refused with value, limits and place", "[head][measures]") {
   const auto [id, mm, hint] = GENERATE(table<M, double, const char*>({{M::HC, 560.0 * 25.4, "560.0 mm"}, {M::HC, 56.0, "56.0 cm"}, {M::HC, 22.0, "22.0 in"}, {M::HB, 400.0, "135 to 174"}, {M::NC, 5700.0, "570.0 mm"}}));
-  const auto refused = test::fitter().fit({{id, mm}});
+  const auto refused = test::fitter().fit(WearerMeasures{{{id, mm}}, "adult", {}});
   if (id == M::NC) {  // 570 is no neck either: no hint then
     CHECK(refused.error().text.find("meant") == std::string::npos);
     return;
@@ -110,7 +110,7 @@ TEST_CASE("measures that are none are refused with value, limits and place", "[h
 }
 
 TEST_CASE("no measures at all is a sentence", "[head][measures]") {
-  CHECK(test::fitter().fit({}).error().code == Errc::empty_input);
-  CHECK(check_measure(M::HC, std::nan("")).error().code == Errc::not_a_number);
+  CHECK(test::fitter().fit(MeasureSet{}).error().code == Errc::empty_input);
+  CHECK(check_measure(M::HC, std::nan(""), test::fitter().populations(), "auto").error().code == Errc::not_a_number);
   CHECK(measure_from_code("XX").error().code == Errc::unknown_name);
 }

@@ -119,8 +119,8 @@ TEST_CASE("mirrored panels are one piece to cut twice and flip once", "[piece]")
 
 TEST_CASE("a crooked head makes left and right pieces of their own", "[piece]") {
   Build build = test::demo();
-  build.measures[MeasureId::HBL] = 81.0;
-  build.measures[MeasureId::HBR] = 77.0;
+  build.tape.set(MeasureId::HBL, 81.0);
+  build.tape.set(MeasureId::HBR, 77.0);
   const Derived d = test::chain()->derive(build);
   REQUIRE(d.complete());
   CHECK(d.pieces->size() == d.panels->panels.size());
