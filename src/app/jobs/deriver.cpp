@@ -38,7 +38,7 @@ void Deriver::receive(int generation, const Derived& d, bool finished) {
     m_latest = d;
   } else {
     // What is being renewed stays visible as it was.
-    if (d.head) m_latest.head = d.head;
+    if (d.head) m_latest.head = d.head, m_latest.tapes = d.tapes, m_latest.short_list = d.short_list, m_latest.next = d.next;
     if (d.form) m_latest.form = d.form;
     // Panels, pieces and sheets belong together and change together, at the end.
   }

@@ -200,8 +200,12 @@ void MainWindow::connectAll() {
   connect(m_mat, &MatView::panelPointed, this, point);
   connect(m_stand, &StandView::panelClicked, this, choose);
   connect(m_mat, &MatView::panelClicked, this, choose);
+  connect(m_stand, &StandView::measureClicked, this, [this](int measure) { goToPlace(QLatin1String(measure_facts()[measure].code)); });
   for (Station* s : m_stations) {
     connect(s, &Station::panelChosen, this, choose);
+    connect(s, &Station::standChanged, this, [this, s] {
+      if (s == m_current) renewViews();
+    });
     if (auto* foam = qobject_cast<FoamStation*>(s)) connect(foam, &FoamStation::exportWanted, this, &MainWindow::askExport);
   }
 }
@@ -250,11 +254,11 @@ void MainWindow::renewViews() {
 void MainWindow::renewRail() {
   const Derived& d = m_deriver.latest();
   const bool done[] = {d.head != nullptr, d.head != nullptr, d.form != nullptr, d.panels != nullptr, d.layout != nullptr, d.plan != nullptr};
-  const char* const areas[] = {"head.", "head.loosened", "form.", "seam.", "foam.", "coat."};
+  const char* const areas[] = {"tape.", "head.loosened", "form.", "seam.", "foam.", "coat."};
   for (std::size_t i = 0; i < m_stations.size(); ++i) {
     QString mark = m_deriver.isBusy() ? QStringLiteral("\u2026") : done[i] ? QStringLiteral("\u2713") : QStringLiteral("\u25a0");
     for (const Remark& r : d.remarks)
-      if (!m_deriver.isBusy() && r.id.rfind(areas[i], 0) == 0 && r.severity != Severity::note) mark = r.severity == Severity::stop ? QStringLiteral("\u25a0") : QStringLiteral("\u25b2");
+      if (!m_deriver.isBusy() && (r.id.rfind(areas[i], 0) == 0 || (i == 0 && r.id.rfind("head.", 0) == 0)) && r.severity != Severity::note) mark = r.severity == Severity::stop ? QStringLiteral("\u25a0") : QStringLiteral("\u25b2");
     m_rail->button(static_cast<int>(i))->setText(QStringLiteral("%1  %2").arg(m_stations[i]->word(), mark));
   }
 }
@@ -337,6 +341,7 @@ void MainWindow::setDark(bool dark) {
   applyTheme(dark, m_large ? 14 : 11);
   m_stand->setDark(dark);
   m_mat->setDark(dark);
+  for (Station* s : m_stations) s->setDark(dark);
 }
 
 void MainWindow::setLarge(bool large) {

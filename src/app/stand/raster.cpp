@@ -117,8 +117,9 @@ QRgb StandRaster::lit(const std::vector<StandBody>& bodies, const Cell& cell, co
   Vec3f colour = body.colour;
   if (body.look == StandBody::Look::strain && !body.strain.empty()) {
     const float s = blend(body.strain);
-    colour = strainColour(s, options.tolerance);
-    if (std::abs(std::abs(s) - options.tolerance) < 0.03f * options.tolerance) colour = Vec3f(0.15f, 0.12f, 0.1f);
+    const float tolerance = body.tolerance > 0.0f ? body.tolerance : options.tolerance;
+    colour = strainColour(s, tolerance);
+    if (std::abs(std::abs(s) - tolerance) < 0.03f * tolerance) colour = Vec3f(0.15f, 0.12f, 0.1f);
   }
   const bool pointed = options.owner_lit >= 0 && !body.owner.empty() && body.owner[face.triangle] == options.owner_lit;
   if (pointed) colour = mix(colour, Vec3f(0.95f, 0.72f, 0.20f), 0.55f);

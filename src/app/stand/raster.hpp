@@ -20,6 +20,7 @@ struct StandBody {
   std::vector<int> owner;        ///< per triangle: panel number, or -1
   Vec3f colour{0.7f, 0.7f, 0.7f};
   Look look = Look::plain;
+  float tolerance = 0.0f;        ///< of this body's strain or distances; 0: that of the picture
   float gloss = 0.12f;
 };
 

@@ -107,7 +107,7 @@ void addHood(StandScene& scene, const Derived& d, const StandChoice& choice, dou
   scene.bodies.push_back(rimOf(form.mesh, outer));
   if (!choice.seams) return;
   for (const auto& [edge, id] : form.seam_of)
-    scene.overlay.lines.push_back({{outer.vertices[edge.first].cast<float>(), outer.vertices[edge.second].cast<float>()}, true});
+    scene.overlay.lines.push_back({{outer.vertices[edge.first].cast<float>(), outer.vertices[edge.second].cast<float>()}, StandOverlay::Ink::seam});
   if (!d.panels || !d.pieces) return;
   for (const Piece& piece : *d.pieces)
     for (const auto& panel : {std::optional(piece.panel), piece.twin})
@@ -115,14 +115,65 @@ void addHood(StandScene& scene, const Derived& d, const StandChoice& choice, dou
         scene.overlay.words.push_back({centreOf(outer, d.panels->panels[panel->value].faces), std::to_string(piece.number), panel->value});
 }
 
+std::vector<Vec3f> thinned(const std::vector<Vec3>& line) {
+  std::vector<Vec3f> points;
+  for (const Vec3& p : line) points.push_back(p.cast<float>());
+  return points;
+}
+
+/// A straight line in enough steps that parts of it can be hidden.
+std::vector<Vec3f> stepped(const Vec3& from, const Vec3& to) {
+  std::vector<Vec3f> points;
+  constexpr int kSteps = 40;
+  for (int i = 0; i <= kSteps; ++i) points.push_back((from + (to - from) * (static_cast<double>(i) / kSteps)).cast<float>());
+  return points;
+}
+
+void addTapes(StandScene& scene, const Derived& d, const StandChoice& choice) {
+  if (!d.tapes) return;
+  for (const TapePath& path : *d.tapes) {
+    const bool lit = choice.lit == path.id;
+    const Reading& reading = d.head->reading(path.id);
+    if (path.line.size() < 2 || !(lit || (choice.tapes && reading.given) || choice.guessed_tapes)) continue;
+    StandOverlay::Line line;
+    line.points = path.straight ? stepped(path.line.front(), path.line.back()) : thinned(path.line);
+    line.ink = lit ? StandOverlay::Ink::lit : reading.given ? StandOverlay::Ink::tape : StandOverlay::Ink::guess;
+    line.measure = index_of(path.id);
+    line.straight = path.straight;
+    scene.overlay.lines.push_back(std::move(line));
+    const std::string value = format_length(reading.given ? reading.reads_mm : std::round(reading.reads_mm), choice.unit);
+    scene.overlay.callouts.push_back({static_cast<int>(scene.overlay.lines.size()) - 1, std::string(facts_of(path.id).name) + "  " + (reading.given ? value : "about " + value)});
+  }
+}
+
+void addContours(StandScene& scene, const Mesh& mesh) {
+  const Box box = box_of(mesh.vertices);
+  constexpr double kStepMm = 20.0;
+  for (double y = kStepMm * std::ceil(box.low.y() / kStepMm) + 1e-3; y < box.high.y(); y += kStepMm)
+    for (const auto& line : section_lines(mesh, {Vec3(0, y, 0), Vec3::UnitY()})) scene.overlay.lines.push_back({thinned(line), StandOverlay::Ink::contour});
+  for (const auto& line : section_lines(mesh, {Vec3(1e-3, 0, 0), Vec3::UnitX()})) scene.overlay.lines.push_back({thinned(line), StandOverlay::Ink::contour});
+}
+
+void addHead(StandScene& scene, const Derived& d, const StandChoice& choice) {
+  StandBody body = bodyOf(d.head->mesh, kStandBlue);
+  if (choice.map && choice.map->mm.size() == body.places.size()) {
+    body.look = StandBody::Look::strain;
+    body.tolerance = static_cast<float>(choice.map_range_mm / 1.5);
+    body.strain.assign(choice.map->mm.begin(), choice.map->mm.end());
+  }
+  scene.bodies.push_back(std::move(body));
+  scene.bodies.push_back(plinth());
+  addTapes(scene, d, choice);
+  if (choice.contours) addContours(scene, d.head->mesh);
+  if (!choice.landmarks) return;
+  for (int i = 0; i < kLandmarkCount; ++i) scene.overlay.words.push_back({d.head->landmarks[i].cast<float>(), name_of(static_cast<Landmark>(i)), -1, true});
+}
+
 }  // namespace
 
 StandScene makeStandScene(const Derived& d, const StandChoice& choice, double thickness_mm) {
   StandScene scene;
-  if (d.head && choice.head) {
-    scene.bodies.push_back(bodyOf(d.head->mesh, kStandBlue));
-    scene.bodies.push_back(plinth());
-  }
+  if (d.head && choice.head) addHead(scene, d, choice);
   if (choice.hood && (d.panels || d.form)) addHood(scene, d, choice, thickness_mm);
   return scene;
 }

@@ -1,6 +1,7 @@
 #pragma once
 #include "app/stand/raster.hpp"
 #include "core/builds/chain.hpp"
+#include "core/head/compare.hpp"
 
 namespace awl {
 
@@ -9,14 +10,30 @@ struct StandChoice {
   bool head = true, hood = true;
   bool strain = false;
   bool seams = true;
+  bool tapes = false;                                   ///< where the measured tapes run, with their values
+  bool guessed_tapes = false;                           ///< the estimated ones too
+  bool landmarks = false, contours = false;
+  std::optional<MeasureId> lit = {};                    ///< the measure being entered
+  std::shared_ptr<const DistanceMap> map = {};             ///< painted on the head
+  double map_range_mm = 4.0;                            ///< full colour of the map; a contour runs at two thirds of it
+  LengthUnit unit = LengthUnit::mm;
 };
 
 /// Lines and words laid over the bodies.
 struct StandOverlay {
-  struct Line { std::vector<Vec3f> points; bool strong = false; };
-  struct Word { Vec3f at; std::string text; int owner = -1; };
+  enum class Ink { seam, contour, tape, guess, lit };
+  struct Line {
+    std::vector<Vec3f> points;
+    Ink ink = Ink::seam;
+    int measure = -1;       ///< index of the measure whose tape it is
+    bool straight = false;  ///< a ruler through the air: shown dashed where the head hides it
+  };
+  struct Word { Vec3f at; std::string text; int owner = -1; bool dot = false; };
+  /// A value set beside the picture, with a leader to the best visible place of its line.
+  struct Callout { int line = -1; std::string text; };
   std::vector<Line> lines;
   std::vector<Word> words;
+  std::vector<Callout> callouts;
 };
 
 struct StandScene {

@@ -37,11 +37,14 @@ void StandView::show(const Derived& derived, const StandChoice& choice, double t
   const auto old = std::move(m_scene.bodies);
   m_scene = makeStandScene(derived, choice, thickness_mm);
   // Until the new light is there, a body of the same make keeps the light it had.
-  for (std::size_t b = 0; b < m_scene.bodies.size(); ++b)
+  bool same = old.size() == m_scene.bodies.size();
+  for (std::size_t b = 0; b < m_scene.bodies.size(); ++b) {
     for (const StandBody& was : old)
       if (was.triangles == m_scene.bodies[b].triangles && was.colour == m_scene.bodies[b].colour) m_scene.bodies[b].light = was.light;
+    same = same && old[b].places == m_scene.bodies[b].places && !m_scene.bodies[b].light.empty();
+  }
   m_options.tolerance = static_cast<float>(tolerance);
-  bakeInBackground();
+  if (!same || !m_lit) bakeInBackground();
   moved();
 }
 
@@ -83,6 +86,7 @@ void StandView::renderNow(int scale) {
 
 void StandView::bakeInBackground() {
   const int generation = ++*m_bake;
+  m_lit = false;
   m_pool.clear();
   m_pool.start([this, bodies = m_scene.bodies, generation, current = m_bake]() mutable {
     for (const int rays : {24, 96}) {
@@ -92,6 +96,7 @@ void StandView::bakeInBackground() {
       QMetaObject::invokeMethod(this, [this, generation, light] {
         if (m_bake->load() != generation || light.size() != m_scene.bodies.size()) return;
         for (std::size_t b = 0; b < light.size(); ++b) m_scene.bodies[b].light = light[b];
+        m_lit = true;
         moved();
       }, Qt::QueuedConnection);
     }
@@ -126,31 +131,141 @@ void StandView::paintEvent(QPaintEvent*) {
   }
 }
 
-void StandView::paintOverlay(QPainter& painter) {
+QPointF StandView::onWindow(const Vec3f& p) const {
   const float scale = static_cast<float>(m_image.width()) / std::max(1.0f, 2.0f * m_raster.project(m_camera.target).x());
-  const auto window = [&](const Vec3f& p) {
-    const Vec3f s = m_raster.project(p);
-    return QPointF(s.x() * scale, s.y() * scale);
-  };
-  const QColor ink = m_options.dark ? QColor(0xe8, 0xe2, 0xd4) : QColor(0x2a, 0x24, 0x1c);
-  painter.setPen(QPen(ink, 1.6, Qt::SolidLine, Qt::RoundCap));
-  for (const auto& line : m_scene.overlay.lines)
-    for (std::size_t i = 0; i + 1 < line.points.size(); ++i)
-      if (m_raster.visible(0.5f * (line.points[i] + line.points[i + 1]), 3.0f)) painter.drawLine(window(line.points[i]), window(line.points[i + 1]));
-  QFont font = painter.font();
-  font.setBold(true);
-  painter.setFont(font);
-  for (const auto& word : m_scene.overlay.words) {
-    if (!m_raster.visible(word.at, 3.0f)) continue;
-    const QPointF at = window(word.at);
-    painter.setBrush(word.owner == m_options.owner_lit ? QColor(0xf2, 0xc1, 0x4e) : QColor(0xfb, 0xf7, 0xec));
-    painter.setPen(QPen(QColor(0x2a, 0x24, 0x1c), 1.2));
-    painter.drawEllipse(at, 12, 12);
-    painter.drawText(QRectF(at.x() - 14, at.y() - 14, 28, 28), Qt::AlignCenter, QString::fromStdString(word.text));
+  const Vec3f s = m_raster.project(p);
+  return {s.x() * scale, s.y() * scale};
+}
+
+void StandView::paintLine(QPainter& painter, const StandOverlay::Line& line) {
+  using Ink = StandOverlay::Ink;
+  const bool tape = line.ink == Ink::tape || line.ink == Ink::guess || line.ink == Ink::lit;
+  QColor colour = ink();
+  if (line.ink == Ink::tape) colour = QColor(0xe0, 0xa9, 0x1e);
+  if (line.ink == Ink::guess) colour = QColor(0xcf, 0xc8, 0xb8);
+  if (line.ink == Ink::lit) colour = QColor(0xd9, 0x5b, 0x1f);
+  const double width = line.ink == Ink::lit ? 4.5 : tape ? 3.2 : line.ink == Ink::contour ? 0.7 : 1.6;
+  QPolygonF drawn;
+  QPainterPath seen, hidden;
+  for (std::size_t i = 0; i + 1 < line.points.size(); ++i) {
+    const bool visible = m_raster.visible(0.5f * (line.points[i] + line.points[i + 1]), tape ? 4.0f : 3.0f);
+    if (!visible && !line.straight) continue;
+    QPainterPath& path = visible ? seen : hidden;
+    const QPointF from = onWindow(line.points[i]), to = onWindow(line.points[i + 1]);
+    if (path.isEmpty() || path.currentPosition() != from) path.moveTo(from);
+    path.lineTo(to);
+    drawn << from << to;
   }
+  painter.setBrush(Qt::NoBrush);
+  if (tape) {
+    painter.strokePath(seen, QPen(QColor(0x2a, 0x24, 0x1c), width + 1.8, Qt::SolidLine, Qt::FlatCap));
+    QPen dashed(colour, 0.6 * width, Qt::CustomDashLine, Qt::FlatCap);
+    dashed.setDashPattern({2.0, 2.0});
+    painter.strokePath(hidden, dashed);
+  }
+  painter.strokePath(seen, QPen(colour, width, line.ink == Ink::guess ? Qt::DashLine : Qt::SolidLine, Qt::FlatCap, Qt::RoundJoin));
+  if (line.straight) {
+    painter.setBrush(colour);
+    painter.setPen(QPen(QColor(0x2a, 0x24, 0x1c), 1.0));
+    for (const Vec3f& end : {line.points.front(), line.points.back()}) painter.drawEllipse(onWindow(end), 4, 4);
+  }
+  if (line.measure >= 0) m_spots.push_back({line.measure, {}, drawn});
+}
+
+void StandView::paintWords(QPainter& painter) {
+  for (const auto& word : m_scene.overlay.words) {
+    if (!m_raster.visible(word.at, word.dot ? 4.0f : 3.0f)) continue;
+    const QPointF at = onWindow(word.at);
+    painter.setBrush(word.owner == m_options.owner_lit && !word.dot ? QColor(0xf2, 0xc1, 0x4e) : QColor(0xfb, 0xf7, 0xec));
+    painter.setPen(QPen(QColor(0x2a, 0x24, 0x1c), 1.2));
+    if (!word.dot) {
+      painter.drawEllipse(at, 12, 12);
+      painter.drawText(QRectF(at.x() - 14, at.y() - 14, 28, 28), Qt::AlignCenter, QString::fromStdString(word.text));
+      continue;
+    }
+    painter.drawEllipse(at, 3.2, 3.2);
+    QFont small = font();
+    small.setPointSizeF(0.78 * font().pointSizeF());
+    painter.setFont(small);
+    QPainterPath text;
+    text.addText(at + QPointF(6, 4), small, QString::fromStdString(word.text));
+    painter.strokePath(text, QPen(QColor(0xfb, 0xf7, 0xec, 200), 3));
+    painter.fillPath(text, QColor(0x2a, 0x24, 0x1c));
+  }
+}
+
+/// Values in a column on each side, in the order of the places they belong to, so that no leaders cross.
+void StandView::paintCallouts(QPainter& painter) {
+  struct Set { QPointF anchor; QString text; int measure; bool lit; };
+  std::vector<Set> columns[2];
+  const double middle = onWindow(m_camera.target).x();
+  for (const auto& callout : m_scene.overlay.callouts) {
+    const auto& line = m_scene.overlay.lines[callout.line];
+    std::optional<QPointF> left, right;
+    for (const Vec3f& p : line.points) {
+      if (!line.straight && !m_raster.visible(p, 4.0f)) continue;
+      const QPointF at = onWindow(p);
+      if (!left || at.x() < left->x()) left = at;
+      if (!right || at.x() > right->x()) right = at;
+    }
+    if (!left) continue;
+    const bool on_left = middle - left->x() > right->x() - middle ? true : columns[0].size() < columns[1].size() && std::abs(middle - left->x() - (right->x() - middle)) < 12.0;
+    columns[on_left ? 0 : 1].push_back({on_left ? *left : *right, QString::fromStdString(callout.text), line.measure, line.ink == StandOverlay::Ink::lit});
+  }
+  const QFontMetrics metrics = painter.fontMetrics();
+  for (int side = 0; side < 2; ++side) {
+    auto& column = columns[side];
+    std::sort(column.begin(), column.end(), [](const Set& a, const Set& b) { return a.anchor.y() < b.anchor.y(); });
+    double lowest = 8.0;
+    for (std::size_t i = 0; i < column.size(); ++i) {
+      const Set& s = column[i];
+      const double tall = metrics.height() + 8.0, wide = metrics.horizontalAdvance(s.text) + 18.0;
+      const double room = height() - 8.0 - tall - (tall + 5.0) * static_cast<double>(column.size() - 1 - i);
+      const double top = std::min(std::max(lowest, s.anchor.y() - 0.5 * tall), room);
+      lowest = top + tall + 5.0;
+      const QRectF box(side == 0 ? 10.0 : width() - 10.0 - wide, top, wide, tall);
+      painter.setPen(QPen(s.lit ? QColor(0xd9, 0x5b, 0x1f) : ink(), s.lit ? 2.0 : 1.0));
+      painter.drawLine(QPointF(side == 0 ? box.right() : box.left(), box.center().y()), s.anchor);
+      painter.setBrush(s.lit ? QColor(0xff, 0xe9, 0xdc) : QColor(0xfb, 0xf7, 0xec));
+      painter.drawRoundedRect(box, 4, 4);
+      painter.setPen(QColor(0x2a, 0x24, 0x1c));
+      painter.drawText(box, Qt::AlignCenter, s.text);
+      m_spots.push_back({s.measure, box, {}});
+    }
+  }
+}
+
+int StandView::measureAt(QPointF at) const {
+  for (const Spot& spot : m_spots)
+    if (spot.label.contains(at)) return spot.measure;
+  constexpr double kReach = 7.0;
+  for (const Spot& spot : m_spots)
+    for (int i = 0; i + 1 < spot.line.size(); i += 2) {
+      const QPointF a = spot.line[i], d = spot.line[i + 1] - a;
+      const double t = std::clamp(QPointF::dotProduct(at - a, d) / std::max(QPointF::dotProduct(d, d), 1e-9), 0.0, 1.0);
+      const QPointF off = at - a - t * d;
+      if (QPointF::dotProduct(off, off) < kReach * kReach) return spot.measure;
+    }
+  return -1;
+}
+
+void StandView::paintOverlay(QPainter& painter) {
+  m_spots.clear();
+  for (const auto& line : m_scene.overlay.lines)
+    if (line.ink != StandOverlay::Ink::lit) paintLine(painter, line);
+  for (const auto& line : m_scene.overlay.lines)
+    if (line.ink == StandOverlay::Ink::lit) paintLine(painter, line);
+  QFont bold = painter.font();
+  const QFont plain = bold;
+  bold.setBold(true);
+  painter.setFont(bold);
+  paintWords(painter);
+  painter.setFont(plain);
+  paintCallouts(painter);
+  painter.setFont(bold);
   if (!m_renewing) return;
   const QString text = tr("being renewed");
-  const QRectF tag(12, 12, painter.fontMetrics().horizontalAdvance(text) + 24, 28);
+  const QRectF tag(12, height() - 40, painter.fontMetrics().horizontalAdvance(text) + 24, 28);
   painter.setPen(Qt::NoPen);
   painter.setBrush(QColor(0x2a, 0x24, 0x1c, 190));
   painter.drawRoundedRect(tag, 6, 6);
@@ -178,7 +293,9 @@ void StandView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void StandView::mouseReleaseEvent(QMouseEvent* event) {
-  if ((event->pos() - m_pressed).manhattanLength() < 4 && event->button() == Qt::LeftButton) emit panelClicked(panelAt(event->pos()));
+  if ((event->pos() - m_pressed).manhattanLength() >= 4 || event->button() != Qt::LeftButton) return;
+  if (const int measure = measureAt(event->pos()); measure >= 0) return emit measureClicked(measure);
+  emit panelClicked(panelAt(event->pos()));
 }
 
 void StandView::leaveEvent(QEvent*) { emit panelPointed(-1); }

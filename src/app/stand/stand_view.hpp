@@ -28,12 +28,15 @@ class StandView : public QWidget {
   void look(float yaw, float pitch);
   /// Panel under a place of the widget, -1 if none. For tests and hover.
   int panelAt(QPoint at);
+  /// Index of the measure whose tape or value is under a place, -1 if none.
+  int measureAt(QPointF at) const;
   /// Renders until nothing is left to refine, for pictures.
   QImage finishedPicture();
 
  signals:
   void panelPointed(int panel);
   void panelClicked(int panel);
+  void measureClicked(int measure);
   void firstPicture();
 
  protected:
@@ -51,6 +54,13 @@ class StandView : public QWidget {
   void renderNow(int scale);
   void bakeInBackground();
   void paintOverlay(QPainter& painter);
+  void paintLine(QPainter& painter, const StandOverlay::Line& line);
+  void paintWords(QPainter& painter);
+  void paintCallouts(QPainter& painter);
+  QPointF onWindow(const Vec3f& p) const;
+  QColor ink() const { return m_options.dark ? QColor(0xe8, 0xe2, 0xd4) : QColor(0x2a, 0x24, 0x1c); }
+
+  struct Spot { int measure; QRectF label; QPolygonF line; };
 
   StandScene m_scene;
   StandCamera m_camera;
@@ -60,7 +70,9 @@ class StandView : public QWidget {
   QTimer m_still;
   QThreadPool m_pool;
   std::shared_ptr<std::atomic<int>> m_bake = std::make_shared<std::atomic<int>>(0);
+  std::vector<Spot> m_spots;  ///< what can be clicked over the bodies, as last painted
   QPoint m_last, m_pressed;
+  bool m_lit = false;  ///< the light on the bodies is the final one
   bool m_dirty = true, m_renewing = false, m_shown = false;
 };
 

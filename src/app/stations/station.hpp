@@ -28,9 +28,12 @@ class Station : public QWidget {
   virtual void show(const Build& build, const Derived& derived) = 0;
   /// Brings the control for a remark's place into focus. False if this station has none.
   virtual bool focusPlace(const QString& where);
+  virtual void setDark(bool) {}
 
  signals:
   void panelChosen(int panel);
+  /// What this station wants on the stand is another than before.
+  void standChanged();
 
  protected:
   /// Submits a change; if it is refused, the field keeps what was typed and says why.

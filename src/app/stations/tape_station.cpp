@@ -1,52 +1,233 @@
 #include "app/stations/tape_station.hpp"
 
 #include <QApplication>
+#include <QSignalBlocker>
+#include <set>
+
+#include "app/stand/tape_picture.hpp"
 
 namespace awl {
+namespace {
 
-TapeStation::TapeStation(Document& document, QWidget* parent) : Station(document, QStringLiteral("tape"), tr("Tape"), parent) {
+const QDate kEpoch(1970, 1, 1);
+
+bool isOfFace(MeasureId id) {
   using M = MeasureId;
-  TrayGroup* first = addGroup(tr("Measure these first"));
-  first->addText(tr("Tape snug, not tight, hair pressed flat. Type 57 cm, 22 1/2 in or 570; leave out what you do not know."));
-  for (const M id : {M::HC, M::HL, M::HB, M::TOP, M::FH, M::NC}) addMeasure(first, id);
-  TrayGroup* skull = addGroup(tr("More of the skull"), false);
-  for (const M id : {M::BNA, M::EEF, M::EEB, M::CCC, M::HH, M::TW, M::HBL, M::HBR}) addMeasure(skull, id);
-  TrayGroup* face = addGroup(tr("Face and ears"), false);
-  for (const M id : {M::FW, M::JW, M::PD, M::NP, M::CE, M::EH, M::EP, M::EHL, M::EHR, M::EPL, M::EPR, M::CEL, M::CER}) addMeasure(face, id);
-  m_how = new QLabel(this);
-  m_how->setObjectName(QStringLiteral("how"));
-  m_how->setWordWrap(true);
-  m_how->setMinimumHeight(64);
-  m_how->setAlignment(Qt::AlignTop);
-  m_column->addWidget(m_how);
+  static const std::set<MeasureId> face{M::FH, M::FW, M::JW, M::PD, M::NP, M::CE, M::EH, M::EP, M::EHL, M::EHR, M::EPL, M::EPR, M::CEL, M::CER};
+  return face.count(id) > 0;
+}
+
+}  // namespace
+
+TapeStation::TapeStation(Document& document, const Chain& chain, QWidget* parent)
+    : Station(document, QStringLiteral("tape"), tr("Tape"), parent), m_card(new MeasureCard(this)), m_next(new QLabel(this)), m_held(new QLabel(this)),
+      m_day(new QDateEdit(this)), m_by(new QLineEdit(this)) {
+  m_column->addWidget(m_card);
+  m_first = addGroup(tr("Measure these first"));
+  m_next->setObjectName(QStringLiteral("next-measure"));
+  m_next->setWordWrap(true);
+  m_next->setProperty("quiet", true);
+  m_first->body()->addWidget(m_next);
+  m_skull = addGroup(tr("More of the skull"), false);
+  m_face = addGroup(tr("Face and ears"), false);
+  for (const MeasureFacts& f : measure_facts()) addMeasure(f.id);
+  addBeside();
+  addWhose(chain);
   m_column->addStretch(1);
+  connect(m_card->second(), &LengthField::entered, this, [this](double mm) { changeEntry(m_card->second(), tr("Second reading"), [mm](TapeEntry& e) { e.second_mm = mm; }); });
+  connect(m_card->second(), &LengthField::emptied, this, [this] { changeEntry(m_card->second(), tr("Second reading"), [](TapeEntry& e) { e.second_mm.reset(); }); });
+  connect(m_card->hair(), &LengthField::entered, this, [this](double mm) { changeEntry(m_card->hair(), tr("Over hair"), [mm](TapeEntry& e) { e.over_hair_mm = mm; }); });
+  connect(m_card->hair(), &LengthField::emptied, this, [this] { changeEntry(m_card->hair(), tr("Over hair"), [](TapeEntry& e) { e.over_hair_mm = 0.0; }); });
   connect(qApp, &QApplication::focusChanged, this, [this](QWidget*, QWidget* now) {
-    for (const auto& [id, field] : m_fields)
-      if (field == now) m_how->setText(QStringLiteral("<b>%1.</b> %2").arg(QLatin1String(facts_of(id).name), QLatin1String(facts_of(id).how)));
+    for (const auto& [id, row] : m_rows)
+      if (row->field() == now) pick(id);
   });
 }
 
-void TapeStation::addMeasure(TrayGroup* group, MeasureId id) {
+void TapeStation::addMeasure(MeasureId id) {
   const MeasureFacts& f = facts_of(id);
-  LengthField* field = addLength(group, QStringLiteral("measure-") + QLatin1String(f.code), QLatin1String(f.name), QLatin1String(f.how), QLatin1String(f.code),
-                                 [id](Build& b, double mm) { b.measures[id] = mm; });
-  field->setMinimumWidth(128);
-  connect(field, &LengthField::emptied, this, [this, field, id] {
-    submit(field, tr("Leave out %1").arg(QLatin1String(facts_of(id).name)), [id](const Build& b) -> Result<Build> {
+  auto* row = new MeasureRow(f, this);
+  m_rows[id] = row;
+  (isOfFace(id) ? m_face : m_skull)->body()->addWidget(row);
+  const QString name = QLatin1String(f.name);
+  connect(row->field(), &LengthField::entered, this, [this, row, id, name](double mm) {
+    submit(row->field(), name, [id, mm](const Build& b) -> Result<Build> {
       Build next = b;
-      next.measures.erase(id);
+      next.tape.set(id, mm);
       return next;
     });
   });
-  m_fields[id] = field;
+  connect(row->field(), &LengthField::emptied, this, [this, row, id, name] {
+    submit(row->field(), tr("Leave out %1").arg(name), [id](const Build& b) -> Result<Build> {
+      Build next = b;
+      next.tape.head.erase(id);
+      next.tape.accepted.erase(id);
+      return next;
+    });
+  });
+}
+
+void TapeStation::addBeside() {
+  TrayGroup* group = addGroup(tr("Beside the head"), false);
+  group->addText(tr("What else will this build have? What it needs is listed as still to measure."));
+  for (int i = 0; i < kExtraCount; ++i) {
+    const Extra extra = static_cast<Extra>(i);
+    QString words = QLatin1String(name_of(extra));
+    words[0] = words[0].toUpper();
+    auto* box = new QCheckBox(words, this);
+    box->setObjectName(QStringLiteral("extra-") + QLatin1String(code_of(extra)));
+    group->body()->addWidget(box);
+    m_extras[extra] = box;
+    connect(box, &QCheckBox::clicked, this, [this, extra, words](bool on) {
+      m_document.change(words, [extra, on](const Build& b) -> Result<Build> {
+        Build next = b;
+        if (on) next.extras.insert(extra);
+        else next.extras.erase(extra);
+        return next;
+      });
+    });
+  }
+  for (const BodyFacts& f : body_facts()) {
+    LengthField* field = addLength(group, QStringLiteral("measure-") + QLatin1String(f.code), QLatin1String(f.name), QLatin1String(f.how), QLatin1String(f.code),
+                                   [id = f.id](Build& b, double mm) { b.tape.body[id] = mm; });
+    m_body[f.id] = field;
+    connect(field, &LengthField::emptied, this, [this, field, id = f.id] {
+      submit(field, tr("Leave out"), [id](const Build& b) -> Result<Build> {
+        Build next = b;
+        next.tape.body.erase(id);
+        return next;
+      });
+    });
+  }
+}
+
+void TapeStation::addWhose(const Chain& chain) {
+  TrayGroup* group = addGroup(tr("Whose head, when, by whom"), false);
+  std::vector<std::pair<std::string, QString>> choices{{"auto", tr("Told by the measures")}};
+  for (const Population& p : chain.fitter().populations()) choices.push_back({p.id, QString::fromStdString(p.name)});
+  m_people = addChoice(group, QStringLiteral("people"), tr("Held against"), tr("Whose proportions fill in what was not measured. A child is no small adult."), choices,
+                       [](Build& b, const std::string& id) { b.tape.people = id; });
+  m_held->setObjectName(QStringLiteral("people-held"));
+  m_held->setProperty("quiet", true);
+  m_held->setWordWrap(true);
+  group->body()->addWidget(m_held);
+  m_day->setObjectName(QStringLiteral("tape-day"));
+  m_day->setAccessibleName(tr("Measured on"));
+  m_day->setToolTip(tr("Goes with every measure entered from now on."));
+  m_day->setCalendarPopup(true);
+  m_day->setDisplayFormat(QStringLiteral("ddd d MMM yyyy"));
+  group->addRow(tr("Measured on"), m_day);
+  m_by->setObjectName(QStringLiteral("tape-by"));
+  m_by->setAccessibleName(tr("Measured by"));
+  m_by->setToolTip(tr("Goes with every measure entered from now on."));
+  group->addRow(tr("Measured by"), m_by);
+  connect(m_day, &QDateEdit::userDateChanged, this, [this](QDate day) {
+    m_document.change(tr("Measured on"), [n = static_cast<int>(kEpoch.daysTo(day))](const Build& b) -> Result<Build> { Build next = b; next.tape.day = Day{n}; return next; }, QStringLiteral("tape-day"));
+  });
+  connect(m_by, &QLineEdit::editingFinished, this, [this] {
+    m_document.change(tr("Measured by"), [who = m_by->text().trimmed().toStdString()](const Build& b) -> Result<Build> { Build next = b; next.tape.by = who; return next; });
+  });
+}
+
+StandChoice TapeStation::standChoice() const {
+  StandChoice choice;
+  choice.hood = choice.seams = false;
+  choice.tapes = true;
+  choice.lit = m_picked;
+  choice.unit = m_document.build().shown;
+  return choice;
+}
+
+void TapeStation::changeEntry(LengthField* field, const QString& label, const Edit& edit) {
+  submit(field, label, [id = m_picked, edit](const Build& b) -> Result<Build> {
+    Build next = b;
+    const auto entry = next.tape.head.find(id);
+    if (entry == next.tape.head.end()) return fail(Errc::empty_input, "Enter the first reading of the " + spoken_name(id) + " before a second one.", facts_of(id).code);
+    edit(entry->second);
+    return next;
+  });
+}
+
+void TapeStation::pick(MeasureId id) {
+  if (m_picked == id) return;
+  m_picked = id;
+  showCard(m_document.build(), m_derived);
+  emit standChanged();
+}
+
+bool TapeStation::focusPlace(const QString& where) {
+  const auto id = measure_from_code(where.section(QLatin1Char('/'), 0, 0).toStdString());
+  if (!id) return Station::focusPlace(where);
+  MeasureRow* row = m_rows.at(*id);
+  for (QWidget* up = row->parentWidget(); up != nullptr; up = up->parentWidget())
+    if (auto* group = qobject_cast<TrayGroup*>(up)) group->setOpen(true);
+  row->field()->setFocus(Qt::OtherFocusReason);
+  row->field()->selectAll();
+  pick(*id);
+  return true;
+}
+
+void TapeStation::setDark(bool dark) {
+  m_dark = dark;
+  m_pictured.first = nullptr;
+  showCard(m_document.build(), m_derived);
+}
+
+/// The short list stands in the first group, the most telling on top; everything else where it belongs.
+void TapeStation::sortRows(const std::vector<Telling>& shortList) {
+  std::vector<MeasureId> ids;
+  for (const Telling& t : shortList) ids.push_back(t.id);
+  if (ids.empty() || ids == m_shortList) return;
+  for (const MeasureId id : m_shortList)
+    if (std::find(ids.begin(), ids.end(), id) == ids.end()) (isOfFace(id) ? m_face : m_skull)->body()->addWidget(m_rows.at(id));
+  for (const MeasureId id : ids) m_first->body()->addWidget(m_rows.at(id));
+  m_first->body()->addWidget(m_next);
+  m_shortList = ids;
+}
+
+void TapeStation::showCard(const Build& build, const Derived& derived) {
+  const auto entry = build.tape.head.find(m_picked);
+  if (derived.head && m_pictured != std::pair(derived.head, m_picked)) {
+    m_picture = tapePicture(derived, m_picked, m_card->pictureSize(), devicePixelRatioF(), m_dark);
+    m_pictured = {derived.head, m_picked};
+  }
+  m_card->show(m_picked, entry == build.tape.head.end() ? nullptr : &entry->second, build.shown, m_picture);
+}
+
+void TapeStation::showWhose(const Build& build, const Derived& derived) {
+  showChoice(m_people, build.tape.people);
+  const QSignalBlocker quiet(m_day);
+  m_day->setDate(kEpoch.addDays(build.tape.day.number));
+  if (!m_by->hasFocus()) m_by->setText(QString::fromStdString(build.tape.by));
+  for (const auto& [extra, box] : m_extras) box->setChecked(build.extras.count(extra) > 0);
+  for (const auto& [id, field] : m_body) {
+    const auto given = build.tape.body.find(id);
+    field->showValue(given == build.tape.body.end() ? std::nullopt : std::optional(given->second), build.shown);
+  }
+  if (!derived.head) return;
+  const int index = m_people->findData(QString::fromStdString(derived.head->people));
+  m_held->setText(derived.head->people_inferred ? tr("The measures speak for: %1.").arg(m_people->itemText(index)) : QString());
+  m_held->setVisible(derived.head->people_inferred);
 }
 
 void TapeStation::show(const Build& build, const Derived& derived) {
-  for (const auto& [id, field] : m_fields) {
-    const auto given = build.measures.find(id);
-    field->showValue(given == build.measures.end() ? std::nullopt : std::optional(given->second), build.shown);
-    if (derived.head) field->showEstimate(derived.head->reading(id).reads_mm, derived.head->reading(id).band_mm);
+  m_derived = derived;
+  sortRows(derived.short_list);
+  const auto length = [&](double mm) { return QString::fromStdString(format_length(mm, build.shown)); };
+  for (const auto& [id, row] : m_rows) {
+    const auto given = build.tape.head.find(id);
+    const bool there = given != build.tape.head.end();
+    row->field()->showValue(there ? std::optional(given->second.first_mm) : std::nullopt, build.shown);
+    if (derived.head) row->field()->showEstimate(derived.head->reading(id).reads_mm, derived.head->reading(id).band_mm);
+    row->setNext(derived.next && derived.next->id == id && !there);
+    const bool corrected = there && (given->second.second_mm || given->second.over_hair_mm > 0.0);
+    row->setNote(corrected ? tr("counts as %1").arg(length(given->second.skin_mm(id))) : QString());
   }
+  if (derived.next)
+    m_next->setText(derived.next->share < 0.01 ? tr("Enough is known for this build; more measures would change little.")
+                                               : tr("Next would tell most: %1 (%2 % of what is still unsure).").arg(QString::fromStdString(spoken_name(derived.next->id))).arg(qRound(100.0 * derived.next->share)));
+  showWhose(build, derived);
+  showCard(build, derived);
 }
 
 }  // namespace awl

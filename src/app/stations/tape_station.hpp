@@ -1,5 +1,10 @@
 #pragma once
+#include <QCheckBox>
+#include <QDateEdit>
+
 #include "app/stations/station.hpp"
+#include "app/widgets/measure_card.hpp"
+#include "app/widgets/measure_row.hpp"
 
 namespace awl {
 
@@ -8,14 +13,38 @@ class TapeStation : public Station {
   Q_OBJECT
 
  public:
-  TapeStation(Document& document, QWidget* parent);
-  StandChoice standChoice() const override { return {true, false, false, false}; }
+  TapeStation(Document& document, const Chain& chain, QWidget* parent);
+  StandChoice standChoice() const override;
   void show(const Build& build, const Derived& derived) override;
+  bool focusPlace(const QString& where) override;
+  void setDark(bool dark) override;
 
  private:
-  void addMeasure(TrayGroup* group, MeasureId id);
-  std::map<MeasureId, LengthField*> m_fields;
-  QLabel* m_how;
+  using Edit = std::function<void(TapeEntry&)>;
+  void addMeasure(MeasureId id);
+  void addBeside();
+  void addWhose(const Chain& chain);
+  void changeEntry(LengthField* field, const QString& label, const Edit& edit);
+  void pick(MeasureId id);
+  void sortRows(const std::vector<Telling>& shortList);
+  void showCard(const Build& build, const Derived& derived);
+  void showWhose(const Build& build, const Derived& derived);
+
+  MeasureId m_picked = MeasureId::HC;
+  MeasureCard* m_card;
+  TrayGroup *m_first, *m_skull, *m_face;
+  std::map<MeasureId, MeasureRow*> m_rows;
+  std::map<BodyMeasure, LengthField*> m_body;
+  std::map<Extra, QCheckBox*> m_extras;
+  std::vector<MeasureId> m_shortList;
+  QLabel *m_next, *m_held;
+  QComboBox* m_people = nullptr;
+  QDateEdit* m_day;
+  QLineEdit* m_by;
+  Derived m_derived;   ///< as last shown, for the picture
+  std::pair<std::shared_ptr<const Headform>, MeasureId> m_pictured{nullptr, MeasureId::HC};
+  QImage m_picture;
+  bool m_dark = false;
 };
 
 }  // namespace awl

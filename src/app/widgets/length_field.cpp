@@ -2,6 +2,7 @@
 
 #include <QKeyEvent>
 #include <QStyle>
+#include <cmath>
 
 namespace awl {
 
@@ -26,8 +27,11 @@ void LengthField::showValue(std::optional<double> value_mm, LengthUnit unit) {
 
 void LengthField::showEstimate(double value_mm, double band_mm) {
   if (m_value_mm) return;
-  const QString about = QString::fromStdString(format_length(value_mm, m_unit));
-  setPlaceholderText(tr("about %1 \u00b1 %2").arg(about, QString::fromStdString(format_length(std::max(1.0, band_mm), m_unit, false))));
+  const bool inch = m_unit == LengthUnit::inch;
+  const auto whole = [&](double mm) { return inch ? mm : std::round(mm); };
+  const auto text = [&](double mm) { return QString::fromStdString(format_length(whole(mm), m_unit, false)); };
+  const QString shown = QString::fromStdString(format_length(whole(value_mm), m_unit));
+  setPlaceholderText(tr("about %1 \u00b1 %2").arg(shown, text(std::max(inch ? 1.6 : 1.0, band_mm))));
 }
 
 void LengthField::refuse(const QString& sentence) { setSentence(sentence); }

@@ -13,6 +13,7 @@ const char* name_of(Errc code) {
     case Errc::newer_file: return "newer_file";
     case Errc::cannot_read: return "cannot_read";
     case Errc::cannot_write: return "cannot_write";
+    case Errc::locked: return "locked";
     case Errc::not_a_disk: return "not_a_disk";
     case Errc::overlap: return "overlap";
     case Errc::no_solution: return "no_solution";

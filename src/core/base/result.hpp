@@ -17,6 +17,7 @@ enum class Errc {
   newer_file,
   cannot_read,
   cannot_write,
+  locked,
   not_a_disk,
   overlap,
   no_solution,

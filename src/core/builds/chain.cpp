@@ -40,6 +40,11 @@ struct BlankKey {
 struct SeamedBlank {
   SeamMesh seams;
   Riders riders;
+  std::vector<ModeColumns> samples;  ///< how some places of the form move, for the short list
+};
+struct HeadWithTapes {
+  Headform head;
+  std::vector<TapePath> tapes;
 };
 struct FormKey {
   WearerMeasures measures;
@@ -64,6 +69,9 @@ struct PlanKey {
   CoatSpec coat;
   bool operator==(const PlanKey&) const = default;
 };
+
+constexpr int kSamples = 300;
+constexpr int kShortList = 6;
 
 double loop_length(const Mesh& mesh, const std::vector<int>& loop) {
   double sum = 0.0;
@@ -90,7 +98,7 @@ struct Chain::Shop {
   std::vector<StepRule> rules;
 
   std::mutex door;
-  Memo<WearerMeasures, Headform> heads;
+  Memo<WearerMeasures, HeadWithTapes> heads;
   Memo<BlankKey, SeamedBlank> blanks;
   Memo<FormKey, HoodForm> forms;
   Memo<PanelKey, PanelSet> panels;
@@ -106,8 +114,28 @@ struct Chain::Shop {
       auto seams = cut_by_preset(trimmed->half, trimmed->midline, b.seams);
       if (!seams) return tl::make_unexpected(seams.error());
       Riders riders = hoods->riders(seams->mesh.vertices, seams->twin_of);
-      return SeamedBlank{std::move(*seams), std::move(riders)};
+      std::vector<ModeColumns> samples;
+      const int step = std::max<int>(1, static_cast<int>(riders.size()) / kSamples);
+      for (int i = 0; i < static_cast<int>(riders.size()); i += step) samples.push_back(riders.modes(i));
+      return SeamedBlank{std::move(*seams), std::move(riders), std::move(samples)};
     });
+  }
+
+  Result<HeadWithTapes> make_head(const WearerMeasures& wearer) const {
+    auto head = fitter->fit(wearer);
+    if (!head) return tl::make_unexpected(head.error());
+    auto tapes = tape_paths(*fitter, *head);
+    return HeadWithTapes{std::move(*head), std::move(tapes)};
+  }
+
+  /// What to measure first for the form of this build, and what next.
+  void list_telling(const Build& b, const WearerMeasures& wearer, Derived& d) {
+    const auto seamed = blank(b);
+    if (!seamed) return;
+    const Centre& centre = fitter->centre_for(wearer);
+    d.short_list = most_telling(centre, {}, (*seamed)->samples, kShortList);
+    const auto next = most_telling(centre, wearer.set, (*seamed)->samples, 1);
+    if (!next.empty()) d.next = next.front();
   }
 
   Result<HoodForm> make_form(const Build& b, const Headform& head, const Progress& progress) {
@@ -147,6 +175,11 @@ Result<std::shared_ptr<const Chain>> Chain::load(const std::filesystem::path& da
   return std::shared_ptr<const Chain>(chain);
 }
 
+Result<Headform> Chain::head_of(const TapeSheet& sheet) const {
+  if (auto good = check_sheet(sheet, shop_->fitter->populations()); !good) return tl::make_unexpected(good.error());
+  return shop_->fitter->fit(sheet.measures());
+}
+
 Result<void> Chain::check(const Build& build) const {
   if (auto good = check_build(build, shop_->materials, shop_->fitter->populations()); !good) return good;
   const std::lock_guard lock(shop_->door);
@@ -169,7 +202,11 @@ Derived Chain::derive(const Build& b, const Progress& progress, const StageDone&
     const WearerMeasures wearer = b.tape.measures();
     const FormKey form_key{wearer, b.hood, b.seams};
     const PanelKey panel_key{form_key, b.foam.thickness_mm};
-    if (!stage(d.head, shop.heads.get(wearer, [&] { return shop.fitter->fit(wearer); }))) return;
+    const auto head = shop.heads.get(wearer, [&] { return shop.make_head(wearer); });
+    if (!head) return void(d.error = head.error());
+    shop.list_telling(b, wearer, d);
+    d.tapes = std::shared_ptr<const std::vector<TapePath>>(*head, &(*head)->tapes);
+    stage(d.head, Result<std::shared_ptr<const Headform>>(std::shared_ptr<const Headform>(*head, &(*head)->head)));
     if (!stage(d.form, shop.forms.get(form_key, [&] { return shop.make_form(b, *d.head, progress.span(0.05, 0.3)); }))) return;
     PanelOptions options;
     options.thickness_mm = b.foam.thickness_mm;

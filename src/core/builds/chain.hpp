@@ -4,6 +4,8 @@
 #include <optional>
 
 #include "core/builds/build.hpp"
+#include "core/head/tape_path.hpp"
+#include "core/head/telling.hpp"
 
 namespace awl {
 
@@ -18,6 +20,9 @@ struct HoodForm {
 /// What the chain has made of a build. A stage that failed, and those behind it, are null.
 struct Derived {
   std::shared_ptr<const Headform> head;
+  std::shared_ptr<const std::vector<TapePath>> tapes;  ///< where each measure runs on it
+  std::vector<Telling> short_list;                     ///< what to measure first for this build, the most telling first
+  std::optional<Telling> next;                         ///< what would tell most now
   std::shared_ptr<const HoodForm> form;
   std::shared_ptr<const PanelSet> panels;
   std::shared_ptr<const std::vector<Piece>> pieces;
@@ -41,6 +46,9 @@ class Chain {
   using StageDone = std::function<void(const Derived& so_far)>;
   /// `stage_done` is called after each stage with what there is so far.
   Derived derive(const Build& build, const Progress& progress = {}, const StageDone& stage_done = {}) const;
+
+  /// The headform of measures that are not the build's: another wearer, another date. Errors: those of HeadFitter::fit.
+  Result<Headform> head_of(const TapeSheet& sheet) const;
 
   /// check_build and whether the hood's edges leave anything.
   Result<void> check(const Build& build) const;

@@ -1,0 +1,326 @@
+#include "core/io/shop_book.hpp"
+
+#include <sqlite3.h>
+
+#include <cstdint>
+
+namespace awl {
+namespace {
+
+constexpr int kBusyMs = 1500;
+
+/// Each step brings the tables from its index to the next version.
+constexpr const char* kSteps[kShopBookSchema] = {
+    // 1: wearers and one value a measure
+    "CREATE TABLE wearer(id INTEGER PRIMARY KEY, name TEXT NOT NULL);"
+    "CREATE TABLE sheet(id INTEGER PRIMARY KEY, wearer INTEGER NOT NULL REFERENCES wearer(id) ON DELETE CASCADE, day INTEGER NOT NULL DEFAULT 0);"
+    "CREATE TABLE reading(sheet INTEGER NOT NULL REFERENCES sheet(id) ON DELETE CASCADE, code TEXT NOT NULL, mm REAL NOT NULL, PRIMARY KEY(sheet, code));",
+    // 2: notes, removal with undo, who measured, people, second readings, hair, body measures
+    "ALTER TABLE wearer ADD COLUMN note TEXT NOT NULL DEFAULT '';"
+    "ALTER TABLE wearer ADD COLUMN removed INTEGER NOT NULL DEFAULT 0;"
+    "ALTER TABLE sheet ADD COLUMN removed INTEGER NOT NULL DEFAULT 0;"
+    "ALTER TABLE sheet ADD COLUMN by_whom TEXT NOT NULL DEFAULT '';"
+    "ALTER TABLE sheet ADD COLUMN people TEXT NOT NULL DEFAULT 'auto';"
+    "ALTER TABLE reading ADD COLUMN second_mm REAL;"
+    "ALTER TABLE reading ADD COLUMN over_hair_mm REAL NOT NULL DEFAULT 0;"
+    "ALTER TABLE reading ADD COLUMN day INTEGER NOT NULL DEFAULT 0;"
+    "ALTER TABLE reading ADD COLUMN by_whom TEXT NOT NULL DEFAULT '';"
+    "ALTER TABLE reading ADD COLUMN accepted INTEGER NOT NULL DEFAULT 0;"
+    "CREATE INDEX sheet_of_wearer ON sheet(wearer, day);",
+};
+
+}  // namespace
+
+/// The connection and the one place where SQLite's codes become sentences.
+struct ShopBook::Base {
+  std::filesystem::path path;
+  sqlite3* db = nullptr;
+
+  Base() = default;
+  Base(const Base&) = delete;
+  Base& operator=(const Base&) = delete;
+  ~Base() { sqlite3_close(db); }
+
+  tl::unexpected<Error> failed() const {
+    const int code = sqlite3_errcode(db);
+    const std::string name = path.filename().string();
+    if (code == SQLITE_BUSY || code == SQLITE_LOCKED) return fail(Errc::locked, "The shop book " + name + " is held by another program; close that and try again.", path.string());
+    if (code == SQLITE_CORRUPT || code == SQLITE_NOTADB) return fail(Errc::bad_file, "The shop book " + name + " is damaged.", path.string());
+    return fail(Errc::cannot_write, "The shop book " + path.string() + " cannot be used: " + sqlite3_errmsg(db) + ".", path.string());
+  }
+  Result<void> run(const char* sql) const {
+    if (sqlite3_exec(db, sql, nullptr, nullptr, nullptr) != SQLITE_OK) return failed();
+    return {};
+  }
+};
+
+namespace {
+
+/// One prepared statement; values are bound in order.
+class Statement {
+ public:
+  Statement(sqlite3* db, const char* sql) : db_(db) { ok_ = sqlite3_prepare_v2(db, sql, -1, &statement_, nullptr) == SQLITE_OK; }
+  ~Statement() { sqlite3_finalize(statement_); }
+  Statement(const Statement&) = delete;
+  Statement& operator=(const Statement&) = delete;
+
+  Statement& with(int value) { return ok_ = ok_ && sqlite3_bind_int(statement_, ++bound_, value) == SQLITE_OK, *this; }
+  Statement& with(double value) { return ok_ = ok_ && sqlite3_bind_double(statement_, ++bound_, value) == SQLITE_OK, *this; }
+  Statement& with(const std::string& value) {
+    return ok_ = ok_ && sqlite3_bind_text(statement_, ++bound_, value.data(), static_cast<int>(value.size()), SQLITE_TRANSIENT) == SQLITE_OK, *this;
+  }
+  Statement& with(const std::optional<double>& value) {
+    if (value) return with(*value);
+    return ok_ = ok_ && sqlite3_bind_null(statement_, ++bound_) == SQLITE_OK, *this;
+  }
+  /// True while there is a row; `good()` tells the end from a failure.
+  bool step() {
+    const int code = ok_ ? sqlite3_step(statement_) : SQLITE_ERROR;
+    ok_ = code == SQLITE_ROW || code == SQLITE_DONE;
+    return code == SQLITE_ROW;
+  }
+  bool good() const { return ok_; }
+  int changed() const { return sqlite3_changes(db_); }
+  int number(int column) const { return sqlite3_column_int(statement_, column); }
+  double real(int column) const { return sqlite3_column_double(statement_, column); }
+  bool is_null(int column) const { return sqlite3_column_type(statement_, column) == SQLITE_NULL; }
+  std::string text(int column) const {
+    const auto* bytes = reinterpret_cast<const char*>(sqlite3_column_text(statement_, column));
+    return bytes == nullptr ? std::string() : std::string(bytes, static_cast<std::size_t>(sqlite3_column_bytes(statement_, column)));
+  }
+
+ private:
+  sqlite3* db_;
+  sqlite3_stmt* statement_ = nullptr;
+  int bound_ = 0;
+  bool ok_ = false;
+};
+
+/// All or nothing: rolls back unless kept.
+class Transaction {
+ public:
+  explicit Transaction(sqlite3* db) : db_(db), open_(sqlite3_exec(db, "BEGIN IMMEDIATE", nullptr, nullptr, nullptr) == SQLITE_OK) {}
+  ~Transaction() {
+    if (open_) sqlite3_exec(db_, "ROLLBACK", nullptr, nullptr, nullptr);
+  }
+  Transaction(const Transaction&) = delete;
+  Transaction& operator=(const Transaction&) = delete;
+  bool begun() const { return open_; }
+  bool keep() { return open_ = sqlite3_exec(db_, "COMMIT", nullptr, nullptr, nullptr) != SQLITE_OK, !open_; }
+
+ private:
+  sqlite3* db_;
+  bool open_;
+};
+
+int schema_of(sqlite3* db) {
+  Statement s(db, "PRAGMA user_version");
+  return s.step() ? s.number(0) : -1;
+}
+
+bool is_sound(sqlite3* db) {
+  Statement s(db, "PRAGMA quick_check(1)");
+  return s.step() && s.text(0) == "ok";
+}
+
+bool write_readings(sqlite3* db, int sheet, const TapeSheet& tape) {
+  constexpr const char* sql = "INSERT INTO reading(sheet, code, mm, second_mm, over_hair_mm, day, by_whom, accepted) VALUES(?,?,?,?,?,?,?,?)";
+  for (const auto& [id, e] : tape.head) {
+    Statement s(db, sql);
+    s.with(sheet).with(std::string(facts_of(id).code)).with(e.first_mm).with(e.second_mm).with(e.over_hair_mm).with(e.day.number).with(e.by).with(tape.accepted.count(id) ? 1 : 0);
+    s.step();
+    if (!s.good()) return false;
+  }
+  for (const auto& [id, mm] : tape.body) {
+    Statement s(db, sql);
+    s.with(sheet).with(std::string(facts_of(id).code)).with(mm).with(std::optional<double>()).with(0.0).with(0).with(std::string()).with(0);
+    s.step();
+    if (!s.good()) return false;
+  }
+  return true;
+}
+
+bool read_readings(sqlite3* db, BookSheet& to) {
+  Statement s(db, "SELECT code, mm, second_mm, over_hair_mm, day, by_whom, accepted FROM reading WHERE sheet = ? ORDER BY rowid");
+  s.with(to.id);
+  while (s.step()) {
+    if (const auto body = body_measure_from_code(s.text(0))) {
+      to.sheet.body[*body] = s.real(1);
+      continue;
+    }
+    const auto id = measure_from_code(s.text(0));
+    if (!id) continue;  // of a version that knew more measures
+    TapeEntry& e = to.sheet.head[*id];
+    e.first_mm = s.real(1), e.over_hair_mm = s.real(3), e.day = Day{s.number(4)}, e.by = s.text(5);
+    if (!s.is_null(2)) e.second_mm = s.real(2);
+    if (s.number(6) != 0) to.sheet.accepted.insert(*id);
+  }
+  return s.good();
+}
+
+constexpr const char* kSheetColumns = "SELECT id, wearer, day, by_whom, people FROM sheet ";
+
+BookSheet sheet_row(const Statement& s) {
+  BookSheet b;
+  b.id = s.number(0), b.wearer = s.number(1);
+  b.sheet.day = Day{s.number(2)}, b.sheet.by = s.text(3), b.sheet.people = s.text(4);
+  return b;
+}
+
+std::string escaped_for_like(const std::string& words) {
+  std::string out = "%";
+  for (const char c : words) {
+    if (c == '%' || c == '_' || c == '\\') out += '\\';
+    out += c;
+  }
+  return out + "%";
+}
+
+}  // namespace
+
+ShopBook::ShopBook(std::unique_ptr<Base> base) : base_(std::move(base)) {}
+ShopBook::~ShopBook() = default;
+ShopBook::ShopBook(ShopBook&&) noexcept = default;
+ShopBook& ShopBook::operator=(ShopBook&&) noexcept = default;
+
+Result<void> shop_book::migrate(const std::filesystem::path& path, int to) {
+  sqlite3* db = nullptr;
+  const int opened = sqlite3_open(path.string().c_str(), &db);
+  const std::unique_ptr<sqlite3, decltype(&sqlite3_close)> closing(db, &sqlite3_close);
+  if (opened != SQLITE_OK) return fail(Errc::cannot_write, "The shop book " + path.string() + " cannot be opened.", path.string());
+  sqlite3_busy_timeout(db, kBusyMs);
+  Transaction all(db);
+  const auto failed = [&] {
+    const int code = sqlite3_errcode(db);
+    if (code == SQLITE_NOTADB || code == SQLITE_CORRUPT) return fail(Errc::bad_file, "The shop book is damaged.", path.string());
+    if (code == SQLITE_BUSY || code == SQLITE_LOCKED) return fail(Errc::locked, "The shop book " + path.filename().string() + " is held by another program; close that and try again.", path.string());
+    return fail(Errc::cannot_write, "The shop book " + path.string() + " cannot be brought up to date: " + sqlite3_errmsg(db) + ".", path.string());
+  };
+  if (!all.begun()) return failed();
+  for (int at = schema_of(db); at < to; ++at) {
+    const std::string mark = "PRAGMA user_version = " + std::to_string(at + 1);
+    if (at < 0 || sqlite3_exec(db, kSteps[at], nullptr, nullptr, nullptr) != SQLITE_OK || sqlite3_exec(db, mark.c_str(), nullptr, nullptr, nullptr) != SQLITE_OK) return failed();
+  }
+  if (!all.keep()) return failed();
+  return {};
+}
+
+Result<ShopBook> ShopBook::open(const std::filesystem::path& path, std::string* told) {
+  std::error_code ignored;
+  std::filesystem::create_directories(path.parent_path(), ignored);
+  auto base = std::make_unique<Base>();
+  base->path = path;
+  if (sqlite3_open(path.string().c_str(), &base->db) != SQLITE_OK) return fail(Errc::cannot_write, "The shop book " + path.string() + " cannot be opened or made there.", path.string());
+  sqlite3_busy_timeout(base->db, kBusyMs);
+  const int schema = schema_of(base->db);
+  const int code = sqlite3_errcode(base->db);
+  if (code == SQLITE_BUSY || code == SQLITE_LOCKED) return base->failed();
+  if (schema < 0 || !is_sound(base->db)) {
+    if (sqlite3_errcode(base->db) == SQLITE_BUSY) return base->failed();
+    const std::filesystem::path aside = path.string() + ".damaged";
+    base.reset();
+    std::filesystem::rename(path, aside, ignored);
+    if (ignored) return fail(Errc::bad_file, "The shop book " + path.string() + " is damaged and cannot be set aside.", path.string());
+    if (told != nullptr) *told = "The shop book was damaged. It is kept as " + aside.filename().string() + "; a new one was begun.";
+    return open(path, nullptr);
+  }
+  if (schema > kShopBookSchema)
+    return fail(Errc::newer_file, "The shop book was written by a newer version of Noggin Awl (tables " + std::to_string(schema) + "; this one knows up to " + std::to_string(kShopBookSchema) + ").", path.string());
+  if (auto done = shop_book::migrate(path, kShopBookSchema); !done) return tl::make_unexpected(done.error());
+  for (const char* sql : {"PRAGMA journal_mode = WAL", "PRAGMA foreign_keys = ON", "DELETE FROM sheet WHERE removed = 1", "DELETE FROM wearer WHERE removed = 1"})
+    if (auto done = base->run(sql); !done) return tl::make_unexpected(done.error());
+  return ShopBook(std::move(base));
+}
+
+Result<std::vector<BookWearer>> ShopBook::wearers(const std::string& search) const {
+  Statement s(base_->db,
+              "SELECT w.id, w.name, w.note, COUNT(s.id), COALESCE(MAX(s.day), 0) FROM wearer w LEFT JOIN sheet s ON s.wearer = w.id AND s.removed = 0 "
+              "WHERE w.removed = 0 AND (w.name LIKE ?1 ESCAPE '\\' OR w.note LIKE ?1 ESCAPE '\\') GROUP BY w.id ORDER BY w.name COLLATE NOCASE, w.id");
+  s.with(escaped_for_like(search));
+  std::vector<BookWearer> list;
+  while (s.step()) list.push_back({s.number(0), s.text(1), s.text(2), s.number(3), Day{s.number(4)}});
+  if (!s.good()) return base_->failed();
+  return list;
+}
+
+Result<std::vector<BookSheet>> ShopBook::sheets(int wearer) const {
+  Statement s(base_->db, (std::string(kSheetColumns) + "WHERE wearer = ? AND removed = 0 ORDER BY day DESC, id DESC").c_str());
+  s.with(wearer);
+  std::vector<BookSheet> list;
+  while (s.step()) list.push_back(sheet_row(s));
+  if (!s.good()) return base_->failed();
+  for (BookSheet& b : list)
+    if (!read_readings(base_->db, b)) return base_->failed();
+  return list;
+}
+
+Result<BookSheet> ShopBook::sheet(int id) const {
+  Statement s(base_->db, (std::string(kSheetColumns) + "WHERE id = ?").c_str());
+  s.with(id);
+  if (!s.step()) {
+    if (!s.good()) return base_->failed();
+    return fail(Errc::unknown_name, "There is no set of measures number " + std::to_string(id) + " in the shop book.", "book");
+  }
+  BookSheet b = sheet_row(s);
+  if (!read_readings(base_->db, b)) return base_->failed();
+  return b;
+}
+
+Result<int> ShopBook::add_wearer(const std::string& name, const std::string& note) {
+  if (name.find_first_not_of(" \t\r\n") == std::string::npos) return fail(Errc::empty_input, "A wearer in the book needs a name, even a made-up one.", "book/name");
+  Statement s(base_->db, "INSERT INTO wearer(name, note) VALUES(?, ?)");
+  s.with(name).with(note).step();
+  if (!s.good()) return base_->failed();
+  return static_cast<int>(sqlite3_last_insert_rowid(base_->db));
+}
+
+namespace {
+
+/// Runs a statement that must touch one row.
+Result<void> touch(const std::function<tl::unexpected<Error>()>& failed, Statement& s, int id) {
+  s.step();
+  if (!s.good()) return failed();
+  if (s.changed() == 0) return fail(Errc::unknown_name, "Number " + std::to_string(id) + " is not in the shop book.", "book");
+  return {};
+}
+
+}  // namespace
+
+Result<void> ShopBook::change_wearer(int id, const std::string& name, const std::string& note) {
+  Statement s(base_->db, "UPDATE wearer SET name = ?, note = ? WHERE id = ?");
+  s.with(name).with(note).with(id);
+  return touch([this] { return base_->failed(); }, s, id);
+}
+
+Result<int> ShopBook::add_sheet(int wearer, const TapeSheet& sheet) {
+  Transaction all(base_->db);
+  if (!all.begun()) return base_->failed();
+  Statement s(base_->db, "INSERT INTO sheet(wearer, day, by_whom, people) VALUES(?, ?, ?, ?)");
+  s.with(wearer).with(sheet.day.number).with(sheet.by).with(sheet.people).step();
+  if (!s.good()) {
+    if (sqlite3_extended_errcode(base_->db) == SQLITE_CONSTRAINT_FOREIGNKEY) return fail(Errc::unknown_name, "Wearer number " + std::to_string(wearer) + " is not in the shop book.", "book");
+    return base_->failed();
+  }
+  const int id = static_cast<int>(sqlite3_last_insert_rowid(base_->db));
+  if (!write_readings(base_->db, id, sheet) || !all.keep()) return base_->failed();
+  return id;
+}
+
+Result<void> ShopBook::remove_wearer(int id) {
+  Statement s(base_->db, "UPDATE wearer SET removed = 1 WHERE id = ? AND removed = 0");
+  return touch([this] { return base_->failed(); }, s.with(id), id);
+}
+Result<void> ShopBook::restore_wearer(int id) {
+  Statement s(base_->db, "UPDATE wearer SET removed = 0 WHERE id = ? AND removed = 1");
+  return touch([this] { return base_->failed(); }, s.with(id), id);
+}
+Result<void> ShopBook::remove_sheet(int id) {
+  Statement s(base_->db, "UPDATE sheet SET removed = 1 WHERE id = ? AND removed = 0");
+  return touch([this] { return base_->failed(); }, s.with(id), id);
+}
+Result<void> ShopBook::restore_sheet(int id) {
+  Statement s(base_->db, "UPDATE sheet SET removed = 0 WHERE id = ? AND removed = 1");
+  return touch([this] { return base_->failed(); }, s.with(id), id);
+}
+
+}  // namespace awl

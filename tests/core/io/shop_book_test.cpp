@@ -1,0 +1,209 @@
+#include "core/io/shop_book.hpp"
+
+#include <catch2/catch.hpp>
+#include <sqlite3.h>
+
+#include "core/io/wearers_csv.hpp"
+#include "support/bench_data.hpp"
+
+using namespace awl;
+using M = MeasureId;
+
+namespace {
+
+TapeSheet a_sheet(double hc_mm, int day) {
+  TapeSheet sheet = sheet_of({{M::HC, hc_mm}, {M::HL, 195}});
+  sheet.day = Day{day}, sheet.by = "the workshop", sheet.people = "adult";
+  sheet.head[M::HC] = {hc_mm, hc_mm + 2.0, 3.0, Day{day}, "a helper"};
+  sheet.body[BodyMeasure::hand] = 212.0;
+  sheet.accepted = {M::HL};
+  return sheet;
+}
+
+/// Another program at work on the same file.
+class Other {
+ public:
+  explicit Other(const std::filesystem::path& path) { REQUIRE(sqlite3_open(path.string().c_str(), &db_) == SQLITE_OK); }
+  ~Other() { sqlite3_close(db_); }
+  Other(const Other&) = delete;
+  Other& operator=(const Other&) = delete;
+  void run(const std::string& sql) {
+    CAPTURE(sql);
+    REQUIRE(sqlite3_exec(db_, sql.c_str(), nullptr, nullptr, nullptr) == SQLITE_OK);
+  }
+
+ private:
+  sqlite3* db_ = nullptr;
+};
+
+}  // namespace
+
+TEST_CASE("a wearer's dated measures come back from the book as they were", "[io][book]") {
+  const test::TempFolder folder;
+  int ferry = 0;
+  {
+    auto book = ShopBook::open(folder / "shop.db");
+    REQUIRE(book);
+    ferry = *book->add_wearer("Ferry Keeper", "left-handed, wears glasses");
+    REQUIRE(book->add_wearer("Almanac Seller", ""));
+    REQUIRE(book->add_sheet(ferry, a_sheet(571, 20000)));
+    REQUIRE(book->add_sheet(ferry, a_sheet(574, 20400)));
+  }
+  const auto book = ShopBook::open(folder / "shop.db");
+  const auto all = book->wearers();
+  REQUIRE(all->size() == 2);
+  CHECK((*all)[0].name == "Almanac Seller");
+  CHECK((*all)[1].sheets == 2);
+  CHECK((*all)[1].last == Day{20400});
+  const auto sheets = book->sheets(ferry);
+  REQUIRE(sheets->size() == 2);
+  CHECK((*sheets)[0].sheet == a_sheet(574, 20400));
+  CHECK((*sheets)[1].sheet == a_sheet(571, 20000));
+  CHECK(book->sheet((*sheets)[1].id)->sheet == a_sheet(571, 20000));
+}
+
+TEST_CASE("wearers are found by a part of their name or note, whatever its signs", "[io][book]") {
+  const test::TempFolder folder;
+  auto book = ShopBook::open(folder / "shop.db");
+  REQUIRE(book->add_wearer("Toll Clerk", "pays 50% ahead"));
+  REQUIRE(book->add_wearer("Reed Mask", "wide_brim"));
+  const auto found = [&](const char* words) { return book->wearers(words)->size(); };
+  CHECK(found("toll") == 1);
+  CHECK(found("50%") == 1);
+  CHECK(found("e_b") == 1);
+  CHECK(found("e%k") == 0);
+  CHECK(found("'; DROP TABLE wearer; --") == 0);
+  CHECK(found("") == 2);
+}
+
+TEST_CASE("what was removed can be brought back until the book is opened again", "[io][book]") {
+  const test::TempFolder folder;
+  {
+    auto book = ShopBook::open(folder / "shop.db");
+    const int id = *book->add_wearer("Marsh Guard", "");
+    const int sheet = *book->add_sheet(id, a_sheet(580, 1));
+    REQUIRE(book->remove_sheet(sheet));
+    CHECK(book->sheets(id)->empty());
+    REQUIRE(book->restore_sheet(sheet));
+    CHECK(book->sheets(id)->size() == 1);
+    REQUIRE(book->remove_wearer(id));
+    CHECK(book->wearers()->empty());
+    REQUIRE(book->restore_wearer(id));
+    CHECK(book->sheets(id)->size() == 1);
+    REQUIRE(book->remove_wearer(id));
+    CHECK_FALSE(book->remove_wearer(id));
+  }
+  Other look(folder / "shop.db");
+  REQUIRE(ShopBook::open(folder / "shop.db"));
+  CHECK(ShopBook::open(folder / "shop.db")->wearers()->empty());
+  CHECK(ShopBook::open(folder / "shop.db")->sheet(1).error().code == Errc::unknown_name);
+}
+
+TEST_CASE("names are wanted and numbers must be known", "[io][book]") {
+  const test::TempFolder folder;
+  auto book = ShopBook::open(folder / "shop.db");
+  CHECK(book->add_wearer("  ", "").error().code == Errc::empty_input);
+  CHECK(book->add_sheet(77, a_sheet(570, 1)).error().code == Errc::unknown_name);
+  CHECK(book->change_wearer(77, "x", "").error().code == Errc::unknown_name);
+  const int id = *book->add_wearer("Eel Catcher", "");
+  REQUIRE(book->change_wearer(id, "Eel Catcher the younger", "n"));
+  CHECK((*book->wearers())[0].name == "Eel Catcher the younger");
+}
+
+TEST_CASE("a book of the first schema is brought up to date with all it holds", "[io][book]") {
+  const test::TempFolder folder;
+  REQUIRE(shop_book::migrate(folder / "old.db", 1));
+  {
+    Other old(folder / "old.db");
+    old.run("INSERT INTO wearer(id, name) VALUES(3, 'Lamp Post'); INSERT INTO sheet(id, wearer, day) VALUES(5, 3, 19000); INSERT INTO reading(sheet, code, mm) VALUES(5, 'HC', 566.5);");
+  }
+  const auto book = ShopBook::open(folder / "old.db");
+  REQUIRE(book);
+  const auto sheets = book->sheets(3);
+  REQUIRE(sheets->size() == 1);
+  CHECK((*sheets)[0].sheet.head.at(M::HC).first_mm == 566.5);
+  CHECK((*sheets)[0].sheet.people == "auto");
+  CHECK((*sheets)[0].sheet.day == Day{19000});
+}
+
+TEST_CASE("a newer book is refused and left as it is", "[io][book]") {
+  const test::TempFolder folder;
+  REQUIRE(ShopBook::open(folder / "new.db"));
+  Other(folder / "new.db").run("PRAGMA user_version = 9");
+  const auto refused = ShopBook::open(folder / "new.db");
+  REQUIRE_FALSE(refused);
+  CHECK(refused.error().code == Errc::newer_file);
+  CHECK(refused.error().text.find("tables 9") != std::string::npos);
+}
+
+TEST_CASE("a damaged book is set aside and a new one begun, and that is told", "[io][book]") {
+  const test::TempFolder folder;
+  REQUIRE(write_file_safely(folder / "shop.db", std::string(8192, 'x')));
+  std::string told;
+  const auto book = ShopBook::open(folder / "shop.db", &told);
+  REQUIRE(book);
+  CHECK(book->wearers()->empty());
+  CHECK(told.find("shop.db.damaged") != std::string::npos);
+  CHECK(read_file(folder / "shop.db.damaged")->size() == 8192);
+}
+
+TEST_CASE("a book another program holds is a sentence, not a hang", "[io][book]") {
+  const test::TempFolder folder;
+  auto book = ShopBook::open(folder / "shop.db");
+  Other other(folder / "shop.db");
+  other.run("BEGIN EXCLUSIVE");
+  const auto refused = book->add_wearer("Otter Pup", "");
+  REQUIRE_FALSE(refused);
+  CHECK(refused.error().code == Errc::locked);
+  other.run("ROLLBACK");
+  CHECK(book->add_wearer("Otter Pup", ""));
+}
+
+TEST_CASE("a folder that cannot be written is a sentence", "[io][book]") {
+  const test::TempFolder folder;
+  REQUIRE(write_file_safely(folder / "file", "x"));
+  CHECK(ShopBook::open(folder / "file" / "shop.db").error().code == Errc::cannot_write);
+}
+
+TEST_CASE("wearers written as CSV are read back as they count", "[io][csv]") {
+  NamedSheet plain{"Ferry Keeper, the elder", sheet_of({{M::HC, 571.5}, {M::PD, 63.25}})};
+  plain.sheet.day = Day{20000}, plain.sheet.by = "the \"workshop\"", plain.sheet.people = "child-11";
+  plain.sheet.body[BodyMeasure::wrist] = 166.0;
+  const auto back = wearers_from_csv(wearers_csv({plain, {"Reed Mask", sheet_of({{M::HL, 190}})}}));
+  REQUIRE(back);
+  REQUIRE(back->size() == 2);
+  CHECK((*back)[0] == plain);
+  // What counts is written: two readings and hair become one value.
+  const auto counted = wearers_from_csv(wearers_csv({{"X", a_sheet(580, 1)}}));
+  CHECK((*counted)[0].sheet.head.at(M::HC).first_mm == Approx(a_sheet(580, 1).head.at(M::HC).skin_mm(M::HC)).margin(0.01));
+}
+
+TEST_CASE("tables as makers keep them are understood", "[io][csv]") {
+  const auto semicolons = wearers_from_csv("\xEF\xBB\xBFwearer;HC [cm];HL;day\r\nFerry Keeper;57,2;195;2026-03-01\r\n\r\n");
+  REQUIRE(semicolons);
+  CHECK((*semicolons)[0].sheet.head.at(M::HC).first_mm == Approx(572.0));
+  CHECK((*semicolons)[0].sheet.day == *parse_day("2026-03-01"));
+  const auto inches = wearers_from_csv("wearer,HC (in),HB\nA,22 1/2,15 cm\nB,,152\n");
+  REQUIRE(inches);
+  CHECK((*inches)[0].sheet.head.at(M::HC).first_mm == Approx(571.5));
+  CHECK((*inches)[0].sheet.head.at(M::HB).first_mm == Approx(150.0));
+  CHECK((*inches)[1].sheet.head.size() == 1);
+  CHECK(wearers_from_csv("wearer\tHC\nA\t56,5 cm\n")->at(0).sheet.head.at(M::HC).first_mm == Approx(565.0));
+}
+
+TEST_CASE("what cannot be read in a table names its line and column", "[io][csv]") {
+  const auto [text, part] = GENERATE(table<const char*, const char*>({{"wearer,HC,hat size\nA,570,7\n", "Line 1, column 3 (hat size)"},
+                                                                      {"wearer,HC [ells]\nA,5\n", "Line 1, column 2"},
+                                                                      {"HC\n570\n", "no column \"wearer\""},
+                                                                      {"wearer,HC\nA,57,2\n", "Line 2 has 3 cells where the heading has 2"},
+                                                                      {"wearer,HC\nA,570\nB,abc\n", "Line 3, column 2 (HC)"},
+                                                                      {"wearer,HC\nA,57\n", "57.0 cm"},
+                                                                      {"wearer,day\nA,yesterday\n", "Line 2, column 2 (day)"},
+                                                                      {"wearer,HC\n,570\n", "Line 2 names no wearer"},
+                                                                      {"wearer,by\n\"A,B\n", "never closed"},
+                                                                      {"", "empty"}}));
+  CAPTURE(text);
+  const auto refused = wearers_from_csv(text);
+  REQUIRE_FALSE(refused);
+  CHECK(refused.error().text.find(part) != std::string::npos);
+}
