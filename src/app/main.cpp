@@ -5,6 +5,7 @@
 #include <QElapsedTimer>
 #include <QFile>
 #include <QMessageBox>
+#include <QTemporaryDir>
 #include <QTimer>
 #include <cstdio>
 #include <exception>
@@ -34,7 +35,7 @@ void takePictures(MainWindow& window, const QString& folder) {
     window.stand().finishedPicture();
     window.grab().save(folder + QLatin1Char('/') + name + QStringLiteral(".png"));
   };
-  for (const char* id : {"tape", "head", "form", "seams", "foam", "coat"}) {
+  for (const char* id : {"tape", "head", "form", "seams", "foam", "coat", "book"}) {
     window.showStation(QLatin1String(id));
     shoot(QLatin1String(id));
   }
@@ -53,6 +54,12 @@ void offerRecovery(MainWindow& window) {
   if (const auto build = open_build(path.toStdString())) window.document().replace(*build, {});
 }
 
+/// Pictures are made from the demo's wearers alone, never from a maker's own book.
+void useThrowAwayBook() {
+  static const QTemporaryDir folder;
+  qputenv("XDG_DATA_HOME", folder.path().toLocal8Bit());
+}
+
 int run(QApplication& app) {
   QCommandLineParser parser;
   parser.addHelpOption();
@@ -67,6 +74,7 @@ int run(QApplication& app) {
   applyTheme(false, 11);
   auto chain = Chain::load(data_folder());
   if (!chain) return QMessageBox::critical(nullptr, QStringLiteral("Noggin Awl"), QString::fromStdString(chain.error().text)), 1;
+  if (parser.isSet(pictures)) useThrowAwayBook();
   const QDate today = parser.isSet(pictures) ? QDate(2026, 10, 5) : QDate::currentDate();
   MainWindow window(*chain, demo_build(Day{static_cast<int>(QDate(1970, 1, 1).daysTo(today))}));
   if (parser.isSet(timed))
@@ -76,6 +84,7 @@ int run(QApplication& app) {
       QTimer::singleShot(0, &app, &QApplication::quit);
     });
   window.show();
+  if (parser.isSet(pictures)) (void)window.book().readCsv(QString::fromStdString((data_folder() / "demo" / "wearers.csv").string()));
   if (parser.isSet(pictures)) return takePictures(window, parser.value(pictures)), 0;
   if (!parser.isSet(timed)) offerRecovery(window);
   if (!parser.positionalArguments().isEmpty()) window.openFile(parser.positionalArguments().first());

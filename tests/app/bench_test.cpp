@@ -307,7 +307,8 @@ TEST_CASE("nothing is clipped at 1280 by 800, in ordinary and in large type", "[
   const bool large = GENERATE(false, true);
   bench.window.setLarge(large);
   bench.window.resize(1280, 800);
-  for (const char* id : {"tape", "head", "form", "seams", "foam", "coat"}) {
+  for (TrayGroup* group : bench.window.findChildren<TrayGroup*>()) group->setOpen(true);
+  for (const char* id : {"tape", "head", "form", "seams", "foam", "coat", "book"}) {
     bench.go(id);
     QApplication::processEvents();
     CAPTURE(id, large);
@@ -317,7 +318,7 @@ TEST_CASE("nothing is clipped at 1280 by 800, in ordinary and in large type", "[
     auto& station = bench.find<QWidget>((std::string("station-") + id).c_str());
     CHECK(station.width() <= tray.width());
     for (const QPushButton* button : station.findChildren<QPushButton*>())
-      CHECK(button->fontMetrics().horizontalAdvance(button->text()) + 8 <= button->width());
+        if (button->isVisible()) CHECK(button->fontMetrics().horizontalAdvance(button->text()) + 8 <= button->width());
   }
   bench.window.setLarge(false);
 }

@@ -125,7 +125,7 @@ TEST_CASE("a build is made, exported, remarked on and regraded from the shell", 
   REQUIRE(regraded.code == 0);
   CHECK(regraded.json()["pieces"] == 7);
   CHECK(regraded.json()["ms"].get<double>() > 0.0);
-  CHECK(open_build(folder / "n.noggin")->measures.at(MeasureId::HC) == 610.0);
+  CHECK(open_build(folder / "n.noggin")->tape.head.at(MeasureId::HC).first_mm == 610.0);
 }
 
 TEST_CASE("wrong usage is exit 2, help is exit 0", "[cli]") {

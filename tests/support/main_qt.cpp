@@ -12,6 +12,7 @@ int main(int argc, char** argv) {
   if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM") && !qEnvironmentVariableIsSet("DISPLAY")) qputenv("QT_QPA_PLATFORM", "offscreen");
   const QString state = QDir::tempPath() + QStringLiteral("/noggin-awl-test-state-%1").arg(QCoreApplication::applicationPid());
   qputenv("XDG_STATE_HOME", state.toLocal8Bit());
+  qputenv("XDG_DATA_HOME", state.toLocal8Bit());
   int qt_argc = 1;
   QApplication app(qt_argc, argv);
   QStandardPaths::setTestModeEnabled(true);

@@ -12,6 +12,7 @@
 #include <QPushButton>
 #include <QSettings>
 
+#include "app/stations/book_station.hpp"
 #include "app/stations/foam_station.hpp"
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
@@ -50,7 +51,7 @@ MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
                                               QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
     return answer == QMessageBox::Save ? 0 : answer == QMessageBox::Discard ? 1 : 2;
   };
-  m_stations = makeStations(m_document, *m_chain, this);
+  m_stations = makeStations(m_document, *m_chain, m_book, this);
   m_current = m_stations.front();
   makeMenus();
   layOut(makeRail(), makeTray());
@@ -147,7 +148,7 @@ QWidget* MainWindow::makeTray() {
     scroll->viewport()->setAutoFillBackground(false);
     m_tray->addWidget(scroll);
   }
-  m_tray->setFixedWidth(344);
+  m_tray->setFixedWidth(362);
   return m_tray;
 }
 
@@ -163,6 +164,8 @@ void MainWindow::layOut(QWidget* rail, QWidget* tray) {
   plan->setWidget(m_plan);
   m_middle->addWidget(m_views);
   m_middle->addWidget(plan);
+  for (Station* station : m_stations)
+    if (station->page() != nullptr) m_middle->addWidget(station->page());
   auto* body = new QWidget(this);
   auto* row = new QHBoxLayout;
   row->setContentsMargins(0, 0, 0, 0);
@@ -203,6 +206,12 @@ void MainWindow::connectAll() {
   connect(m_stand, &StandView::measureClicked, this, [this](int measure) { goToPlace(QLatin1String(measure_facts()[measure].code)); });
   for (Station* s : m_stations) {
     connect(s, &Station::panelChosen, this, choose);
+    connect(s, &Station::told, m_remarks, &RemarksLine::showRefusal);
+    if (auto* book = qobject_cast<BookStation*>(s))
+      connect(book, &BookStation::csvWanted, this, [this, book](bool save) {
+        const QString path = askPath(save, tr("Table of wearers"), QStringLiteral("wearers.csv"), tr("Tables (*.csv *.txt)"));
+        if (!path.isEmpty()) save ? book->writeCsv(path) : book->readCsv(path);
+      });
     connect(s, &Station::standChanged, this, [this, s] {
       if (s == m_current) renewViews();
     });
@@ -217,8 +226,10 @@ bool MainWindow::showStation(const QString& id) {
     m_rail->button(i)->setChecked(true);
     m_tray->setCurrentIndex(i);
     const Station::View view = m_current->view();
-    m_middle->setCurrentIndex(view == Station::View::plan ? 1 : 0);
+    if (view == Station::View::page) m_middle->setCurrentWidget(m_current->page());
+    else m_middle->setCurrentIndex(view == Station::View::plan ? 1 : 0);
     m_mat->setVisible(view == Station::View::standAndMat);
+    m_current->entered();
     renewViews();
     return true;
   }
@@ -253,12 +264,13 @@ void MainWindow::renewViews() {
 /// Done, being renewed, or something to look at: a word and a sign on each station.
 void MainWindow::renewRail() {
   const Derived& d = m_deriver.latest();
-  const bool done[] = {d.head != nullptr, d.head != nullptr, d.form != nullptr, d.panels != nullptr, d.layout != nullptr, d.plan != nullptr};
-  const char* const areas[] = {"tape.", "head.loosened", "form.", "seam.", "foam.", "coat."};
+  const bool done[] = {d.head != nullptr, d.head != nullptr, d.form != nullptr, d.panels != nullptr, d.layout != nullptr, d.plan != nullptr, true};
+  const char* const areas[] = {"tape.", "head.loosened", "form.", "seam.", "foam.", "coat.", "book."};
   for (std::size_t i = 0; i < m_stations.size(); ++i) {
     QString mark = m_deriver.isBusy() ? QStringLiteral("\u2026") : done[i] ? QStringLiteral("\u2713") : QStringLiteral("\u25a0");
     for (const Remark& r : d.remarks)
       if (!m_deriver.isBusy() && (r.id.rfind(areas[i], 0) == 0 || (i == 0 && r.id.rfind("head.", 0) == 0)) && r.severity != Severity::note) mark = r.severity == Severity::stop ? QStringLiteral("\u25a0") : QStringLiteral("\u25b2");
+    if (m_stations[i]->view() == Station::View::page) mark.clear();
     m_rail->button(static_cast<int>(i))->setText(QStringLiteral("%1  %2").arg(m_stations[i]->word(), mark));
   }
 }
@@ -347,7 +359,7 @@ void MainWindow::setDark(bool dark) {
 void MainWindow::setLarge(bool large) {
   m_large = large;
   applyTheme(m_dark, large ? 14 : 11);
-  m_tray->setFixedWidth(large ? 420 : 344);
+  m_tray->setFixedWidth(large ? 430 : 362);
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

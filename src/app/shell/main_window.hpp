@@ -7,6 +7,7 @@
 
 #include "app/jobs/deriver.hpp"
 #include "app/mat/mat_view.hpp"
+#include "app/models/book.hpp"
 #include "app/shell/document.hpp"
 #include "app/shell/ticket.hpp"
 #include "app/stand/stand_view.hpp"
@@ -27,6 +28,7 @@ class MainWindow : public QMainWindow {
   Deriver& deriver() { return m_deriver; }
   StandView& stand() { return *m_stand; }
   MatView& mat() { return *m_mat; }
+  Book& book() { return m_book; }
   bool showStation(const QString& id);
   QString stationId() const { return m_current->id(); }
 
@@ -64,6 +66,7 @@ class MainWindow : public QMainWindow {
 
   std::shared_ptr<const Chain> m_chain;
   Document m_document;
+  Book m_book;
   Deriver m_deriver;
   std::vector<Station*> m_stations;
   Station* m_current = nullptr;

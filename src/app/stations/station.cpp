@@ -2,6 +2,7 @@
 
 #include <QSignalBlocker>
 
+#include "app/stations/book_station.hpp"
 #include "app/stations/coat_station.hpp"
 #include "app/stations/foam_station.hpp"
 #include "app/stations/form_station.hpp"
@@ -82,9 +83,9 @@ TrayGroup* Station::addGroup(const QString& title, bool open) {
   return group;
 }
 
-std::vector<Station*> makeStations(Document& document, const Chain& chain, QWidget* parent) {
-  return {new TapeStation(document, chain, parent), new HeadStation(document, parent),        new FormStation(document, parent),
-          new SeamsStation(document, parent), new FoamStation(document, chain, parent), new CoatStation(document, chain, parent)};
+std::vector<Station*> makeStations(Document& document, const Chain& chain, Book& book, QWidget* parent) {
+  return {new TapeStation(document, chain, parent),  new HeadStation(document, parent),        new FormStation(document, parent), new SeamsStation(document, parent),
+          new FoamStation(document, chain, parent), new CoatStation(document, chain, parent), new BookStation(document, book, parent)};
 }
 
 }  // namespace awl

@@ -15,7 +15,7 @@ class Station : public QWidget {
   Q_OBJECT
 
  public:
-  enum class View { stand, standAndMat, plan };
+  enum class View { stand, standAndMat, plan, page };
 
   Station(Document& document, const QString& id, const QString& word, QWidget* parent);
 
@@ -29,11 +29,17 @@ class Station : public QWidget {
   /// Brings the control for a remark's place into focus. False if this station has none.
   virtual bool focusPlace(const QString& where);
   virtual void setDark(bool) {}
+  /// A page of its own for the middle of the bench, for View::page.
+  virtual QWidget* page() { return nullptr; }
+  /// Called when the station comes to the front.
+  virtual void entered() {}
 
  signals:
   void panelChosen(int panel);
   /// What this station wants on the stand is another than before.
   void standChanged();
+  /// A sentence for the remarks line: something could not be done.
+  void told(const QString& sentence);
 
  protected:
   /// Submits a change; if it is refused, the field keeps what was typed and says why.
@@ -55,7 +61,9 @@ class Station : public QWidget {
   std::map<QString, QWidget*> m_places;
 };
 
+class Book;
+
 /// All stations there are, in the order of the work.
-std::vector<Station*> makeStations(Document& document, const Chain& chain, QWidget* parent);
+std::vector<Station*> makeStations(Document& document, const Chain& chain, Book& book, QWidget* parent);
 
 }  // namespace awl

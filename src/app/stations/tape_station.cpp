@@ -1,6 +1,7 @@
 #include "app/stations/tape_station.hpp"
 
 #include <QApplication>
+#include <QCoreApplication>
 #include <QSignalBlocker>
 #include <set>
 
@@ -21,7 +22,8 @@ bool isOfFace(MeasureId id) {
 
 TapeStation::TapeStation(Document& document, const Chain& chain, QWidget* parent)
     : Station(document, QStringLiteral("tape"), tr("Tape"), parent), m_card(new MeasureCard(this)), m_next(new QLabel(this)), m_held(new QLabel(this)),
-      m_day(new QDateEdit(this)), m_by(new QLineEdit(this)) {
+      m_day(new QDateEdit(this)), m_by(new QLineEdit(this)), m_socket(new QLineEdit(QStringLiteral("noggin-awl-tape"), this)), m_connect(new QPushButton(this)), m_press(new QPushButton(this)),
+      m_tapeState(new QLabel(this)) {
   m_column->addWidget(m_card);
   m_first = addGroup(tr("Measure these first"));
   m_next->setObjectName(QStringLiteral("next-measure"));
@@ -33,6 +35,7 @@ TapeStation::TapeStation(Document& document, const Chain& chain, QWidget* parent
   for (const MeasureFacts& f : measure_facts()) addMeasure(f.id);
   addBeside();
   addWhose(chain);
+  addDigitalTape(chain);
   m_column->addStretch(1);
   connect(m_card->second(), &LengthField::entered, this, [this](double mm) { changeEntry(m_card->second(), tr("Second reading"), [mm](TapeEntry& e) { e.second_mm = mm; }); });
   connect(m_card->second(), &LengthField::emptied, this, [this] { changeEntry(m_card->second(), tr("Second reading"), [](TapeEntry& e) { e.second_mm.reset(); }); });
@@ -43,6 +46,9 @@ TapeStation::TapeStation(Document& document, const Chain& chain, QWidget* parent
       if (row->field() == now) pick(id);
   });
 }
+
+// Focus still moves while the fields are being destroyed; nobody listens any more then.
+TapeStation::~TapeStation() { qApp->disconnect(this); }
 
 void TapeStation::addMeasure(MeasureId id) {
   const MeasureFacts& f = facts_of(id);
@@ -129,6 +135,77 @@ void TapeStation::addWhose(const Chain& chain) {
   });
 }
 
+void TapeStation::addDigitalTape(const Chain& chain) {
+  TrayGroup* group = addGroup(tr("Digital tape"), false);
+  m_socket->setObjectName(QStringLiteral("tape-socket"));
+  m_socket->setAccessibleName(tr("Socket of the tape"));
+  m_socket->setToolTip(tr("Local socket the tape listens on; docs/formats/digital-tape.md."));
+  group->addRow(tr("Socket"), m_socket);
+  m_tapeState->setObjectName(QStringLiteral("tape-state"));
+  m_tapeState->setWordWrap(true);
+  group->body()->addWidget(m_tapeState);
+  auto* practice = new QPushButton(tr("Practise with a simulated tape"), this);
+  m_connect->setObjectName(QStringLiteral("tape-connect"));
+  m_connect->setToolTip(tr("Each press of the tape's button fills the measure in hand and goes on to the next."));
+  m_press->setObjectName(QStringLiteral("tape-press"));
+  m_press->setText(tr("Press the simulated tape's button"));
+  m_press->setToolTip(tr("Measures a made-up head, with a hand that trembles a little."));
+  m_press->hide();
+  practice->setObjectName(QStringLiteral("tape-practise"));
+  practice->setToolTip(tr("No tape at hand? This one measures a made-up head."));
+  for (QPushButton* button : {m_connect, practice, m_press}) group->body()->addWidget(button);
+  connect(m_connect, &QPushButton::clicked, this, [this] { m_tape.state() == DigitalTape::State::off ? m_tape.connectTo(m_socket->text()) : m_tape.disconnectTape(); });
+  connect(practice, &QPushButton::clicked, this, [this, &chain] { practise(chain); });
+  connect(m_press, &QPushButton::clicked, this, [this] { m_practice->press(); });
+  connect(&m_tape, &DigitalTape::stateChanged, this, &TapeStation::showTape);
+  connect(&m_tape, &DigitalTape::reading, this, &TapeStation::takeReading);
+  m_tape.want(QLatin1String(facts_of(m_picked).code));
+  showTape();
+}
+
+void TapeStation::practise(const Chain& chain) {
+  if (m_practice == nullptr) {
+    const auto head = chain.head_of(sheet_of({{MeasureId::HC, 571.0}, {MeasureId::HB, 154.0}, {MeasureId::FH, 119.0}}, "adult"));
+    if (!head) return;
+    const auto truth = [readings = head->readings](const QString& code) -> std::optional<double> {
+      const auto id = measure_from_code(code.toStdString());
+      if (!id) return std::nullopt;
+      return readings[index_of(*id)].reads_mm;
+    };
+    m_practice = new SimulatedTape(truth, {}, this);
+    const QString socket = QStringLiteral("noggin-awl-practice-%1").arg(QCoreApplication::applicationPid());
+    if (QString problem; !m_practice->listen(socket, &problem)) return emit told(tr("The simulated tape cannot start: %1.").arg(problem));
+    m_socket->setText(socket);
+  }
+  m_press->show();
+  m_tape.connectTo(m_socket->text());
+}
+
+void TapeStation::showTape() {
+  const bool off = m_tape.state() == DigitalTape::State::off;
+  m_connect->setText(off ? tr("Connect the tape") : tr("Disconnect"));
+  m_socket->setEnabled(off);
+  m_press->setEnabled(m_tape.state() == DigitalTape::State::ready);
+  m_tapeState->setText(off ? tr("No tape connected.")
+                       : m_tape.state() == DigitalTape::State::ready ? tr("Connected: %1. It fills the measure in hand.").arg(m_tape.name())
+                                                                     : tr("No answer from %1; looking for it again every second.").arg(m_tape.socket()));
+}
+
+/// Fills the measure in hand and goes on to the next one that is empty, the short list first.
+void TapeStation::takeReading(double mm) {
+  LengthField* field = m_rows.at(m_picked)->field();
+  const bool done = submit(field, tr("Digital tape"), [id = m_picked, mm](const Build& b) -> Result<Build> {
+    Build next = b;
+    next.tape.set(id, mm);
+    return next;
+  });
+  if (!done) return;
+  std::vector<MeasureId> order = m_shortList;
+  for (const MeasureFacts& f : measure_facts()) order.push_back(f.id);
+  for (const MeasureId id : order)
+    if (!m_document.build().tape.head.count(id) && m_rows.at(id)->isVisibleTo(this)) return void(focusPlace(QLatin1String(facts_of(id).code)));
+}
+
 StandChoice TapeStation::standChoice() const {
   StandChoice choice;
   choice.hood = choice.seams = false;
@@ -151,6 +228,7 @@ void TapeStation::changeEntry(LengthField* field, const QString& label, const Ed
 void TapeStation::pick(MeasureId id) {
   if (m_picked == id) return;
   m_picked = id;
+  m_tape.want(QLatin1String(facts_of(id).code));
   showCard(m_document.build(), m_derived);
   emit standChanged();
 }

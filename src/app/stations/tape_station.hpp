@@ -1,7 +1,10 @@
 #pragma once
 #include <QCheckBox>
 #include <QDateEdit>
+#include <QPushButton>
 
+#include "app/jobs/digital_tape.hpp"
+#include "app/jobs/simulated_tape.hpp"
 #include "app/stations/station.hpp"
 #include "app/widgets/measure_card.hpp"
 #include "app/widgets/measure_row.hpp"
@@ -14,16 +17,22 @@ class TapeStation : public Station {
 
  public:
   TapeStation(Document& document, const Chain& chain, QWidget* parent);
+  ~TapeStation() override;
   StandChoice standChoice() const override;
   void show(const Build& build, const Derived& derived) override;
   bool focusPlace(const QString& where) override;
   void setDark(bool dark) override;
+  DigitalTape& digitalTape() { return m_tape; }
 
  private:
   using Edit = std::function<void(TapeEntry&)>;
   void addMeasure(MeasureId id);
   void addBeside();
   void addWhose(const Chain& chain);
+  void addDigitalTape(const Chain& chain);
+  void takeReading(double mm);
+  void showTape();
+  void practise(const Chain& chain);
   void changeEntry(LengthField* field, const QString& label, const Edit& edit);
   void pick(MeasureId id);
   void sortRows(const std::vector<Telling>& shortList);
@@ -45,6 +54,11 @@ class TapeStation : public Station {
   std::pair<std::shared_ptr<const Headform>, MeasureId> m_pictured{nullptr, MeasureId::HC};
   QImage m_picture;
   bool m_dark = false;
+  DigitalTape m_tape;
+  SimulatedTape* m_practice = nullptr;
+  QLineEdit* m_socket;
+  QPushButton *m_connect, *m_press;
+  QLabel* m_tapeState;
 };
 
 }  // namespace awl

@@ -16,7 +16,7 @@ class MeasureCard : public QFrame {
 
   void show(MeasureId measure, const TapeEntry* entry, LengthUnit unit, const QImage& picture);
   using QWidget::show;
-  QSize pictureSize() const { return {308, 134}; }
+  QSize pictureSize() const { return {322, 138}; }
   LengthField* second() const { return m_second; }
   LengthField* hair() const { return m_hair; }
 

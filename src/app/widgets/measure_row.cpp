@@ -12,7 +12,7 @@ MeasureRow::MeasureRow(const MeasureFacts& facts, QWidget* parent)
   m_name->setWordWrap(true);
   m_name->setBuddy(m_field);
   m_name->setToolTip(m_field->toolTip());
-  m_field->setFixedWidth(144);
+  m_field->setFixedWidth(158);
   m_sentence->setObjectName(m_field->objectName() + QStringLiteral("-sentence"));
   m_sentence->setProperty("sentence", true);
   m_note->setObjectName(m_field->objectName() + QStringLiteral("-note"));

@@ -11,6 +11,7 @@ namespace {
 
 using M = MeasureId;
 constexpr double kSlipShare = 0.05;      // workshop value: how far a slipped measure is off, as a share of it
+constexpr double kSlipOdds = 0.02;         // workshop value: one measure in fifty is slipped
 constexpr double kRarerThanASlip = 3.0;  // log odds: swapped fields and slack tapes are rarer than one slip
 constexpr double kLeastSlack = 0.012;    // less is within what a tape gives
 
@@ -200,11 +201,26 @@ MeasureVector uncertainty(const Centre& centre, const MeasureSet& measures) {
   return sd;
 }
 
-double log_evidence(const Centre& centre, const MeasureSet& measures) {
+namespace {
+
+double log_density(const Centre& centre, const MeasureSet& measures) {
+  if (measures.empty()) return 0.0;
   const Subset s = subset_of(centre, measures);
   const Eigen::LDLT<Eigen::MatrixXd> solver(s.covariance);
   const Eigen::VectorXd r = s.deviation();
-  return std::log(centre.people.share) - 0.5 * (r.dot(solver.solve(r)) + solver.vectorD().array().log().sum());
+  return -0.5 * (r.dot(solver.solve(r)) + solver.vectorD().array().log().sum() + static_cast<double>(s.facts.size()) * std::log(kTwoPi));
+}
+
+}  // namespace
+
+double log_evidence(const Centre& centre, const MeasureSet& measures) {
+  double best = log_density(centre, measures);
+  for (const auto& [id, mm] : measures) {
+    MeasureSet others = measures;
+    others.erase(id);
+    best = std::max(best, log_density(centre, others) - std::log(4.0 * kSlipShare * mm / kSlipOdds));
+  }
+  return std::log(centre.people.share) + best;
 }
 
 }  // namespace awl

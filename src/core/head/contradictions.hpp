@@ -15,7 +15,8 @@ std::vector<Remark> contradictions(const HeadFitter& fitter, const WearerMeasure
 /// One standard deviation of every measure when only `measures` are known; 0 for those given.
 MeasureVector uncertainty(const Centre& centre, const MeasureSet& measures);
 
-/// Logarithm of how well these people explain the measures, their share of all people included.
+/// Logarithm of how well these people explain the measures, their share of all people included; one slipped measure is
+/// allowed for, so that it does not make an adult a child.
 double log_evidence(const Centre& centre, const MeasureSet& measures);
 
 /// Perimeter of the ellipse with these axes. Source: bibliography ramanujan1914.

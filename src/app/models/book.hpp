@@ -1,0 +1,46 @@
+#pragma once
+#include <QObject>
+#include <QString>
+#include <optional>
+
+#include "core/io/shop_book.hpp"
+#include "core/io/wearers_csv.hpp"
+
+namespace awl {
+
+/// The shop book of this machine, opened when it is first needed; stations share it.
+class Book : public QObject {
+  Q_OBJECT
+
+ public:
+  explicit Book(QObject* parent = nullptr);
+
+  /// Where it is kept: the XDG data folder.
+  static QString path();
+  /// The open book. Errors: those of ShopBook::open, each time it is tried.
+  Result<ShopBook*> get();
+
+  /// Puts a sheet under the wearer of this name, who is added if not there. Answers the sheet's number.
+  Result<int> put(const std::string& wearer, const TapeSheet& sheet);
+  /// All or nothing: a table that cannot be read changes nothing.
+  Result<int> readCsv(const QString& path);
+  Result<void> writeCsv(const QString& path);
+
+  /// Removals, the last first, so that they can be brought back.
+  Result<void> removeWearer(int id);
+  Result<void> removeSheet(int id);
+  bool canBringBack() const { return !m_removed.empty(); }
+  Result<void> bringBack();
+
+ signals:
+  void changed();
+  /// Something the maker should know, for example that a damaged book was set aside.
+  void told(const QString& sentence);
+
+ private:
+  struct Removed { bool wearer; int id; };
+  std::optional<ShopBook> m_book;
+  std::vector<Removed> m_removed;
+};
+
+}  // namespace awl

@@ -1,0 +1,125 @@
+#include "app/stations/book_station.hpp"
+
+#include "core/base/data_files.hpp"
+
+namespace awl {
+
+BookStation::BookStation(Document& document, Book& book, QWidget* parent)
+    : Station(document, QStringLiteral("book"), tr("Book"), parent), m_book(book), m_page(new BookPage(this)), m_said(new QLabel(this)) {
+  addButtons();
+  m_said->setObjectName(QStringLiteral("book-said"));
+  m_said->setWordWrap(true);
+  m_said->setProperty("quiet", true);
+  m_column->addWidget(m_said);
+  m_column->addStretch(1);
+  connect(&m_book, &Book::changed, this, &BookStation::renew);
+  connect(&m_book, &Book::told, this, &Station::told);
+  connect(m_page, &BookPage::searchChanged, this, &BookStation::renew);
+  connect(m_page, &BookPage::wearerChosen, this, &BookStation::renewSheets);
+  connect(m_page, &BookPage::sheetsChosen, this, &BookStation::renewButtons);
+}
+
+QPushButton* BookStation::addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip, const std::function<void()>& press) {
+  auto* button = new QPushButton(text, this);
+  button->setObjectName(name);
+  button->setToolTip(tip);
+  group->body()->addWidget(button);
+  connect(button, &QPushButton::clicked, this, press);
+  return button;
+}
+
+void BookStation::addButtons() {
+  TrayGroup* build = addGroup(tr("This build and the book"));
+  m_use = addButton(build, QStringLiteral("book-use"), tr("Use the chosen set in this build"), tr("Copies the measures; everything is made anew for that head."), [this] { useInBuild(); });
+  m_use->setProperty("act", true);
+  m_put = addButton(build, QStringLiteral("book-put"), tr("Put this build's measures in"), tr("Under the wearer named on the ticket, with the day they were taken."), [this] { putBuild(); });
+  TrayGroup* tables = addGroup(tr("As a table"));
+  addButton(tables, QStringLiteral("book-read"), tr("Read a table (CSV)\u2026"), tr("Adds to the book; what cannot be read is told with line and column, and nothing is added."), [this] { emit csvWanted(false); });
+  addButton(tables, QStringLiteral("book-write"), tr("Write a table (CSV)\u2026"), tr("All wearers and all dates, one line each."), [this] { emit csvWanted(true); });
+  addButton(tables, QStringLiteral("book-demo"), tr("Add the demo's wearers"), tr("Made-up people of the Saltmarsh Lantern Walk, to try things on."), [this] { readCsv(QString::fromStdString((data_folder() / "demo" / "wearers.csv").string())); });
+  TrayGroup* removing = addGroup(tr("Take out"));
+  m_removeSheet = addButton(removing, QStringLiteral("book-remove-sheet"), tr("Remove the chosen set"), tr("Can be brought back until the program ends."), [this] {
+    for (const int id : m_page->chosenSheets())
+      if (!good(m_book.removeSheet(id))) return;
+  });
+  m_removeWearer = addButton(removing, QStringLiteral("book-remove-wearer"), tr("Remove the wearer"), tr("With all their measures; can be brought back until the program ends."), [this] { good(m_book.removeWearer(m_page->wearer())); });
+  m_bringBack = addButton(removing, QStringLiteral("book-bring-back"), tr("Bring the last one back"), tr("Undoes the last removal."), [this] { good(m_book.bringBack()); });
+  removing->addText(tr("Measures of people are kept on this machine only. Remove what is no longer needed."));
+}
+
+template <class T>
+bool BookStation::good(const Result<T>& result) {
+  if (!result) emit told(QString::fromStdString(result.error().text));
+  return result.has_value();
+}
+
+void BookStation::entered() { renew(); }
+
+void BookStation::renew() {
+  const auto book = m_book.get();
+  if (!good(book)) return;
+  const auto wearers = (*book)->wearers(m_page->search().toStdString());
+  if (!good(wearers)) return;
+  int chosen = m_page->wearer();
+  const auto there = [&](int id) { return std::any_of(wearers->begin(), wearers->end(), [&](const BookWearer& w) { return w.id == id; }); };
+  if (!there(chosen)) {
+    chosen = wearers->empty() ? 0 : wearers->front().id;
+    for (const BookWearer& w : *wearers)
+      if (w.name == m_document.build().wearer) chosen = w.id;
+  }
+  m_page->showWearers(*wearers, chosen);
+  renewSheets();
+}
+
+void BookStation::renewSheets() {
+  const auto book = m_book.get();
+  if (!good(book)) return;
+  const auto sheets = (*book)->sheets(m_page->wearer());
+  if (!good(sheets)) return;
+  m_page->showSheets(*sheets, m_document.build().shown);
+  renewButtons();
+}
+
+void BookStation::renewButtons() {
+  const bool any = !m_page->chosenSheets().empty();
+  m_use->setEnabled(any);
+  m_removeSheet->setEnabled(any);
+  m_removeWearer->setEnabled(m_page->wearer() != 0);
+  m_bringBack->setEnabled(m_book.canBringBack());
+}
+
+void BookStation::useInBuild() {
+  const auto book = m_book.get();
+  if (!good(book) || m_page->chosenSheets().empty()) return;
+  const auto sheet = (*book)->sheet(m_page->chosenSheets().back());
+  const auto wearers = (*book)->wearers();
+  if (!good(sheet) || !good(wearers)) return;
+  std::string name = m_document.build().wearer;
+  for (const BookWearer& w : *wearers)
+    if (w.id == sheet->wearer) name = w.name;
+  const bool done = m_document.change(tr("Measures from the book"), [&](const Build& b) -> Result<Build> {
+    Build next = b;
+    next.tape = sheet->sheet;
+    next.wearer = name;
+    return next;
+  });
+  if (done) m_said->setText(tr("This build is now made for %1, measured %2.").arg(QString::fromStdString(name), QString::fromStdString(sheet->sheet.day.iso())));
+}
+
+void BookStation::putBuild() {
+  const Build& build = m_document.build();
+  if (good(m_book.put(build.wearer, build.tape))) m_said->setText(tr("The measures of %1 are in the book.").arg(QString::fromStdString(build.wearer)));
+}
+
+void BookStation::readCsv(const QString& path) {
+  const auto added = m_book.readCsv(path);
+  if (good(added)) m_said->setText(tr("%1 sets of measures were added.").arg(*added));
+}
+
+void BookStation::writeCsv(const QString& path) {
+  if (good(m_book.writeCsv(path))) m_said->setText(tr("Written to %1.").arg(path));
+}
+
+void BookStation::show(const Build& build, const Derived&) { m_put->setEnabled(!build.wearer.empty()); }
+
+}  // namespace awl
