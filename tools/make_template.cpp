@@ -1,4 +1,4 @@
-// Makes the shipped meshes from the head recipe: data/headform/head.ply and shell.ply (x >= 0 halves).
+// Makes the shipped meshes from the head recipe: data/headform/head.ply, shell.ply and bust.ply (x >= 0 halves).
 // Run once when the recipe changes: build/release/make_template data/headform
 #include <cstdio>
 #include <filesystem>
@@ -60,6 +60,13 @@ int main(int argc, char** argv) {
   const auto shell = closing_shell_half(mirror_half(head).mesh, {});
   if (!shell) return std::fprintf(stderr, "%s\n", shell.error().text.c_str()), 1;
   report("shell", *shell);
-  const bool wrote = write_mesh(folder / "head.ply", head).has_value() && write_mesh(folder / "shell.ply", *shell).has_value();
+  // The bust is what can be built in foam: no ears, and hollows narrower than a fist bridged.
+  const auto bare = iso_surface(grid_over({0, -190, -125}, {110, 150, 140}, 3.0), [bare = field->without("ear")](const Vec3& p) { return bare(p); });
+  ClosingOptions tight;
+  tight.tightness_mm = 24.0, tight.ease_mm = 0.0, tight.edge_mm = 6.5, tight.fairing_rounds = 12;
+  const auto bust = closing_shell_half(mirror_half(*bare).mesh, tight);
+  if (!bust) return std::fprintf(stderr, "%s\n", bust.error().text.c_str()), 1;
+  report("bust", *bust);
+  const bool wrote = write_mesh(folder / "bust.ply", *bust).has_value() && write_mesh(folder / "head.ply", head).has_value() && write_mesh(folder / "shell.ply", *shell).has_value();
   return wrote ? 0 : 1;
 }

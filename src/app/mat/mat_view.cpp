@@ -128,6 +128,7 @@ void MatView::paintSheet(QPainter& painter, int sheet) const {
 
 void MatView::paintStrain(QPainter& painter, const Item& item) const {
   const Piece& piece = (*m_pieces)[item.piece];
+  if (!piece.panel.valid()) return;
   const Panel& panel = m_panels->panels[piece.panel.value];
   // Means at the vertices first, as on the stand: neighbours of opposite sign would only flicker.
   std::vector<double> mean(panel.flat.size(), 0.0);

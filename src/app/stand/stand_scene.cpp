@@ -95,23 +95,25 @@ Vec3f centreOf(const Mesh& mesh, const std::vector<int>& faces) {
 
 void addHood(StandScene& scene, const Derived& d, const StandChoice& choice, double thickness_mm) {
   const SeamMesh& form = d.panels ? d.panels->form : d.form->surface;
-  const Mesh outer = offset_by_planes(form.mesh, thickness_mm);
-  StandBody outside = bodyOf(outer, kFoam);
-  outside.gloss = 0.05f;
-  if (d.panels) outside.owner = ownersOf(*d.panels);
-  if (d.panels && choice.strain) outside.look = StandBody::Look::strain, outside.strain = strainAtVertices(*d.panels);
-  scene.bodies.push_back(std::move(outside));
-  Mesh inner = form.mesh;
+  const bool outside = d.panels ? d.panels->form_is_outside : d.form->surface_is_outside;
+  const Mesh outer = outside ? form.mesh : offset_by_planes(form.mesh, thickness_mm);
+  StandBody shell = bodyOf(outer, kFoam);
+  shell.gloss = 0.05f;
+  if (d.panels) shell.owner = ownersOf(*d.panels);
+  if (d.panels && choice.strain) shell.look = StandBody::Look::strain, shell.strain = strainAtVertices(*d.panels);
+  scene.bodies.push_back(std::move(shell));
+  Mesh inner = outside ? offset_by_planes(form.mesh, -thickness_mm) : form.mesh;
+  const Mesh inside_out = inner;
   for (Tri& t : inner.triangles) std::swap(t[1], t[2]);
   scene.bodies.push_back(bodyOf(inner, kFoamInside));
-  scene.bodies.push_back(rimOf(form.mesh, outer));
+  scene.bodies.push_back(rimOf(inside_out, outer));
   if (!choice.seams) return;
   for (const auto& [edge, id] : form.seam_of)
     scene.overlay.lines.push_back({{outer.vertices[edge.first].cast<float>(), outer.vertices[edge.second].cast<float>()}, StandOverlay::Ink::seam});
   if (!d.panels || !d.pieces) return;
   for (const Piece& piece : *d.pieces)
     for (const auto& panel : {std::optional(piece.panel), piece.twin})
-      if (panel && panel->value < static_cast<int>(d.panels->panels.size()))
+      if (panel && panel->valid() && panel->value < static_cast<int>(d.panels->panels.size()))
         scene.overlay.words.push_back({centreOf(outer, d.panels->panels[panel->value].faces), std::to_string(piece.number), panel->value});
 }
 

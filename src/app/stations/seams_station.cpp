@@ -90,12 +90,13 @@ void SeamsStation::showTable(const Build& build, const Derived& derived) {
   for (int row = 0; row < m_table->rowCount(); ++row) {
     const Piece& piece = (*derived.pieces)[row];
     if (piece.panel.value >= static_cast<int>(derived.panels->panels.size())) return;
-    const Strain& strain = derived.panels->panels[piece.panel.value].strain;
+    const Strain strain = piece.panel.valid() ? derived.panels->panels[piece.panel.value].strain : Strain{};
     worst = std::max(worst, strain.p99);
     auto* name = new QTableWidgetItem(QStringLiteral("%1  %2").arg(piece.number).arg(QString::fromStdString(piece.name)));
     name->setData(Qt::UserRole, piece.panel.value);
+    name->setToolTip(QString::fromStdString(piece.heat_note));
     m_table->setItem(row, 0, name);
-    m_table->setItem(row, 1, new QTableWidgetItem(QStringLiteral("%1 %").arg(QString::fromStdString(fixed(100.0 * strain.p99, 1)))));
+    m_table->setItem(row, 1, new QTableWidgetItem(piece.panel.valid() ? QStringLiteral("%1 %").arg(QString::fromStdString(fixed(100.0 * strain.p99, 1))) : tr("flat")));
   }
   m_summary->setText(tr("%1 pieces to cut, %2 of seam. The worst must give by %3 %.")
                          .arg(derived.panels->panels.size()).arg(QString::fromStdString(format_length(std::round(derived.panels->seam_total_mm()), build.shown)), QString::fromStdString(fixed(100.0 * worst, 1))));

@@ -30,9 +30,18 @@ Result<void> check_foam(const FoamSpec& spec, const Materials& materials) {
 
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people) {
   if (auto good = check_sheet(build.tape, people); !good) return good;
+  if (auto good = check_foam_head(build.foam_head); !good) return good;
   if (auto good = check_hood(build.hood); !good) return good;
   if (auto good = check_seams(build.seams); !good) return good;
   return check_foam(build.foam, materials);
+}
+
+const char* name_of(Making making) { return making == Making::hood ? "hood" : "headform"; }
+
+Result<Making> making_from(const std::string& name) {
+  for (const Making m : {Making::hood, Making::headform})
+    if (name == name_of(m)) return m;
+  return fail(Errc::unknown_name, "A build makes a hood or a headform, not \"" + name + "\".");
 }
 
 Build demo_build(Day today) {
@@ -110,6 +119,8 @@ Result<Build> apply_act(const Build& build, const std::string& act) {
   }
   words >> value;
   if (verb == "set-gores") next.seams.preset = SeamPreset::gores, next.seams.gores_per_side = std::atoi(value.c_str());
+  else if (verb == "set-head-plan") next.foam_head.plan = std::atoi(value.c_str());
+  else if (verb == "fit-to") next.fit_to_built = value == "built";
   else if (verb == "set-belt") next.seams.belt = true, next.seams.belt_up_mm = 5.0;
   else if (verb == "set-heated") next.foam.heated = true;
   else if (verb == "set-edge") {

@@ -20,6 +20,11 @@ struct FoamSpec {
   bool operator==(const FoamSpec&) const = default;
 };
 
+/// What is being cut: the hood that is worn, or the headform it is built on.
+enum class Making { hood, headform };
+const char* name_of(Making making);  ///< "hood", "headform"
+Result<Making> making_from(const std::string& name);
+
 /// Everything a maker has decided; the inputs of the whole chain and nothing computed. A value: copy it freely.
 struct Build {
   std::string name = "Untitled build";
@@ -27,6 +32,10 @@ struct Build {
   LengthUnit shown = LengthUnit::mm;
   TapeSheet tape;
   std::set<Extra> extras;        ///< what it has beside the form, and so what else must be measured
+  Making making = Making::hood;
+  FoamHeadSpec foam_head;
+  std::map<std::string, double> built;  ///< distances read on the headform as built, mm, by their name on the check sheet
+  bool fit_to_built = false;            ///< the hood is made over the form as built, not over the wearer
   HoodSpec hood;
   SeamSpec seams;
   FoamSpec foam;

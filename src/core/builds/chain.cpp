@@ -30,8 +30,10 @@ class Memo {
   std::deque<std::pair<Key, Held>> entries_;
 };
 
-/// The part of a hood and its seams that no wearer's measure touches.
+/// The part of a form and its seams that no wearer's measure touches.
 struct BlankKey {
+  Making making;
+  FoamHeadSpec foam_head;
   HoodEdge edge;
   double edge_up_mm, face_wider_mm;
   SeamSpec seams;
@@ -46,11 +48,33 @@ struct HeadWithTapes {
   Headform head;
   std::vector<TapePath> tapes;
 };
-struct FormKey {
+struct CheckKey {
   WearerMeasures measures;
+  double neck_up_mm;
+  bool mirrored;
+  std::map<std::string, double> built;
+  bool operator==(const CheckKey&) const = default;
+};
+struct Checked {
+  std::shared_ptr<const CheckPlan> plan;
+  std::shared_ptr<const BuiltForm> built;
+  std::optional<Error> error;
+};
+struct FormKey {
+  CheckKey check;
+  bool fit_to_built;
+  Making making;
+  FoamHeadSpec foam_head;
   HoodSpec hood;
   SeamSpec seams;
+  double plate_mm;  ///< thickness of a headform's plates; 0 for a hood
   bool operator==(const FormKey&) const = default;
+};
+struct SuggestKey {
+  CheckKey check;
+  FoamHeadSpec foam_head;
+  FoamSpec foam;
+  bool operator==(const SuggestKey&) const = default;
 };
 struct PanelKey {
   FormKey form;
@@ -70,6 +94,7 @@ struct PlanKey {
   bool operator==(const PlanKey&) const = default;
 };
 
+constexpr double kBustFootMm = -157.0;  // the neck of a headform of foam is cut here, over the foot's rounded edge
 constexpr int kSamples = 300;
 constexpr int kShortList = 6;
 
@@ -94,31 +119,55 @@ double lowest_border_girth(const Mesh& mesh) {
 struct Chain::Shop {
   std::shared_ptr<const HeadFitter> fitter;
   std::shared_ptr<const HoodMaker> hoods;
+  std::shared_ptr<const BustMaker> busts;
   Materials materials;
   std::vector<StepRule> rules;
 
   std::mutex door;
   Memo<WearerMeasures, HeadWithTapes> heads;
   Memo<BlankKey, SeamedBlank> blanks;
+  Memo<CheckKey, Checked> checks;
   Memo<FormKey, HoodForm> forms;
   Memo<PanelKey, PanelSet> panels;
   Memo<PanelKey, std::vector<Piece>> pieces;
   Memo<LayoutKey, Layout> layouts;
   Memo<PlanKey, Plan> plans;
+  Memo<SuggestKey, int> plans_of_heads;
 
   Result<std::shared_ptr<const SeamedBlank>> blank(const Build& b) {
-    const BlankKey key{b.hood.edge, b.hood.edge_up_mm, b.hood.face_wider_mm, b.seams};
+    const BlankKey key{b.making, b.foam_head, b.hood.edge, b.hood.edge_up_mm, b.hood.face_wider_mm, b.seams};
     return blanks.get(key, [&]() -> Result<SeamedBlank> {
-      const auto trimmed = hoods->blank(b.hood);
+      const bool bust = b.making == Making::headform;
+      const auto trimmed = bust ? busts->blank(b.foam_head) : hoods->blank(b.hood);
       if (!trimmed) return tl::make_unexpected(trimmed.error());
-      auto seams = cut_by_preset(trimmed->half, trimmed->midline, b.seams);
+      auto seams = bust ? Result<SeamMesh>(cut_head(trimmed->half, trimmed->midline, head_seam_plans()[std::max(0, b.foam_head.plan)])) : cut_by_preset(trimmed->half, trimmed->midline, b.seams);
       if (!seams) return tl::make_unexpected(seams.error());
-      Riders riders = hoods->riders(seams->mesh.vertices, seams->twin_of);
+      Riders riders = bust ? BustMaker::riders(seams->mesh.vertices, seams->twin_of) : hoods->riders(seams->mesh.vertices, seams->twin_of);
       std::vector<ModeColumns> samples;
       const int step = std::max<int>(1, static_cast<int>(riders.size()) / kSamples);
       for (int i = 0; i < static_cast<int>(riders.size()); i += step) samples.push_back(riders.modes(i));
       return SeamedBlank{std::move(*seams), std::move(riders), std::move(samples)};
     });
+  }
+
+  /// The head a form is built to: of a mirrored headform the mean of both sides.
+  Headform meant_head(const Headform& head, bool mirrored) const {
+    constexpr int kAsymmetric = kModeCount - kSymmetricModes;
+    if (!mirrored || head.coefficients.tail<kAsymmetric>().isZero(0.0)) return head;
+    Coefficients c = head.coefficients;
+    c.tail<kAsymmetric>().setZero();
+    return fitter->shape(c);
+  }
+
+  Checked make_check(const Headform& head, const CheckKey& key) const {
+    Checked checked;
+    const Headform meant = meant_head(head, key.mirrored);
+    checked.plan = std::make_shared<const CheckPlan>(plan_check(*fitter, meant, kBustFootMm + key.neck_up_mm));
+    if (key.built.empty()) return checked;
+    auto built = judge_built(*checked.plan, meant, key.built);
+    if (built) checked.built = std::make_shared<const BuiltForm>(std::move(*built));
+    else checked.error = built.error();
+    return checked;
   }
 
   Result<HeadWithTapes> make_head(const WearerMeasures& wearer) const {
@@ -138,17 +187,72 @@ struct Chain::Shop {
     if (!next.empty()) d.next = next.front();
   }
 
-  Result<HoodForm> make_form(const Build& b, const Headform& head, const Progress& progress) {
+  Result<HoodForm> make_form(const Build& b, const Derived& d, const Progress& progress) {
     const auto seamed = blank(b);
     if (!seamed) return tl::make_unexpected(seamed.error());
-    HoodForm form{(*seamed)->seams, {}, 0.0, 0.0};
-    form.surface.mesh.vertices = (*seamed)->riders.carried(head.coefficients);
-    const auto clearance = settle_on_head(form.surface.mesh, head.mesh, b.hood.ease_mm(), progress);
-    if (!clearance) return tl::make_unexpected(clearance.error());
-    form.clearance = *clearance;
+    HoodForm form;
+    form.surface = (*seamed)->seams;
+    const bool bust = b.making == Making::headform;
+    const Headform meant = meant_head(*d.head, bust && b.foam_head.mirrored);
+    auto& places = form.surface.mesh.vertices;
+    places = (*seamed)->riders.carried(meant.coefficients);
+    if (bust) {
+      form.surface_is_outside = true, form.head_plan = b.foam_head.plan;
+      auto plates = neck_plates(form.surface.mesh, b.foam.thickness_mm, b.foam_head.pipe_mm);
+      if (!plates) return tl::make_unexpected(plates.error());
+      form.plates = std::move(*plates);
+    } else {
+      const bool as_built = b.fit_to_built && d.built;
+      if (as_built)
+        for (Vec3& p : places) p = d.built->shape(p);
+      const auto clearance = settle_on_head(form.surface.mesh, as_built ? d.built->mesh : d.head->mesh, b.hood.ease_mm(), progress);
+      if (!clearance) return tl::make_unexpected(clearance.error());
+      form.clearance = *clearance;
+    }
     form.lower_girth_mm = lowest_border_girth(form.surface.mesh);
     form.area_mm2 = area_mm2(form.surface.mesh);
     return form;
+  }
+
+  PanelOptions panel_options(const Build& b) const {
+    PanelOptions options;
+    options.thickness_mm = b.foam.thickness_mm;
+    options.form_is_outside = b.making == Making::headform;
+    return options;
+  }
+
+  /// The seam plan with the least seam whose panels the foam bears; beyond that the first that is near enough, so that a
+  /// maker is not sent to forty pieces for the sake of one nose.
+  Result<int> suggest_plan(Build b, const Derived& d, const Progress& progress) {
+    constexpr double kNearEnough = 1.5;
+    const auto foam = materials.foam(b.foam.foam);
+    const double limit = !foam ? 0.04 : b.foam.heated ? foam->strain_heated : foam->strain_cold;
+    const int count = static_cast<int>(head_seam_plans().size());
+    int near_enough = -1;
+    for (b.foam_head.plan = 0; b.foam_head.plan < count; ++b.foam_head.plan) {
+      const auto span = progress.span(static_cast<double>(b.foam_head.plan) / count, (b.foam_head.plan + 1.0) / count);
+      const auto form = make_form(b, d, span);
+      if (!form) return tl::make_unexpected(form.error());
+      const auto set = make_panels(form->surface, panel_options(b), span);
+      if (!set) return tl::make_unexpected(set.error());
+      double worst = 0.0;
+      for (const Panel& p : set->panels) worst = std::max(worst, p.overlaps ? 1.0 : p.strain.p99);
+      if (worst <= limit) return b.foam_head.plan;
+      if (worst <= kNearEnough * limit && near_enough < 0) near_enough = b.foam_head.plan;
+      if (near_enough >= 0) break;
+    }
+    return near_enough >= 0 ? near_enough : count - 1;
+  }
+
+  std::vector<Piece> make_all_pieces(const Build& b, const Derived& d) const {
+    auto all = make_pieces(*d.panels, b.foam.thickness_mm);
+    if (!d.form->plates) return all;
+    for (const BuiltMark& mark : d.check->marks) add_cross(all, *d.panels, mark.at, mark.name);
+    const auto holes = [&] { return d.form->plates->pipe.empty() ? std::vector<std::vector<Vec2>>{} : std::vector<std::vector<Vec2>>{d.form->plates->pipe}; };
+    const int count = static_cast<int>(all.size());
+    all.push_back(plate_piece("neck plate, inside", count + 1, d.form->plates->neck, holes(), b.foam.thickness_mm));
+    all.push_back(plate_piece("base, under it", count + 2, d.form->plates->base, holes(), b.foam.thickness_mm));
+    return all;
   }
 };
 
@@ -166,6 +270,9 @@ Result<std::shared_ptr<const Chain>> Chain::load(const std::filesystem::path& da
   auto hoods = HoodMaker::load(data / "headform", shop.fitter);
   if (!hoods) return tl::make_unexpected(hoods.error());
   shop.hoods = *hoods;
+  auto busts = BustMaker::load(data / "headform");
+  if (!busts) return tl::make_unexpected(busts.error());
+  shop.busts = *busts;
   auto materials = load_materials(data / "materials");
   if (!materials) return tl::make_unexpected(materials.error());
   shop.materials = std::move(*materials);
@@ -188,9 +295,10 @@ Result<void> Chain::check(const Build& build) const {
   return {};
 }
 
-Derived Chain::derive(const Build& b, const Progress& progress, const StageDone& stage_done) const {
+Derived Chain::derive(const Build& asked, const Progress& progress, const StageDone& stage_done) const {
   Shop& shop = *shop_;
   const std::lock_guard lock(shop.door);
+  Build b = asked;
   Derived d;
   const auto stage = [&](auto& slot, auto result) {
     if (!result) return d.error = result.error(), false;
@@ -200,18 +308,26 @@ Derived Chain::derive(const Build& b, const Progress& progress, const StageDone&
   };
   const auto run = [&] {
     const WearerMeasures wearer = b.tape.measures();
-    const FormKey form_key{wearer, b.hood, b.seams};
-    const PanelKey panel_key{form_key, b.foam.thickness_mm};
+    const CheckKey check_key{wearer, b.foam_head.neck_up_mm, b.foam_head.mirrored, b.built};
     const auto head = shop.heads.get(wearer, [&] { return shop.make_head(wearer); });
     if (!head) return void(d.error = head.error());
-    shop.list_telling(b, wearer, d);
     d.tapes = std::shared_ptr<const std::vector<TapePath>>(*head, &(*head)->tapes);
-    stage(d.head, Result<std::shared_ptr<const Headform>>(std::shared_ptr<const Headform>(*head, &(*head)->head)));
-    if (!stage(d.form, shop.forms.get(form_key, [&] { return shop.make_form(b, *d.head, progress.span(0.05, 0.3)); }))) return;
-    PanelOptions options;
-    options.thickness_mm = b.foam.thickness_mm;
-    if (!stage(d.panels, shop.panels.get(panel_key, [&] { return make_panels(d.form->surface, options, progress.span(0.3, 0.85)); }))) return;
-    if (!stage(d.pieces, shop.pieces.get(panel_key, [&]() -> Result<std::vector<Piece>> { return make_pieces(*d.panels, b.foam.thickness_mm); }))) return;
+    const std::shared_ptr<const Headform> form_of_head(*head, &(*head)->head);
+    const auto checked = shop.checks.get(check_key, [&]() -> Result<Checked> { return shop.make_check(*form_of_head, check_key); });
+    d.check = (*checked)->plan, d.built = (*checked)->built;
+    shop.list_telling(b, wearer, d);
+    stage(d.head, Result<std::shared_ptr<const Headform>>(form_of_head));
+    if ((*checked)->error) return void(d.error = (*checked)->error);
+    if (b.making == Making::headform && b.foam_head.plan < 0) {
+      const auto plan = shop.plans_of_heads.get({check_key, b.foam_head, b.foam}, [&] { return shop.suggest_plan(b, d, progress.span(0.02, 0.3)); });
+      if (!plan) return void(d.error = plan.error());
+      b.foam_head.plan = **plan;
+    }
+    const FormKey form_key{check_key, b.fit_to_built, b.making, b.foam_head, b.hood, b.seams, b.making == Making::headform ? b.foam.thickness_mm : 0.0};
+    const PanelKey panel_key{form_key, b.foam.thickness_mm};
+    if (!stage(d.form, shop.forms.get(form_key, [&] { return shop.make_form(b, d, progress.span(0.05, 0.3)); }))) return;
+    if (!stage(d.panels, shop.panels.get(panel_key, [&] { return make_panels(d.form->surface, shop.panel_options(b), progress.span(0.3, 0.85)); }))) return;
+    if (!stage(d.pieces, shop.pieces.get(panel_key, [&]() -> Result<std::vector<Piece>> { return shop.make_all_pieces(b, d); }))) return;
     NestOptions nesting;
     nesting.gap_mm = b.foam.gap_mm;
     if (!stage(d.layout, shop.layouts.get({panel_key, b.foam.sheet, b.foam.gap_mm}, [&] { return nest(*d.pieces, b.foam.sheet, nesting, progress.span(0.85, 0.98)); }))) return;

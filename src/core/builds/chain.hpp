@@ -4,14 +4,18 @@
 #include <optional>
 
 #include "core/builds/build.hpp"
+#include "core/head/built_form.hpp"
 #include "core/head/tape_path.hpp"
 #include "core/head/telling.hpp"
 
 namespace awl {
 
-/// The hood over the wearer's head, with its seams cut into it.
+/// What is being made, with its seams cut into it: the hood over the wearer's head, or the headform itself.
 struct HoodForm {
-  SeamMesh surface;      ///< inner face of the foam
+  SeamMesh surface;      ///< inner face of the foam; of a headform the outer face
+  bool surface_is_outside = false;
+  std::optional<NeckPlates> plates;  ///< of a headform
+  int head_plan = -1;                ///< seam plan used for a headform
   Clearance clearance;
   double lower_girth_mm = 0.0;  ///< round the lowest border
   double area_mm2 = 0.0;
@@ -23,6 +27,8 @@ struct Derived {
   std::shared_ptr<const std::vector<TapePath>> tapes;  ///< where each measure runs on it
   std::vector<Telling> short_list;                     ///< what to measure first for this build, the most telling first
   std::optional<Telling> next;                         ///< what would tell most now
+  std::shared_ptr<const CheckPlan> check;   ///< what to measure on the headform as built
+  std::shared_ptr<const BuiltForm> built;   ///< what that says; null while nothing was read
   std::shared_ptr<const HoodForm> form;
   std::shared_ptr<const PanelSet> panels;
   std::shared_ptr<const std::vector<Piece>> pieces;

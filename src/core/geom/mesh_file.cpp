@@ -238,7 +238,7 @@ Result<Mesh> read_off(const std::string& bytes) {
   return mesh;
 }
 
-Result<Mesh> checked(Result<Mesh> mesh) {
+Result<Mesh> checked(Result<Mesh> mesh, bool needs_triangles) {
   if (!mesh) return mesh;
   const long count = static_cast<long>(mesh->vertices.size());
   for (std::size_t v = 0; v < mesh->vertices.size(); ++v)
@@ -247,7 +247,8 @@ Result<Mesh> checked(Result<Mesh> mesh) {
     for (const int v : mesh->triangles[f])
       if (v < 0 || v >= count)
         return fail(Errc::bad_file, "Triangle " + std::to_string(f + 1) + " of the mesh uses point " + std::to_string(v + 1) + ", but there are " + std::to_string(count) + ".");
-  if (mesh->triangles.empty()) return fail(Errc::bad_file, "The file holds no triangles.");
+  if (needs_triangles && mesh->triangles.empty()) return fail(Errc::bad_file, "The file holds no triangles.");
+  if (mesh->vertices.empty()) return fail(Errc::bad_file, "The file holds no points.");
   return mesh;
 }
 
@@ -272,20 +273,29 @@ Result<void> write_mesh(const std::filesystem::path& path, const Mesh& mesh) {
   return write_file_safely(path, *bytes);
 }
 
-Result<Mesh> mesh_from_bytes(const std::string& bytes, const std::string& ending) {
-  if (ending == "obj") return checked(read_obj(bytes));
-  if (ending == "stl") return checked(read_stl(bytes));
-  if (ending == "ply") return checked(read_ply(bytes));
-  if (ending == "off") return checked(read_off(bytes));
+namespace {
+
+Result<Mesh> from_bytes(const std::string& bytes, const std::string& ending, bool needs_triangles) {
+  if (ending == "obj") return checked(read_obj(bytes), needs_triangles);
+  if (ending == "stl") return checked(read_stl(bytes), needs_triangles);
+  if (ending == "ply") return checked(read_ply(bytes), needs_triangles);
+  if (ending == "off") return checked(read_off(bytes), needs_triangles);
   return fail(Errc::unknown_name, "A mesh is read from .obj, .stl, .ply or .off, not from ." + ending + ".");
 }
 
-Result<Mesh> read_mesh(const std::filesystem::path& path) {
+Result<Mesh> from_file(const std::filesystem::path& path, bool needs_triangles) {
   const auto bytes = read_file(path);
   if (!bytes) return tl::make_unexpected(bytes.error());
-  auto mesh = mesh_from_bytes(*bytes, ending_of(path));
+  auto mesh = from_bytes(*bytes, ending_of(path), needs_triangles);
   if (!mesh) mesh.error().where = path.filename().string();
   return mesh;
 }
+
+}  // namespace
+
+Result<Mesh> mesh_from_bytes(const std::string& bytes, const std::string& ending) { return from_bytes(bytes, ending, true); }
+Result<Mesh> scan_from_bytes(const std::string& bytes, const std::string& ending) { return from_bytes(bytes, ending, false); }
+Result<Mesh> read_mesh(const std::filesystem::path& path) { return from_file(path, true); }
+Result<Mesh> read_scan_file(const std::filesystem::path& path) { return from_file(path, false); }
 
 }  // namespace awl

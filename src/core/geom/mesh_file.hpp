@@ -21,4 +21,8 @@ Result<std::string> mesh_bytes(const Mesh& mesh, const std::string& ending);
 Result<Mesh> read_mesh(const std::filesystem::path& path);
 Result<Mesh> mesh_from_bytes(const std::string& bytes, const std::string& ending);
 
+/// The same for scans: a cloud of points without triangles is welcome too.
+Result<Mesh> read_scan_file(const std::filesystem::path& path);
+Result<Mesh> scan_from_bytes(const std::string& bytes, const std::string& ending);
+
 }  // namespace awl

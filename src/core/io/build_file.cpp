@@ -38,6 +38,10 @@ Json to_json(const Build& b) {
       {"shown", symbol_of(b.shown)},
       {"tape", to_json(b.tape)},
       {"extras", extras},
+      {"making", name_of(b.making)},
+      {"foam_head", {{"neck_up_mm", b.foam_head.neck_up_mm}, {"pipe_mm", b.foam_head.pipe_mm}, {"mirrored", b.foam_head.mirrored}, {"plan", b.foam_head.plan}}},
+      {"built_mm", b.built},
+      {"fit_to_built", b.fit_to_built},
       {"hood", {{"edge", name_of(b.hood.edge)}, {"hair_mm", b.hood.hair_mm}, {"padding_mm", b.hood.padding_mm}, {"edge_up_mm", b.hood.edge_up_mm}, {"face_wider_mm", b.hood.face_wider_mm}}},
       {"seams", {{"preset", name_of(b.seams.preset)}, {"gores_per_side", b.seams.gores_per_side}, {"middle_mm", b.seams.middle_mm}, {"belt", b.seams.belt}, {"belt_up_mm", b.seams.belt_up_mm}}},
       {"foam", {{"foam", b.foam.foam}, {"thickness_mm", b.foam.thickness_mm}, {"heated", b.foam.heated}, {"sheet_width_mm", b.foam.sheet.width_mm}, {"sheet_height_mm", b.foam.sheet.height_mm}, {"gap_mm", b.foam.gap_mm}}},
@@ -84,6 +88,9 @@ void migrate_from_1(Json& j) {
   for (const auto& [code, mm] : j.at("measures_mm").items()) head[code] = {{"first_mm", mm}};
   j["tape"] = {{"people", "adult"}, {"day", Day{}.iso()}, {"by", ""}, {"head", head}, {"body_mm", Json::object()}, {"accepted", Json::array()}};
   j["extras"] = Json::array();
+  const Build fresh;
+  j["making"] = name_of(fresh.making), j["built_mm"] = Json::object(), j["fit_to_built"] = false;
+  j["foam_head"] = {{"neck_up_mm", 0.0}, {"pipe_mm", 0.0}, {"mirrored", true}, {"plan", -1}};
 }
 
 Build from_json(const Json& j) {
@@ -92,6 +99,12 @@ Build from_json(const Json& j) {
   b.shown = taken(unit_from_symbol(j.at("shown").get<std::string>()));
   b.tape = sheet_from(j.at("tape"));
   for (const Json& code : j.at("extras")) b.extras.insert(taken(extra_from_code(code.get<std::string>())));
+  b.making = taken(making_from(j.at("making").get<std::string>()));
+  const Json& bust = j.at("foam_head");
+  b.foam_head = {bust.at("neck_up_mm"), bust.at("pipe_mm"), bust.at("mirrored"), bust.at("plan")};
+  for (const auto& [id, mm] : j.at("built_mm").items()) b.built[id] = mm;
+  b.fit_to_built = j.at("fit_to_built");
+  if (auto good = check_foam_head(b.foam_head); !good) throw Refused{good.error()};
   const Json &hood = j.at("hood"), &seams = j.at("seams"), &foam = j.at("foam"), &coat = j.at("coat");
   b.hood = {taken(hood_edge_from(hood.at("edge"))), hood.at("hair_mm"), hood.at("padding_mm"), hood.at("edge_up_mm"), hood.at("face_wider_mm")};
   b.seams = {taken(seam_preset_from(seams.at("preset"))), seams.at("gores_per_side"), seams.at("middle_mm"), seams.at("belt"), seams.at("belt_up_mm")};

@@ -22,7 +22,13 @@ class PieceDrawer {
     Mark outline = line(Layer::cut, piece_.outline);
     outline.closed = true;
     drawing_.marks.push_back(outline);
+    for (const auto& hole : piece_.holes) {
+      Mark cut = line(Layer::cut, hole);
+      cut.closed = true;
+      drawing_.marks.push_back(cut);
+    }
     draw_label();
+    for (const PieceCross& cross : piece_.crosses) draw_cross(cross);
     for (const PieceEdge& edge : piece_.edges) draw_edge(edge);
     return std::move(drawing_);
   }
@@ -40,6 +46,16 @@ class PieceDrawer {
     Mark m;
     m.layer = layer, m.piece = piece_.id, m.text = text, m.at = at, m.height_mm = height, m.angle_rad = angle;
     drawing_.marks.push_back(std::move(m));
+  }
+
+  /// A place to find again on the glued form; near an edge its arms stay inside.
+  void draw_cross(const PieceCross& cross) {
+    for (const Vec2& arm : {Vec2(2.5, 0.0), Vec2(-2.5, 0.0), Vec2(0.0, 2.5), Vec2(0.0, -2.5)})
+      if (fits(cross.at + arm, 0.1)) drawing_.marks.push_back(line(Layer::text, {cross.at, cross.at + arm}));
+    constexpr double kHeight = 2.6;
+    const double reach = 0.5 * text_width_mm(cross.name, kHeight) + 3.5;
+    for (const Vec2& off : {Vec2(0.0, 5.0), Vec2(0.0, -5.0), Vec2(reach, 0.0), Vec2(-reach, 0.0), Vec2(reach, 5.0), Vec2(-reach, 5.0)})
+      if (fits(cross.at + off, 0.45 * reach) && !on_words(cross.at + off, kHeight)) return put_text(Layer::text, cross.name, cross.at + off, kHeight);
   }
 
   void draw_edge(const PieceEdge& edge) {

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/geom/nearest.hpp"
 
 namespace awl {
 namespace {
@@ -123,7 +124,9 @@ void find_label_place(Piece& piece) {
       for (int j = -8; j <= 8; ++j) {
         const Vec2 p = centre + reach / 8.0 * Vec2(i, j);
         if (!inside(piece.outline, p)) continue;
-        if (const double d = distance_to_outline(piece.outline, p); d > room) room = d, best = p;
+        double d = distance_to_outline(piece.outline, p);
+        for (const auto& hole : piece.holes) d = inside(hole, p) ? 0.0 : std::min(d, distance_to_outline(hole, p));
+        if (d > room) room = d, best = p;
       }
   }
   piece.label_at = best;
@@ -154,7 +157,70 @@ double glue_rank(const Panel& panel) {
   return 1000.0 * level - c.z();
 }
 
+/// What heat and hands must do to the flat piece.
+std::string heat_note_of(const Panel& panel, double thickness_mm) {
+  const double radius = bend_radius_mm(panel);
+  if (radius > 2000.0) return "stays flat";
+  std::string note = "bend round about " + fixed(10.0 * std::round(0.2 * radius), 0) + " mm across";
+  if (panel.strain.p99 > 0.01) note += ", stretch up to " + fixed(100.0 * panel.strain.p99, 0) + " % over something round";
+  if (0.5 * thickness_mm / std::max(radius, 1.0) > 0.1) note += "; cut slots inside";
+  return note;
+}
+
 }  // namespace
+
+double bend_radius_mm(const Panel& panel) {
+  const auto normals = vertex_normals(panel.solid);
+  Vec3 middle = Vec3::Zero(), mean = Vec3::Zero();
+  const double n = static_cast<double>(normals.size());
+  for (std::size_t v = 0; v < normals.size(); ++v) middle += panel.solid.vertices[v] / n, mean += normals[v] / n;
+  double places = 0.0, turns = 0.0;
+  for (std::size_t v = 0; v < normals.size(); ++v) places += (panel.solid.vertices[v] - middle).squaredNorm(), turns += (normals[v] - mean).squaredNorm();
+  return std::sqrt(places / std::max(turns, 1e-12));
+}
+
+Piece plate_piece(const std::string& name, int number, std::vector<Vec2> outline, std::vector<std::vector<Vec2>> holes, double thickness_mm) {
+  Piece piece;
+  piece.id = PieceId{number - 1};
+  piece.number = number, piece.name = name, piece.thickness_mm = thickness_mm;
+  if (signed_area_mm2(outline) < 0.0) std::reverse(outline.begin(), outline.end());
+  const Vec2 middle = polygon_centre(outline);
+  for (Vec2& p : outline) p -= middle;
+  for (auto& hole : holes)
+    for (Vec2& p : hole) p -= middle;
+  PieceEdge rim;
+  rim.line = outline;
+  rim.line.push_back(outline.front());
+  for (std::size_t i = 0; i + 1 < rim.line.size(); ++i) rim.length_mm += (rim.line[i + 1] - rim.line[i]).norm();
+  piece.edges.push_back(std::move(rim));
+  piece.area_mm2 = signed_area_mm2(outline);
+  for (const auto& hole : holes) piece.area_mm2 -= std::abs(signed_area_mm2(hole));
+  piece.outline = std::move(outline), piece.holes = std::move(holes);
+  piece.front = Vec2::UnitY();
+  find_label_place(piece);
+  return piece;
+}
+
+void add_cross(std::vector<Piece>& pieces, const PanelSet& set, const Vec3& place, const std::string& name) {
+  double best = 1e300;
+  Piece* on = nullptr;
+  Vec2 at = Vec2::Zero();
+  for (Piece& piece : pieces) {
+    if (!piece.panel.valid()) continue;
+    const Panel& panel = set.panels[piece.panel.value];
+    for (const Tri& t : panel.solid.triangles) {
+      const Vec3 w = closest_weights(place, panel.solid.vertices[t[0]], panel.solid.vertices[t[1]], panel.solid.vertices[t[2]]);
+      const Vec3 hit = w[0] * panel.solid.vertices[t[0]] + w[1] * panel.solid.vertices[t[1]] + w[2] * panel.solid.vertices[t[2]];
+      const double off = (hit - place).norm();
+      if (off >= best) continue;
+      best = off, on = &piece;
+      at = w[0] * panel.flat[t[0]] + w[1] * panel.flat[t[1]] + w[2] * panel.flat[t[2]];
+    }
+  }
+  if (on == nullptr || best > 15.0) return;
+  const bool both_sides = on->copies == 2 && name.rfind("left ", 0) == 0;
+  on->crosses.push_back({at, both_sides ? name.substr(5) : name});
+}
 
 std::string Piece::cut_note() const { return copies == 1 ? "cut 1" : "cut " + std::to_string(copies) + ", flip 1"; }
 
@@ -185,38 +251,11 @@ std::vector<Piece> make_pieces(const PanelSet& set, double thickness_mm, const T
     piece.thickness_mm = thickness_mm;
     piece.area_mm2 = signed_area_mm2(piece.outline);
     piece.front = front_of(*panel);
+    piece.heat_note = heat_note_of(*panel, thickness_mm);
     find_label_place(piece);
     pieces.push_back(std::move(piece));
   }
   return pieces;
-}
-
-bool inside(const std::vector<Vec2>& outline, const Vec2& p) {
-  bool in = false;
-  for (std::size_t i = 0, j = outline.size() - 1; i < outline.size(); j = i++) {
-    const Vec2 &a = outline[i], &b = outline[j];
-    if ((a.y() > p.y()) != (b.y() > p.y()) && p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x()) in = !in;
-  }
-  return in;
-}
-
-double distance_to_outline(const std::vector<Vec2>& outline, const Vec2& p) {
-  double best = 1e300;
-  for (std::size_t i = 0; i < outline.size(); ++i) {
-    const Vec2 &a = outline[i], d = outline[(i + 1) % outline.size()] - a;
-    const double t = std::clamp((p - a).dot(d) / std::max(d.squaredNorm(), 1e-12), 0.0, 1.0);
-    best = std::min(best, (p - a - t * d).squaredNorm());
-  }
-  return std::sqrt(best);
-}
-
-double signed_area_mm2(const std::vector<Vec2>& outline) {
-  double sum = 0.0;
-  for (std::size_t i = 0; i < outline.size(); ++i) {
-    const Vec2 &a = outline[i], &b = outline[(i + 1) % outline.size()];
-    sum += 0.5 * (a.x() * b.y() - a.y() * b.x());
-  }
-  return sum;
 }
 
 }  // namespace awl

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/geom/polygon.hpp"
 #include "core/seam/panels.hpp"
 
 namespace awl {
@@ -21,21 +22,30 @@ struct PieceEdge {
   std::vector<Tick> ticks;
 };
 
+/// A place the maker finds again on the glued form: a small named cross on the piece.
+struct PieceCross {
+  Vec2 at = Vec2::Zero();
+  std::string name;
+};
+
 /// A flat piece to cut, seen from its outside, millimetres.
 struct Piece {
   PieceId id;
   int number = 0;               ///< in glue order
   std::string name;
-  PanelId panel;                ///< the panel it makes
+  PanelId panel;                ///< the panel it makes; invalid for a plate, which is cut flat and stays flat
   std::optional<PanelId> twin;  ///< the panel its flipped copy makes
   int copies = 1;
   std::vector<Vec2> outline;    ///< closed, counter-clockwise
   std::vector<PieceEdge> edges;
+  std::vector<std::vector<Vec2>> holes;  ///< closed, cut out
+  std::vector<PieceCross> crosses;
   Vec2 label_at = Vec2::Zero(); ///< the roomiest place
   double label_room_mm = 0.0;   ///< distance from there to the outline
   std::optional<Vec2> front;    ///< unit direction of the wearer's front, where it shows
   double thickness_mm = 0.0;
-  double area_mm2 = 0.0;
+  double area_mm2 = 0.0;        ///< holes taken off
+  std::string heat_note;        ///< how it is bent; empty for a plate
 
   std::string cut_note() const;  ///< "cut 1" or "cut 2, flip 1"
 };
@@ -46,12 +56,16 @@ struct TickRule {
   double apart_mm = 8.0;
 };
 
+/// Where the sphere that fits a panel best has its surface: how round it must be bent, in mm.
+double bend_radius_mm(const Panel& panel);
+
+/// A plate as a piece: outline and holes as they are, no seams.
+Piece plate_piece(const std::string& name, int number, std::vector<Vec2> outline, std::vector<std::vector<Vec2>> holes, double thickness_mm);
+
+/// Puts a named cross on the piece whose panel is nearest to a place of the form; its flipped copy carries the mirrored one.
+void add_cross(std::vector<Piece>& pieces, const PanelSet& panels, const Vec3& place, const std::string& name);
+
 /// Pieces of a panel set: mirrored panels become one outline to cut twice and flip once.
 std::vector<Piece> make_pieces(const PanelSet& panels, double thickness_mm, const TickRule& rule = {});
-
-/// Twice-checked helpers of polygons.
-bool inside(const std::vector<Vec2>& outline, const Vec2& p);
-double distance_to_outline(const std::vector<Vec2>& outline, const Vec2& p);
-double signed_area_mm2(const std::vector<Vec2>& outline);
 
 }  // namespace awl

@@ -292,7 +292,8 @@ std::string letter_of(int index) {
 Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const Progress& progress) {
   if (!form.twin_of.empty()) absorb_slivers(form);
   PanelSet set;
-  const Mesh middle = options.thickness_mm > 0.0 ? offset_by_planes(form.mesh, 0.5 * options.thickness_mm) : form.mesh;
+  const double half_mm = (options.form_is_outside ? -0.5 : 0.5) * options.thickness_mm;
+  const Mesh middle = half_mm != 0.0 ? offset_by_planes(form.mesh, half_mm) : form.mesh;
   set.panels = split_panels(form, middle);
   if (is_mirrored(form)) pair_mirrored(set.panels, form);
   name_panels(set.panels, !form.twin_of.empty());
@@ -306,6 +307,7 @@ Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const P
   set.seams = list_seams(set.panels, form, sides);
   letter_seams(set.seams);
   set.form = std::move(form);
+  set.form_is_outside = options.form_is_outside;
   return set;
 }
 

@@ -42,7 +42,8 @@ struct Seam {
 
 /// A form cut into panels that lie flat.
 struct PanelSet {
-  SeamMesh form;  ///< inner face of the sheet
+  SeamMesh form;  ///< inner face of the sheet, or its outer one
+  bool form_is_outside = false;
   std::vector<Panel> panels;
   std::vector<Seam> seams;
   double seam_total_mm() const;
@@ -50,6 +51,7 @@ struct PanelSet {
 
 struct PanelOptions {
   double thickness_mm = 5.0;  ///< the form is the inner face; flattened is the middle layer
+  bool form_is_outside = false;  ///< the form is the outer face instead: a headform of foam
   bool match_seams = true;    ///< both sides of every seam to their mean length
   FlattenOptions flatten = {};
 };

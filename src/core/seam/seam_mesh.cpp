@@ -116,4 +116,14 @@ Result<SeamMesh> cut_by_preset(const Mesh& half, const EdgeLabels& midline, cons
   return seams;
 }
 
+SeamMesh cut_head(const Mesh& half, const EdgeLabels& midline, const HeadSeams& plan) {
+  expects(!midline.empty(), "cut_head: the half has no midline");
+  HalfSeams cut{half, midline, {"centre line"}};
+  cut_gores(cut, plan.gores_per_side);
+  for (std::size_t i = 0; i < plan.belts_mm.size(); ++i) add_seam(cut, "belt " + std::to_string(i + 1), [y = plan.belts_mm[i]](const Vec3& p) { return p.y() - y; });
+  SeamMesh seams = mirrored(cut, true);
+  separate_chains(seams);
+  return seams;
+}
+
 }  // namespace awl

@@ -5,6 +5,7 @@
 
 #include "core/base/ids.hpp"
 #include "core/base/result.hpp"
+#include "core/form/foam_head.hpp"
 #include "core/geom/split.hpp"
 
 namespace awl {
@@ -44,5 +45,8 @@ Result<void> check_seams(const SeamSpec& spec);
 /// Contract: `midline` are the half's border edges in x = 0. Gores meet at the highest point of the midline.
 /// Errors: those of check_seams; not_a_disk when a panel would have a hole or several borders.
 Result<SeamMesh> cut_by_preset(const Mesh& half, const EdgeLabels& midline, const SeamSpec& spec);
+
+/// The same for a headform: the centre line, belts round it, and gores from the crown.
+SeamMesh cut_head(const Mesh& half, const EdgeLabels& midline, const HeadSeams& seams);
 
 }  // namespace awl

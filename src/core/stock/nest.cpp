@@ -18,16 +18,11 @@ ClipperLib::Path to_path(const std::vector<Vec2>& line) {
   return path;
 }
 
+/// The outline with room round it, whole.
 std::vector<Vec2> grown(const std::vector<Vec2>& outline, double by_mm) {
-  ClipperLib::ClipperOffset offset(2.0, 0.1 * kClipperUnits);
-  offset.AddPath(to_path(outline), ClipperLib::jtRound, ClipperLib::etClosedPolygon);
-  ClipperLib::Paths out;
-  offset.Execute(out, by_mm * kClipperUnits);
-  const auto largest = std::max_element(out.begin(), out.end(), [](const auto& a, const auto& b) { return std::abs(ClipperLib::Area(a)) < std::abs(ClipperLib::Area(b)); });
-  std::vector<Vec2> line;
-  if (largest != out.end())
-    for (const auto& p : *largest) line.push_back(Vec2(static_cast<double>(p.X), static_cast<double>(p.Y)) / kClipperUnits);
-  return line;
+  auto rings = offset_polygon(outline, by_mm);
+  if (rings.empty()) return {};
+  return std::move(*std::max_element(rings.begin(), rings.end(), [](const auto& a, const auto& b) { return std::abs(signed_area_mm2(a)) < std::abs(signed_area_mm2(b)); }));
 }
 
 /// Rows of bits; bit x of row y is cell (x, y).

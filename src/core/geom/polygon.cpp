@@ -1,0 +1,64 @@
+#include "core/geom/polygon.hpp"
+
+#include <algorithm>
+#include <clipper.hpp>
+#include <cmath>
+
+namespace awl {
+
+bool inside(const std::vector<Vec2>& outline, const Vec2& p) {
+  bool in = false;
+  for (std::size_t i = 0, j = outline.size() - 1; i < outline.size(); j = i++) {
+    const Vec2 &a = outline[i], &b = outline[j];
+    if ((a.y() > p.y()) != (b.y() > p.y()) && p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x()) in = !in;
+  }
+  return in;
+}
+
+double distance_to_outline(const std::vector<Vec2>& outline, const Vec2& p) {
+  double best = 1e300;
+  for (std::size_t i = 0; i < outline.size(); ++i) {
+    const Vec2 &a = outline[i], d = outline[(i + 1) % outline.size()] - a;
+    const double t = std::clamp((p - a).dot(d) / std::max(d.squaredNorm(), 1e-12), 0.0, 1.0);
+    best = std::min(best, (p - a - t * d).squaredNorm());
+  }
+  return std::sqrt(best);
+}
+
+double signed_area_mm2(const std::vector<Vec2>& outline) {
+  double sum = 0.0;
+  for (std::size_t i = 0; i < outline.size(); ++i) {
+    const Vec2 &a = outline[i], &b = outline[(i + 1) % outline.size()];
+    sum += 0.5 * (a.x() * b.y() - a.y() * b.x());
+  }
+  return sum;
+}
+
+Vec2 polygon_centre(const std::vector<Vec2>& outline) {
+  Vec2 sum = Vec2::Zero();
+  double twice = 0.0;
+  for (std::size_t i = 0; i < outline.size(); ++i) {
+    const Vec2 &a = outline[i], &b = outline[(i + 1) % outline.size()];
+    const double cross = a.x() * b.y() - a.y() * b.x();
+    sum += cross * (a + b), twice += cross;
+  }
+  return sum / (3.0 * twice);
+}
+
+std::vector<std::vector<Vec2>> offset_polygon(const std::vector<Vec2>& outline, double by_mm) {
+  constexpr double kUnits = 1000.0;
+  ClipperLib::Path path;
+  for (const Vec2& p : outline) path.push_back({std::llround(p.x() * kUnits), std::llround(p.y() * kUnits)});
+  ClipperLib::ClipperOffset offset(2.0, 0.1 * kUnits);
+  offset.AddPath(path, ClipperLib::jtRound, ClipperLib::etClosedPolygon);
+  ClipperLib::Paths out;
+  offset.Execute(out, by_mm * kUnits);
+  std::vector<std::vector<Vec2>> result;
+  for (const auto& ring : out) {
+    result.emplace_back();
+    for (const auto& p : ring) result.back().push_back(Vec2(static_cast<double>(p.X), static_cast<double>(p.Y)) / kUnits);
+  }
+  return result;
+}
+
+}  // namespace awl

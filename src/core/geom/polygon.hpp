@@ -1,0 +1,18 @@
+#pragma once
+#include "core/geom/mesh.hpp"
+
+namespace awl {
+
+/// Closed polygons in the plane, millimetres; the last corner joins the first.
+bool inside(const std::vector<Vec2>& outline, const Vec2& p);
+double distance_to_outline(const std::vector<Vec2>& outline, const Vec2& p);
+/// Positive if the corners run counter-clockwise.
+double signed_area_mm2(const std::vector<Vec2>& outline);
+/// Centre of area.
+Vec2 polygon_centre(const std::vector<Vec2>& outline);
+
+/// Outlines `by_mm` further out (in, if negative), corners rounded; several or none where it breaks up.
+/// Accuracy: 1/1000 mm (Clipper).
+std::vector<std::vector<Vec2>> offset_polygon(const std::vector<Vec2>& outline, double by_mm);
+
+}  // namespace awl
