@@ -1,17 +1,22 @@
 #include <QApplication>
+#include <QCheckBox>
+#include <QComboBox>
 #include <QCommandLineParser>
 #include <QDate>
 #include <QDir>
 #include <QElapsedTimer>
 #include <QFile>
 #include <QMessageBox>
+#include <QPushButton>
 #include <QTemporaryDir>
 #include <QTimer>
+#include <cmath>
 #include <cstdio>
 #include <exception>
 
 #include "app/shell/main_window.hpp"
 #include "app/widgets/theme.hpp"
+#include "app/widgets/tray_group.hpp"
 #include "core/base/data_files.hpp"
 #include "core/io/build_file.hpp"
 #include "print/fonts.hpp"
@@ -24,6 +29,51 @@ using namespace awl;
 void settle(MainWindow& window) {
   while (window.deriver().isBusy()) QApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);
   QApplication::processEvents();
+}
+
+/// Changes the build as a maker would, and waits for what follows.
+void alter(MainWindow& window, const std::function<void(Build&)>& edit) {
+  window.document().change(QStringLiteral("for a picture"), [&](const Build& b) -> Result<Build> {
+    Build next = b;
+    edit(next);
+    return next;
+  });
+  settle(window);
+}
+
+void openOnly(MainWindow& window, const QString& title) {
+  for (TrayGroup* group : window.findChild<QWidget*>(QStringLiteral("station-head"))->findChildren<TrayGroup*>()) group->setOpen(group->title() == title);
+}
+
+/// The headform's own views: its pattern in foam, the check of a crooked one, a scan.
+void takeHeadformPictures(MainWindow& window, const std::function<void(const QString&)>& shoot) {
+  alter(window, [](Build& b) { b.making = Making::headform, b.foam.thickness_mm = 10.0, b.foam_head.pipe_mm = 50.0; });
+  window.showStation(QStringLiteral("seams"));
+  shoot(QStringLiteral("headform-pattern"));
+  alter(window, [&](Build& b) {
+    b.making = Making::hood, b.foam.thickness_mm = 5.0;
+    const CheckPlan& plan = *window.deriver().latest().check;
+    BuiltShape crooked = plan.meant;
+    crooked.flaws[static_cast<int>(Flaw::left)] = 5.0, crooked.flaws[static_cast<int>(Flaw::twist)] = 4.0;
+    for (const BuiltDistance& d : plan.distances)
+      if (d.round.empty()) b.built[d.id] = std::round((crooked(plan.marks[d.to].at) - crooked(plan.marks[d.from].at)).norm());
+  });
+  window.showStation(QStringLiteral("head"));
+  openOnly(window, QObject::tr("Check the built form"));
+  auto* against = window.findChild<QComboBox*>(QStringLiteral("against"));
+  against->setCurrentIndex(against->findData(QStringLiteral("built")));
+  window.findChild<QCheckBox*>(QStringLiteral("show-tapes"))->setChecked(false);
+  emit against->activated(against->currentIndex());
+  shoot(QStringLiteral("built-check"));
+  against->setCurrentIndex(0);
+  emit against->activated(0);
+  alter(window, [](Build& b) { b.built.clear(); });
+  openOnly(window, QObject::tr("From a scan"));
+  window.findChild<QPushButton*>(QStringLiteral("scan-simulated"))->click();
+  settle(window);
+  shoot(QStringLiteral("scan"));
+  while (window.document().undoStack().canUndo()) window.document().undoStack().undo();
+  settle(window);
 }
 
 /// One picture of each main view, for the documentation and for looking at.
@@ -39,6 +89,7 @@ void takePictures(MainWindow& window, const QString& folder) {
     window.showStation(QLatin1String(id));
     shoot(QLatin1String(id));
   }
+  takeHeadformPictures(window, shoot);
   window.setDark(true);
   window.showStation(QStringLiteral("foam"));
   shoot(QStringLiteral("evening"));

@@ -103,10 +103,10 @@ Result<void> writeCheckSheet(const QString& path, const Build& build, const Deri
   page.text(QStringLiteral("Check the built headform"), 4.6, true);
   page.text(QStringLiteral("%1, for %2. Callipers or a straight ruler between the marks, a tape where it says round. Read each twice, write it down, and enter it at the station Head.").arg(qs(build.name), qs(build.wearer)), 2.3);
   page.skip(2.0);
-  const double wide = page.width() / 3.0, tall = 74.0;
+  const double wide = page.width() / 3.0, tall = 78.0;
   int i = 0;
   for (const Side side : {Side::front, Side::left, Side::back}) {
-    paintHeadFigure(page.painter(), {page.left() + wide * i + 6.0, page.y(), wide - 12.0, tall - 4.0}, d.head->mesh, side, {}, figureMarks(*d.check));
+    paintHeadFigure(page.painter(), {page.left() + wide * i + 15.0, page.y(), wide - 30.0, tall - 4.0}, d.head->mesh, side, {}, figureMarks(*d.check));
     ++i;
   }
   page.skip(tall);
@@ -156,7 +156,10 @@ std::vector<WrapRow> wrapRows(const Build& build, const Derived& d) {
     const Vec3 widest = *std::max_element(points.begin(), points.end(), [](const Vec3& a, const Vec3& b) { return std::abs(a.x()) < std::abs(b.x()); });
     WrapRow row{seam.letter, seam.name, {}};
     if (const auto at = row.name.find(" left"); at != std::string::npos) row.name.erase(at, 5);
-    if (std::abs(widest.x()) < 2.0) row.how = "along the middle line, from the brow over the crown to the nape";
+    const auto [lowest, highest] = std::minmax_element(points.begin(), points.end(), [](const Vec3& a, const Vec3& b) { return a.y() < b.y(); });
+    const double level = 0.5 * (lowest->y() + highest->y()) - d.head->at(Landmark::tragion_l).y();
+    if (highest->y() - lowest->y() < 25.0) row.how = "level round the head, " + length(std::abs(level)) + (level > 0 ? " above" : " below") + " the ear flaps";
+    else if (std::abs(widest.x()) < 2.0) row.how = "along the middle line, from the brow over the crown to the nape";
     else if (std::abs(middle.x()) < 6.0) {
       row.how = "from the middle line " + length(alongMiddle(*d.head, middle)) + " over the brow";
       const double up = widest.y() - d.head->at(Landmark::tragion_l).y(), on = widest.z() - d.head->at(Landmark::tragion_l).z();

@@ -38,7 +38,10 @@ void Deriver::receive(int generation, const Derived& d, bool finished) {
     m_latest = d;
   } else {
     // What is being renewed stays visible as it was.
-    if (d.head) m_latest.head = d.head, m_latest.tapes = d.tapes, m_latest.short_list = d.short_list, m_latest.next = d.next;
+    if (d.head) {
+      m_latest.head = d.head, m_latest.tapes = d.tapes, m_latest.scan = d.scan, m_latest.short_list = d.short_list, m_latest.next = d.next;
+      m_latest.check = d.check, m_latest.built = d.built;
+    }
     if (d.form) m_latest.form = d.form;
     // Panels, pieces and sheets belong together and change together, at the end.
   }

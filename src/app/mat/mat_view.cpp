@@ -160,7 +160,7 @@ void MatView::paintItem(QPainter& painter, const Item& item) const {
   DrawingStyle style;
   if (m_strain) paintStrain(painter, item);
   else style.fill = m_dark ? QColor(0x4a, 0x46, 0x3d) : QColor(0xfd, 0xfb, 0xf5);
-  if (item.panel == m_lit) style.fill = QColor(0xf2, 0xc1, 0x4e, m_strain ? 110 : 255);
+  if (item.panel == m_lit && m_lit >= 0) style.fill = QColor(0xf2, 0xc1, 0x4e, m_strain ? 110 : 255);
   if (m_dark && !m_strain && item.panel != m_lit) style.cut = style.ticks = style.text = QColor(0xee, 0xe8, 0xda), style.tilt = QColor(0xf0, 0xa8, 0x6c);
   style.cut_mm = std::max(0.35, 1.6 / m_zoom);
   style.thin_mm = std::max(0.22, 1.0 / m_zoom);

@@ -14,11 +14,14 @@
 
 #include "app/stations/book_station.hpp"
 #include "app/stations/foam_station.hpp"
+#include "app/stations/head_station.hpp"
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
 #include "core/geom/mesh_file.hpp"
+#include "core/geom/offset.hpp"
 #include "core/io/build_file.hpp"
 #include "core/io/drawing_file.hpp"
+#include "print/bench_pages.hpp"
 #include "print/tiled_pdf.hpp"
 
 namespace awl {
@@ -197,6 +200,7 @@ void MainWindow::connectAll() {
   });
   connect(m_remarks, &RemarksLine::remedyPressed, this, &MainWindow::carryOut);
   connect(m_remarks, &RemarksLine::placeClicked, this, &MainWindow::goToPlace);
+  connectHead();
   const auto point = [this](int panel) { lightPanel(panel >= 0 ? panel : m_chosen); };
   const auto choose = [this](int panel) { m_chosen = panel, lightPanel(panel); };
   connect(m_stand, &StandView::panelPointed, this, point);
@@ -217,6 +221,33 @@ void MainWindow::connectAll() {
     });
     if (auto* foam = qobject_cast<FoamStation*>(s)) connect(foam, &FoamStation::exportWanted, this, &MainWindow::askExport);
   }
+}
+
+void MainWindow::connectHead() {
+  auto* head = findChild<HeadStation*>();
+  connect(head, &HeadStation::compareChanged, this, [this, head] {
+    head->show(m_document.build(), m_deriver.latest());
+    renewViews();
+  });
+  connect(head, &HeadStation::pageWanted, this, [this](const QString& kind) {
+    const QString path = askPath(true, tr("Save the page"), kind + QStringLiteral(".pdf"), QStringLiteral("*.pdf"));
+    if (!path.isEmpty()) printPage(kind, path);
+  });
+  connect(head, &HeadStation::meshWanted, this, [this](const QString& kind) {
+    const QString path = askPath(true, tr("Save the mesh"), kind + QStringLiteral(".stl"), tr("Meshes (*.stl *.obj *.ply)"));
+    if (!path.isEmpty()) exportTo(kind, path);
+  });
+  connect(head, &HeadStation::scanWanted, this, [this, head] {
+    const QString path = askPath(false, tr("Read a scan"), {}, tr("Scans (*.ply *.obj *.stl *.off)"));
+    if (!path.isEmpty()) head->scan().read(path);
+  });
+  connect(m_stand, &StandView::surfaceClicked, this, [head](double x, double y, double z) { head->scan().placeClicked({x, y, z}); });
+}
+
+bool MainWindow::printPage(const QString& kind, const QString& path) {
+  const bool guide = kind == QLatin1String("wrap-guide");
+  const auto done = guide ? writeWrapGuide(path, m_document.build(), m_deriver.latest(), Paper::a4) : writeCheckSheet(path, m_document.build(), m_deriver.latest(), Paper::a4);
+  return done ? true : (say(done.error()), false);
 }
 
 bool MainWindow::showStation(const QString& id) {
@@ -265,11 +296,11 @@ void MainWindow::renewViews() {
 void MainWindow::renewRail() {
   const Derived& d = m_deriver.latest();
   const bool done[] = {d.head != nullptr, d.head != nullptr, d.form != nullptr, d.panels != nullptr, d.layout != nullptr, d.plan != nullptr, true};
-  const char* const areas[] = {"tape.", "head.loosened", "form.", "seam.", "foam.", "coat.", "book."};
+  const char* const areas[] = {"tape.", "check.", "form.", "seam.", "foam.", "coat.", "book."};
   for (std::size_t i = 0; i < m_stations.size(); ++i) {
     QString mark = m_deriver.isBusy() ? QStringLiteral("\u2026") : done[i] ? QStringLiteral("\u2713") : QStringLiteral("\u25a0");
     for (const Remark& r : d.remarks)
-      if (!m_deriver.isBusy() && (r.id.rfind(areas[i], 0) == 0 || (i == 0 && r.id.rfind("head.", 0) == 0)) && r.severity != Severity::note) mark = r.severity == Severity::stop ? QStringLiteral("\u25a0") : QStringLiteral("\u25b2");
+      if (!m_deriver.isBusy() && (r.id.rfind(areas[i], 0) == 0 || (i < 2 && r.id.rfind("head.", 0) == 0 && (i == 1) == (r.where == "headform" || r.where == "scan"))) && r.severity != Severity::note) mark = r.severity == Severity::stop ? QStringLiteral("\u25a0") : QStringLiteral("\u25b2");
     if (m_stations[i]->view() == Station::View::page) mark.clear();
     m_rail->button(static_cast<int>(i))->setText(QStringLiteral("%1  %2").arg(m_stations[i]->word(), mark));
   }
@@ -282,6 +313,7 @@ void MainWindow::lightPanel(int panel) {
 
 void MainWindow::carryOut(const QString& act, const QString& label) {
   if (act.startsWith(QLatin1String("edit-measure "))) return goToPlace(act.mid(13));
+  if (act.startsWith(QLatin1String("edit-check "))) return goToPlace(QStringLiteral("check/") + act.mid(11));
   if (act == QLatin1String("go tape")) return void(showStation(QStringLiteral("tape")));
   m_document.change(label, [&](const Build& b) { return apply_act(b, act.toStdString()); });
 }
@@ -324,7 +356,7 @@ bool MainWindow::exportTo(const QString& kind, const QString& path) {
   const Derived& d = m_deriver.latest();
   const auto put = [&](const Result<void>& result) { return result ? true : (say(result.error()), false); };
   if (kind == QLatin1String("headform") && d.head) return put(write_mesh(path.toStdString(), d.head->mesh));
-  if (kind == QLatin1String("hood") && d.form) return put(write_mesh(path.toStdString(), d.form->surface.mesh));
+  if (kind == QLatin1String("hood") && d.form) return put(write_mesh(path.toStdString(), thickened(d.form->surface.mesh, d.form->surface_is_outside ? -m_document.build().foam.thickness_mm : m_document.build().foam.thickness_mm)));
   if (!d.layout || !d.pieces) return put(fail(Errc::no_solution, "There are no sheets to save yet; the remarks say what is missing."));
   const std::string name = m_document.build().name;
   if (kind == QLatin1String("svg")) return put(write_file_safely(path.toStdString(), sheets_svg(*d.pieces, *d.layout, name)));

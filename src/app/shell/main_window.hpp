@@ -58,6 +58,8 @@ class MainWindow : public QMainWindow {
   void renewViews();
   void renewRail();
   void lightPanel(int panel);
+  void connectHead();
+  bool printPage(const QString& kind, const QString& path);
   void carryOut(const QString& act, const QString& label);
   void goToPlace(const QString& where);
   void askExport(const QString& kind);

@@ -121,6 +121,7 @@ QRgb StandRaster::lit(const std::vector<StandBody>& bodies, const Cell& cell, co
     colour = strainColour(s, tolerance);
     if (std::abs(std::abs(s) - tolerance) < 0.03f * tolerance) colour = Vec3f(0.15f, 0.12f, 0.1f);
   }
+  if (body.shadeless) return toRgb(colour);
   const bool pointed = options.owner_lit >= 0 && !body.owner.empty() && body.owner[face.triangle] == options.owner_lit;
   if (pointed) colour = mix(colour, Vec3f(0.95f, 0.72f, 0.20f), 0.55f);
   // Key from the upper left of the viewer, sky and bounce by height, a thin rim, a soft highlight.
@@ -155,6 +156,7 @@ bool StandRaster::visible(const Vec3f& p, float slack_mm) const {
 bool bakeLight(std::vector<StandBody>& bodies, int rays, const std::function<bool()>& wanted) {
   Mesh all;
   for (const StandBody& body : bodies) {
+    if (body.shadeless) continue;
     const int first = static_cast<int>(all.vertices.size());
     for (const Vec3f& p : body.places) all.vertices.push_back(p.cast<double>());
     for (const auto& t : body.triangles) all.triangles.push_back({t[0] + first, t[1] + first, t[2] + first});
@@ -168,6 +170,7 @@ bool bakeLight(std::vector<StandBody>& bodies, int rays, const std::function<boo
   }
   for (StandBody& body : bodies) {
     body.light.assign(body.places.size(), 1.0f);
+    if (body.shadeless) continue;
     for (std::size_t v = 0; v < body.places.size(); ++v) {
       if (v % 512 == 0 && !wanted()) return false;
       const Vec3 n = body.normals[v].cast<double>(), p = body.places[v].cast<double>() + 0.4 * n;

@@ -22,6 +22,7 @@ struct StandBody {
   Look look = Look::plain;
   float tolerance = 0.0f;        ///< of this body's strain or distances; 0: that of the picture
   float gloss = 0.12f;
+  bool shadeless = false;        ///< loose points: neither shaded by others nor shading them
 };
 
 /// Where the eye is: it looks at `target` from `distance`, turned by yaw (0 = wearer's front) and pitch.

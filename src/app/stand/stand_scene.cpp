@@ -1,5 +1,6 @@
 #include "app/stand/stand_scene.hpp"
 
+#include <Eigen/Geometry>
 #include <cmath>
 
 #include "core/base/numbers.hpp"
@@ -156,9 +157,53 @@ void addContours(StandScene& scene, const Mesh& mesh) {
   for (const auto& line : section_lines(mesh, {Vec3(1e-3, 0, 0), Vec3::UnitX()})) scene.overlay.lines.push_back({thinned(line), StandOverlay::Ink::contour});
 }
 
+/// Points as small flakes that can be lit and picked; `towards` says which way they face.
+StandBody flakesOf(const std::vector<Vec3>& points, const Vec3& middle, const Vec3f& colour, double size_mm) {
+  StandBody body;
+  body.colour = colour;
+  for (const Vec3& p : points) {
+    const Vec3 n = (p - middle).normalized();
+    const Vec3 u = n.cross(std::abs(n.y()) < 0.9 ? Vec3::UnitY() : Vec3::UnitX()).normalized(), v = n.cross(u);
+    const int first = static_cast<int>(body.places.size());
+    for (int k = 0; k < 3; ++k) {
+      const double a = kTwoPi * k / 3.0;
+      body.places.push_back((p + size_mm * (std::cos(a) * u + std::sin(a) * v)).cast<float>());
+      body.normals.push_back(n.cast<float>());
+    }
+    body.triangles.push_back({first, first + 1, first + 2});
+  }
+  return body;
+}
+
+const Vec3f kScanSkin(0.28f, 0.62f, 0.50f), kScanHair(0.78f, 0.42f, 0.22f);
+
+/// The scan alone, its middle in the middle of the stand, with the places already shown on it.
+void addRawScan(StandScene& scene, const Scan& scan) {
+  const Box box = box_of(scan.mesh.vertices);
+  const Vec3 middle = 0.5 * (box.low + box.high);
+  if (scan.mesh.triangles.empty()) scene.bodies.push_back(flakesOf(scan.mesh.vertices, middle, kScanSkin, 2.4));
+  else scene.bodies.push_back(bodyOf(scan.mesh, kScanSkin));
+  for (Vec3f& p : scene.bodies.back().places) p -= middle.cast<float>();
+  for (const auto& [mark, at] : scan.marks) scene.overlay.words.push_back({(at - middle).cast<float>(), name_of(mark), -1, true});
+}
+
+void addFittedScan(StandScene& scene, const ScanFit& fit) {
+  std::vector<Vec3> skin, hair;
+  for (std::size_t i = 0; i < fit.points.size(); ++i) (fit.used[i] ? skin : hair).push_back(fit.points[i]);
+  const Vec3 middle(0, 20, 0);
+  scene.bodies.push_back(flakesOf(skin, middle, kScanSkin, 1.3));
+  scene.bodies.push_back(flakesOf(hair, middle, kScanHair, 1.3));
+  for (std::size_t i = scene.bodies.size() - 2; i < scene.bodies.size(); ++i) scene.bodies[i].shadeless = true;
+}
+
+/// The headform in foam stands in the head's own place.
+bool isFoamHead(const Derived& d, const StandChoice& choice) { return choice.hood && (d.panels ? d.panels->form_is_outside : d.form && d.form->surface_is_outside); }
+
 void addHead(StandScene& scene, const Derived& d, const StandChoice& choice) {
-  StandBody body = bodyOf(d.head->mesh, kStandBlue);
+  if (isFoamHead(d, choice)) return scene.bodies.push_back(plinth());
+  StandBody body = bodyOf(choice.instead ? *choice.instead : d.head->mesh, kStandBlue);
   if (choice.map && choice.map->mm.size() == body.places.size()) {
+    scene.overlay.legend = {format_length(choice.map_range_mm, choice.unit) + " in", format_length(choice.map_range_mm, choice.unit) + " out"};
     body.look = StandBody::Look::strain;
     body.tolerance = static_cast<float>(choice.map_range_mm / 1.5);
     body.strain.assign(choice.map->mm.begin(), choice.map->mm.end());
@@ -166,7 +211,8 @@ void addHead(StandScene& scene, const Derived& d, const StandChoice& choice) {
   scene.bodies.push_back(std::move(body));
   scene.bodies.push_back(plinth());
   addTapes(scene, d, choice);
-  if (choice.contours) addContours(scene, d.head->mesh);
+  if (choice.scan && d.scan) addFittedScan(scene, *d.scan);
+  if (choice.contours) addContours(scene, choice.instead ? *choice.instead : d.head->mesh);
   if (!choice.landmarks) return;
   for (int i = 0; i < kLandmarkCount; ++i) scene.overlay.words.push_back({d.head->landmarks[i].cast<float>(), name_of(static_cast<Landmark>(i)), -1, true});
 }
@@ -175,6 +221,7 @@ void addHead(StandScene& scene, const Derived& d, const StandChoice& choice) {
 
 StandScene makeStandScene(const Derived& d, const StandChoice& choice, double thickness_mm) {
   StandScene scene;
+  if (choice.raw_scan) return addRawScan(scene, *choice.raw_scan), scene;
   if (d.head && choice.head) addHead(scene, d, choice);
   if (choice.hood && (d.panels || d.form)) addHood(scene, d, choice, thickness_mm);
   return scene;

@@ -2,6 +2,7 @@
 #include "app/stand/raster.hpp"
 #include "core/builds/chain.hpp"
 #include "core/head/compare.hpp"
+#include "core/head/scan.hpp"
 
 namespace awl {
 
@@ -15,6 +16,9 @@ struct StandChoice {
   bool landmarks = false, contours = false;
   std::optional<MeasureId> lit = {};                    ///< the measure being entered
   std::shared_ptr<const DistanceMap> map = {};             ///< painted on the head
+  std::shared_ptr<const Mesh> instead = {};             ///< shown in the headform's place: the form as built
+  std::shared_ptr<const Scan> raw_scan = {};            ///< a scan alone, in its own frame, to show places on
+  bool scan = false;                                    ///< the fitted scan's points over the head
   double map_range_mm = 4.0;                            ///< full colour of the map; a contour runs at two thirds of it
   LengthUnit unit = LengthUnit::mm;
 };
@@ -34,6 +38,7 @@ struct StandOverlay {
   std::vector<Line> lines;
   std::vector<Word> words;
   std::vector<Callout> callouts;
+  std::vector<std::string> legend;  ///< words at both ends of the colour ramp; empty without one
 };
 
 struct StandScene {

@@ -235,6 +235,15 @@ void StandView::paintCallouts(QPainter& painter) {
   }
 }
 
+std::optional<Vec3f> StandView::surfaceAt(QPoint at) {
+  if (m_dirty) renderNow(1);
+  const auto pick = m_raster.pick(at);
+  if (pick.body != 0) return std::nullopt;
+  const StandBody& body = m_scene.bodies[0];
+  const auto& t = body.triangles[pick.triangle];
+  return Vec3f((body.places[t[0]] + body.places[t[1]] + body.places[t[2]]) / 3.0f);
+}
+
 int StandView::measureAt(QPointF at) const {
   for (const Spot& spot : m_spots)
     if (spot.label.contains(at)) return spot.measure;
@@ -247,6 +256,23 @@ int StandView::measureAt(QPointF at) const {
       if (QPointF::dotProduct(off, off) < kReach * kReach) return spot.measure;
     }
   return -1;
+}
+
+/// The ramp of a distance map, full colour at its ends, a line where the contour runs.
+void StandView::paintLegend(QPainter& painter) {
+  if (m_scene.overlay.legend.size() != 2) return;
+  const QRectF bar(16, height() - 52, 220, 14);
+  constexpr int kBars = 55;
+  for (int i = 0; i < kBars; ++i) {
+    const Vec3f c = strainColour(1.5f * (2.0f * static_cast<float>(i) / (kBars - 1) - 1.0f), 1.0f);
+    painter.fillRect(QRectF(bar.left() + i * bar.width() / kBars, bar.top(), bar.width() / kBars + 1.0, bar.height()), QColor::fromRgbF(c.x(), c.y(), c.z()));
+  }
+  painter.setPen(QPen(QColor(0x26, 0x1f, 0x1a), 2));
+  for (const double f : {1.0 / 6.0, 5.0 / 6.0}) painter.drawLine(QPointF(bar.left() + f * bar.width(), bar.top()), QPointF(bar.left() + f * bar.width(), bar.bottom()));
+  painter.setPen(ink());
+  const QRectF words(bar.left(), bar.bottom() + 3, bar.width(), 24);
+  painter.drawText(words, Qt::AlignLeft, QString::fromStdString(m_scene.overlay.legend[0]));
+  painter.drawText(words, Qt::AlignRight, QString::fromStdString(m_scene.overlay.legend[1]));
 }
 
 void StandView::paintOverlay(QPainter& painter) {
@@ -262,6 +288,7 @@ void StandView::paintOverlay(QPainter& painter) {
   paintWords(painter);
   painter.setFont(plain);
   paintCallouts(painter);
+  paintLegend(painter);
   painter.setFont(bold);
   if (!m_renewing) return;
   const QString text = tr("being renewed");
@@ -294,6 +321,7 @@ void StandView::mouseMoveEvent(QMouseEvent* event) {
 
 void StandView::mouseReleaseEvent(QMouseEvent* event) {
   if ((event->pos() - m_pressed).manhattanLength() >= 4 || event->button() != Qt::LeftButton) return;
+  if (const auto place = surfaceAt(event->pos())) emit surfaceClicked(place->x(), place->y(), place->z());
   if (const int measure = measureAt(event->pos()); measure >= 0) return emit measureClicked(measure);
   emit panelClicked(panelAt(event->pos()));
 }

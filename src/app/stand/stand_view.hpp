@@ -5,6 +5,7 @@
 #include <QWidget>
 #include <atomic>
 #include <memory>
+#include <optional>
 
 #include "app/stand/stand_scene.hpp"
 
@@ -30,6 +31,8 @@ class StandView : public QWidget {
   int panelAt(QPoint at);
   /// Index of the measure whose tape or value is under a place, -1 if none.
   int measureAt(QPointF at) const;
+  /// Place on the first body under a place of the widget.
+  std::optional<Vec3f> surfaceAt(QPoint at);
   /// Renders until nothing is left to refine, for pictures.
   QImage finishedPicture();
 
@@ -37,6 +40,8 @@ class StandView : public QWidget {
   void panelPointed(int panel);
   void panelClicked(int panel);
   void measureClicked(int measure);
+  /// A place on the first body was clicked, in its frame, millimetres.
+  void surfaceClicked(double x, double y, double z);
   void firstPicture();
 
  protected:
@@ -57,6 +62,7 @@ class StandView : public QWidget {
   void paintLine(QPainter& painter, const StandOverlay::Line& line);
   void paintWords(QPainter& painter);
   void paintCallouts(QPainter& painter);
+  void paintLegend(QPainter& painter);
   QPointF onWindow(const Vec3f& p) const;
   QColor ink() const { return m_options.dark ? QColor(0xe8, 0xe2, 0xd4) : QColor(0x2a, 0x24, 0x1c); }
 

@@ -40,6 +40,7 @@ void FormStation::show(const Build& build, const Derived& derived) {
   const auto length = [&](double mm) { return QString::fromStdString(format_length(mm, build.shown)); };
   m_ease->setText(tr("Together %1 of ease").arg(length(build.hood.ease_mm())));
   if (!derived.form) return;
+  if (derived.form->surface_is_outside) return m_facts->setText(tr("Now making the headform itself: see Head. Outside: %1 cm\u00b2").arg(QString::fromStdString(fixed(derived.form->area_mm2 / 100.0, 0))));
   m_facts->setText(tr("Nearest to the head: %1 mm\nRound the lower edge: %2\nOutside: %3 cm\u00b2")
                        .arg(QString::fromStdString(fixed(derived.form->clearance.least_mm, 1)), length(std::round(derived.form->lower_girth_mm)),
                             QString::fromStdString(fixed(derived.form->area_mm2 / 100.0, 0))));

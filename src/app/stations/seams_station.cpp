@@ -28,6 +28,8 @@ SeamsStation::SeamsStation(Document& document, QWidget* parent)
     : Station(document, QStringLiteral("seams"), tr("Seams"), parent), m_gores(new QSpinBox(this)), m_belt(new QCheckBox(tr("A belt seam round the head"), this)),
       m_table(new QTableWidget(0, 2, this)), m_summary(new QLabel(this)) {
   TrayGroup* where = addGroup(tr("Where it is cut"));
+  m_headform = where->addText(tr("Now making the headform itself: how it is cut is chosen at Head, under \u201cBuild it in foam\u201d. These seams are the hood's."));
+  m_headform->setObjectName(QStringLiteral("seams-headform"));
   m_preset = addChoice(where, QStringLiteral("seam-preset"), tr("Seams run"), tr("Gores meet at the crown; side, middle, side keeps the middle of the head whole."),
                        {{"gores", tr("As gores from the crown")}, {"side-middle-side", tr("Side, middle, side")}},
                        [](Build& b, const std::string& id) { b.seams.preset = *seam_preset_from(id); });
@@ -68,17 +70,19 @@ SeamsStation::SeamsStation(Document& document, QWidget* parent)
 }
 
 void SeamsStation::show(const Build& build, const Derived& derived) {
-  const bool gores = build.seams.preset == SeamPreset::gores;
+  const bool gores = build.seams.preset == SeamPreset::gores, hood = build.making == Making::hood;
+  m_headform->setVisible(!hood);
+  for (QWidget* w : {static_cast<QWidget*>(m_preset), static_cast<QWidget*>(m_belt)}) w->setEnabled(hood);
   showChoice(m_preset, name_of(build.seams.preset));
   {
     const QSignalBlocker quiet(m_gores);
     m_gores->setValue(build.seams.gores_per_side);
   }
-  m_gores->setEnabled(gores);
-  m_middle->setEnabled(!gores);
+  m_gores->setEnabled(gores && hood);
+  m_middle->setEnabled(!gores && hood);
   m_middle->showValue(build.seams.middle_mm, build.shown);
   m_belt->setChecked(build.seams.belt);
-  m_beltUp->setEnabled(build.seams.belt);
+  m_beltUp->setEnabled(build.seams.belt && hood);
   m_beltUp->showValue(build.seams.belt_up_mm, build.shown);
   showTable(build, derived);
 }

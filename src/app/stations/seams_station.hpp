@@ -25,7 +25,7 @@ class SeamsStation : public Station {
   LengthField *m_middle, *m_beltUp;
   QCheckBox* m_belt;
   QTableWidget* m_table;
-  QLabel* m_summary;
+  QLabel *m_summary, *m_headform;
 };
 
 /// Bars of the strain ramp with words, for reading the colours.

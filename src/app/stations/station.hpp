@@ -34,14 +34,7 @@ class Station : public QWidget {
   /// Called when the station comes to the front.
   virtual void entered() {}
 
- signals:
-  void panelChosen(int panel);
-  /// What this station wants on the stand is another than before.
-  void standChanged();
-  /// A sentence for the remarks line: something could not be done.
-  void told(const QString& sentence);
-
- protected:
+  // For the parts a tray is made of:
   /// Submits a change; if it is refused, the field keeps what was typed and says why.
   bool submit(LengthField* field, const QString& label, const Document::Change& change);
   LengthField* addLength(TrayGroup* group, const QString& name, const QString& label, const QString& tip, const QString& place,
@@ -52,6 +45,14 @@ class Station : public QWidget {
   static void showChoice(QComboBox* box, const std::string& id);
   TrayGroup* addGroup(const QString& title, bool open = true);
 
+ signals:
+  void panelChosen(int panel);
+  /// What this station wants on the stand is another than before.
+  void standChanged();
+  /// A sentence for the remarks line: something could not be done.
+  void told(const QString& sentence);
+
+ protected:
   Document& m_document;
   QVBoxLayout* m_column;
 

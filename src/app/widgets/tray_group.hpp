@@ -18,6 +18,7 @@ class TrayGroup : public QWidget {
   QLabel* addRow(const QString& label, QWidget* field);
   QLabel* addText(const QString& text);
   void setOpen(bool open);
+  QString title() const { return m_title->text(); }
 
  private:
   QToolButton* m_title;

@@ -29,7 +29,8 @@ Result<void> check_foam(const FoamSpec& spec, const Materials& materials) {
 }  // namespace
 
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people) {
-  if (auto good = check_sheet(build.tape, people); !good) return good;
+  const bool scan_alone = build.scan.ready() && build.tape.head.empty();
+  if (auto good = check_sheet(build.tape, people); !scan_alone && !good) return good;
   if (auto good = check_foam_head(build.foam_head); !good) return good;
   if (auto good = check_hood(build.hood); !good) return good;
   if (auto good = check_seams(build.seams); !good) return good;

@@ -1,9 +1,11 @@
 #pragma once
+#include <memory>
 #include <string>
 
 #include "core/base/units.hpp"
 #include "core/coat/plan.hpp"
 #include "core/form/hood.hpp"
+#include "core/head/scan.hpp"
 #include "core/head/tape_sheet.hpp"
 #include "core/seam/seam_mesh.hpp"
 #include "core/stock/nest.hpp"
@@ -25,6 +27,15 @@ enum class Making { hood, headform };
 const char* name_of(Making making);  ///< "hood", "headform"
 Result<Making> making_from(const std::string& name);
 
+/// A scan shared between copies of a build; compared by what is in it.
+struct HeldScan {
+  std::shared_ptr<const Scan> scan;
+  bool used = true;      ///< the headform follows it; otherwise it is only kept
+  bool operator==(const HeldScan& o) const { return used == o.used && (scan == o.scan || (scan && o.scan && *scan == *o.scan)); }
+  /// True once enough places are shown on it.
+  bool ready() const { return used && scan && scan->marks.size() >= 3; }
+};
+
 /// Everything a maker has decided; the inputs of the whole chain and nothing computed. A value: copy it freely.
 struct Build {
   std::string name = "Untitled build";
@@ -32,6 +43,7 @@ struct Build {
   LengthUnit shown = LengthUnit::mm;
   TapeSheet tape;
   std::set<Extra> extras;        ///< what it has beside the form, and so what else must be measured
+  HeldScan scan;
   Making making = Making::hood;
   FoamHeadSpec foam_head;
   std::map<std::string, double> built;  ///< distances read on the headform as built, mm, by their name on the check sheet

@@ -44,12 +44,18 @@ struct SeamedBlank {
   Riders riders;
   std::vector<ModeColumns> samples;  ///< how some places of the form move, for the short list
 };
+struct HeadKey {
+  WearerMeasures measures;
+  HeldScan scan;
+  bool operator==(const HeadKey&) const = default;
+};
 struct HeadWithTapes {
   Headform head;
   std::vector<TapePath> tapes;
+  std::shared_ptr<const ScanFit> scan;
 };
 struct CheckKey {
-  WearerMeasures measures;
+  HeadKey head;
   double neck_up_mm;
   bool mirrored;
   std::map<std::string, double> built;
@@ -124,7 +130,7 @@ struct Chain::Shop {
   std::vector<StepRule> rules;
 
   std::mutex door;
-  Memo<WearerMeasures, HeadWithTapes> heads;
+  Memo<HeadKey, HeadWithTapes> heads;
   Memo<BlankKey, SeamedBlank> blanks;
   Memo<CheckKey, Checked> checks;
   Memo<FormKey, HoodForm> forms;
@@ -170,11 +176,26 @@ struct Chain::Shop {
     return checked;
   }
 
-  Result<HeadWithTapes> make_head(const WearerMeasures& wearer) const {
-    auto head = fitter->fit(wearer);
+  Result<HeadWithTapes> make_head(const HeadKey& key, const Progress& progress) const {
+    if (key.scan.ready()) return scanned_head(key, progress);
+    auto head = fitter->fit(key.measures);
     if (!head) return tl::make_unexpected(head.error());
     auto tapes = tape_paths(*fitter, *head);
-    return HeadWithTapes{std::move(*head), std::move(tapes)};
+    return HeadWithTapes{std::move(*head), std::move(tapes), nullptr};
+  }
+
+  /// The head of a scan, tapes joining in; they are shown as given.
+  Result<HeadWithTapes> scanned_head(const HeadKey& key, const Progress& progress) const {
+    auto fit = fit_scan(*fitter, *key.scan.scan, key.measures, progress);
+    if (!fit) return tl::make_unexpected(fit.error());
+    HeadWithTapes made{fit->head, {}, nullptr};
+    for (Reading& r : made.head.readings) r.band_mm = std::max(1.0, fit->p95_mm);
+    for (const auto& [id, mm] : key.measures.set) made.head.readings[index_of(id)].given = true, made.head.readings[index_of(id)].given_mm = mm;
+    if (fit->covered_share < 0.85)
+      made.head.remarks.push_back({"head.scan-cover", Severity::note, "scan", "The scan covers " + fixed(100.0 * fit->covered_share, 0) + " % of the head; the rest is filled in from proportions and tapes.", 100.0 * fit->covered_share, 85.0, {}});
+    made.tapes = tape_paths(*fitter, made.head);
+    made.scan = std::make_shared<const ScanFit>(std::move(*fit));
+    return made;
   }
 
   /// What to measure first for the form of this build, and what next.
@@ -308,12 +329,14 @@ Derived Chain::derive(const Build& asked, const Progress& progress, const StageD
   };
   const auto run = [&] {
     const WearerMeasures wearer = b.tape.measures();
-    const CheckKey check_key{wearer, b.foam_head.neck_up_mm, b.foam_head.mirrored, b.built};
-    const auto head = shop.heads.get(wearer, [&] { return shop.make_head(wearer); });
+    const HeadKey head_key{wearer, b.scan};
+    const CheckKey check_key{head_key, b.foam_head.neck_up_mm, b.foam_head.mirrored, b.built};
+    const auto head = shop.heads.get(head_key, [&] { return shop.make_head(head_key, progress.span(0.0, 0.02)); });
     if (!head) return void(d.error = head.error());
     d.tapes = std::shared_ptr<const std::vector<TapePath>>(*head, &(*head)->tapes);
     const std::shared_ptr<const Headform> form_of_head(*head, &(*head)->head);
     const auto checked = shop.checks.get(check_key, [&]() -> Result<Checked> { return shop.make_check(*form_of_head, check_key); });
+    d.scan = (*head)->scan;
     d.check = (*checked)->plan, d.built = (*checked)->built;
     shop.list_telling(b, wearer, d);
     stage(d.head, Result<std::shared_ptr<const Headform>>(form_of_head));

@@ -25,6 +25,7 @@ struct HoodForm {
 struct Derived {
   std::shared_ptr<const Headform> head;
   std::shared_ptr<const std::vector<TapePath>> tapes;  ///< where each measure runs on it
+  std::shared_ptr<const ScanFit> scan;                 ///< if the headform follows a scan
   std::vector<Telling> short_list;                     ///< what to measure first for this build, the most telling first
   std::optional<Telling> next;                         ///< what would tell most now
   std::shared_ptr<const CheckPlan> check;   ///< what to measure on the headform as built

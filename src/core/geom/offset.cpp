@@ -35,4 +35,21 @@ Mesh offset_by_planes(const Mesh& mesh, double h_mm) {
   return out;
 }
 
+Mesh thickened(const Mesh& surface, double mm) {
+  const Mesh other = offset_by_planes(surface, mm);
+  const Mesh& inner = mm > 0.0 ? surface : other;
+  const Mesh& outer = mm > 0.0 ? other : surface;
+  const int n = static_cast<int>(surface.vertices.size());
+  Mesh solid = outer;
+  solid.vertices.insert(solid.vertices.end(), inner.vertices.begin(), inner.vertices.end());
+  for (const Tri& t : inner.triangles) solid.triangles.push_back({t[0] + n, t[2] + n, t[1] + n});
+  for (const auto& loop : border_loops(surface))
+    for (std::size_t i = 0; i < loop.size(); ++i) {
+      const int a = loop[i], b = loop[(i + 1) % loop.size()];
+      solid.triangles.push_back({b, a, a + n});
+      solid.triangles.push_back({b, a + n, b + n});
+    }
+  return solid;
+}
+
 }  // namespace awl

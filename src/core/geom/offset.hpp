@@ -12,4 +12,8 @@ std::vector<Vec3> plane_offset(const Mesh& mesh, double h_mm);
 /// The mesh moved by plane_offset.
 Mesh offset_by_planes(const Mesh& mesh, double h_mm);
 
+/// A surface with borders made solid: the surface, its offset by `mm`, and a rim between them. Closed, oriented outwards.
+/// With `mm` positive the surface is the inner face, negative the outer one.
+Mesh thickened(const Mesh& surface, double mm);
+
 }  // namespace awl

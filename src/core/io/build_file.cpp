@@ -2,17 +2,20 @@
 
 #include <zip.h>
 
+#include <algorithm>
 #include <memory>
 #include <nlohmann/json.hpp>
 #include <sstream>
 
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
+#include "core/geom/mesh_file.hpp"
 
 namespace awl {
 namespace {
 
 using Json = nlohmann::ordered_json;
+constexpr const char* kScanEntry = "scan.ply";
 
 Json to_json(const TapeSheet& sheet) {
   Json head = Json::object(), body = Json::object(), accepted = Json::array();
@@ -31,7 +34,7 @@ Json to_json(const TapeSheet& sheet) {
 Json to_json(const Build& b) {
   Json extras = Json::array();
   for (const Extra extra : b.extras) extras.push_back(code_of(extra));
-  return {
+  Json j = {
       {"format_version", kBuildFormat},
       {"name", b.name},
       {"wearer", b.wearer},
@@ -49,6 +52,11 @@ Json to_json(const Build& b) {
                 {"start", b.coat.start.iso()}, {"due", b.coat.due.iso()}, {"hours_a_day", b.coat.hours_a_day}, {"opens_h", b.coat.opens_h}}},
       {"notes", b.notes},
   };
+  if (!b.scan.scan) return j;
+  Json marks = Json::object();
+  for (const auto& [mark, at] : b.scan.scan->marks) marks[std::to_string(static_cast<int>(mark))] = {at.x(), at.y(), at.z()};
+  j["scan"] = {{"used", b.scan.used}, {"marks", marks}};
+  return j;
 }
 
 /// Thrown inside this file only, to leave the reading at the first wrong value.
@@ -143,18 +151,25 @@ Result<std::string> entry_of(const std::string& bytes, const char* name) {
   return text;
 }
 
-Result<std::string> zipped(const char* name, const std::string& text) {
+/// Names and bytes of the entries, in order.
+using Entries = std::vector<std::pair<std::string, std::string>>;
+
+Result<std::string> zipped(const Entries& entries) {
   zip_error_t error;
   zip_error_init(&error);
   zip_source_t* target = zip_source_buffer_create(nullptr, 0, 0, &error);
   zip_source_keep(target);
   zip_t* zip = zip_open_from_source(target, ZIP_TRUNCATE, &error);
-  zip_source_t* entry = zip != nullptr ? zip_source_buffer(zip, text.data(), text.size(), 0) : nullptr;
-  const zip_int64_t index = entry != nullptr ? zip_file_add(zip, name, entry, ZIP_FL_ENC_UTF_8) : -1;
-  // A fixed time, so that the same build gives the same bytes.
-  if (index >= 0) zip_file_set_mtime(zip, static_cast<zip_uint64_t>(index), 315532800, 0);
+  bool good = zip != nullptr;
+  for (const auto& [name, content] : entries) {
+    zip_source_t* entry = good ? zip_source_buffer(zip, content.data(), content.size(), 0) : nullptr;
+    const zip_int64_t index = entry != nullptr ? zip_file_add(zip, name.c_str(), entry, ZIP_FL_ENC_UTF_8) : -1;
+    // A fixed time, so that the same build gives the same bytes.
+    if (index >= 0) zip_file_set_mtime(zip, static_cast<zip_uint64_t>(index), 315532800, 0);
+    good = good && index >= 0;
+  }
   std::string bytes;
-  if (index < 0 || zip_close(zip) != 0) return fail(Errc::cannot_write, "The build could not be packed.");
+  if (!good || zip_close(zip) != 0) return fail(Errc::cannot_write, "The build could not be packed.");
   if (zip_source_open(target) == 0) {
     zip_source_seek(target, 0, SEEK_END);
     bytes.resize(static_cast<std::size_t>(zip_source_tell(target)));
@@ -204,7 +219,33 @@ Result<MeasureSet> measures_from_csv(const std::string& text) {
 
 }  // namespace
 
-Result<std::string> build_bytes(const Build& build) { return zipped("build.json", to_json(build).dump(2)); }
+Result<std::string> build_bytes(const Build& build) {
+  Entries entries{{"build.json", to_json(build).dump(2)}};
+  if (build.scan.scan) {
+    const auto ply = mesh_bytes(build.scan.scan->mesh, "ply");
+    if (!ply) return ply;
+    entries.push_back({kScanEntry, *ply});
+  }
+  return zipped(entries);
+}
+
+namespace {
+
+/// The scan stands beside the JSON that names it. Thrown as Refused when it does not.
+void take_scan(Build& build, const Json& j, const std::string& bytes) {
+  if (!j.contains("scan")) return;
+  const auto ply = taken(entry_of(bytes, kScanEntry));
+  Scan scan{taken(scan_from_bytes(ply, "ply")), {}};
+  for (const auto& [name, at] : j["scan"].at("marks").items()) {
+    const auto& known = scan_landmarks();
+    const auto mark = std::find_if(known.begin(), known.end(), [&, word = name](Landmark l) { return word == std::to_string(static_cast<int>(l)); });
+    if (mark == known.end()) throw Refused{{Errc::unknown_name, "Place number " + name + " of the scan is not known.", "scan/marks"}};
+    scan.marks[*mark] = Vec3(at.at(0), at.at(1), at.at(2));
+  }
+  build.scan = {std::make_shared<const Scan>(std::move(scan)), j["scan"].at("used")};
+}
+
+}  // namespace
 
 Result<Build> build_from_bytes(const std::string& bytes) {
   const auto text = entry_of(bytes, "build.json");
@@ -218,7 +259,9 @@ Result<Build> build_from_bytes(const std::string& bytes) {
   if (version < 1) return fail(Errc::bad_file, "The build.json in this file has format " + std::to_string(version) + ", which never was.");
   try {
     if (version < 2) migrate_from_1(j);
-    return from_json(j);
+    Build build = from_json(j);
+    take_scan(build, j, bytes);
+    return build;
   } catch (const Refused& refused) {
     return fail(Errc::bad_file, "The build in this file cannot be used: " + refused.error.text, refused.error.where);
   } catch (const Json::exception& e) {

@@ -2,6 +2,7 @@
 
 #include <catch2/catch.hpp>
 
+#include "core/io/build_file.hpp"
 #include "support/bench_data.hpp"
 
 using namespace awl;
@@ -149,4 +150,26 @@ TEST_CASE("a shop without its data says which file is missing", "[builds]") {
   REQUIRE_FALSE(none);
   CHECK(none.error().code == Errc::cannot_read);
   CHECK(none.error().text.find(folder.path().string()) != std::string::npos);
+}
+
+TEST_CASE("a build follows a scan, joins its tapes, and survives saving", "[builds][scan]") {
+  Build build = test::demo();
+  const Headform truth = test::fitter().shape(test::fitter().adults().mean);
+  ScannerHabits habits;
+  habits.points = 5000, habits.missing_share = 0.1, habits.hair_mm = 0.0, habits.seed = 4;
+  build.tape = sheet_of({{MeasureId::HC, truth.reading(MeasureId::HC).reads_mm}}, "adult");
+  build.scan = {std::make_shared<const Scan>(simulate_scan(truth, habits).scan), true};
+  REQUIRE(build.scan.ready());
+  const Derived d = test::chain()->derive(build);
+  REQUIRE(d.complete());
+  REQUIRE(d.scan);
+  CHECK(d.head->reading(MeasureId::HC).given);
+  CHECK(d.head->reading(MeasureId::HL).reads_mm == Approx(truth.reading(MeasureId::HL).reads_mm).margin(1.5));
+  const auto back = build_from_bytes(*build_bytes(build));
+  REQUIRE(back);
+  CHECK(*back == build);
+  build.tape.head.clear();
+  CHECK(test::chain()->check(build));
+  build.scan.used = false;
+  CHECK_FALSE(test::chain()->check(build));
 }

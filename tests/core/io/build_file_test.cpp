@@ -83,6 +83,8 @@ TEST_CASE("what was noted with a measure is kept with it", "[io][noggin]") {
   build.tape.body[BodyMeasure::wrist] = 171.0;
   build.tape.accepted = {MeasureId::HB};
   build.extras = {Extra::arm_guards, Extra::chin_strap};
+  build.making = Making::headform, build.foam_head = {12.0, 40.0, false, 2}, build.fit_to_built = true;
+  build.built = {{"crown to back", 136.5}, {"round the neck", 381.0}};
   const auto back = build_from_bytes(*build_bytes(build));
   REQUIRE(back);
   CHECK(back->tape == build.tape);
