@@ -40,7 +40,7 @@ void Deriver::receive(int generation, const Derived& d, bool finished) {
     // What is being renewed stays visible as it was.
     if (d.head) {
       m_latest.head = d.head, m_latest.tapes = d.tapes, m_latest.scan = d.scan, m_latest.short_list = d.short_list, m_latest.next = d.next;
-      m_latest.check = d.check, m_latest.built = d.built;
+      m_latest.check = d.check, m_latest.built = d.built, m_latest.check_error = d.check_error;
     }
     if (d.form) m_latest.form = d.form;
     // Panels, pieces and sheets belong together and change together, at the end.

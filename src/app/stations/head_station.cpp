@@ -60,18 +60,22 @@ void HeadStation::addStandGroup() {
   m_said->setWordWrap(true);
   m_said->setProperty("quiet", true);
   group->body()->addWidget(m_said);
-  fillOthers();
+  fillFixed();
   connect(&m_book, &Book::changed, this, &HeadStation::fillOthers);
   connect(m_against, &QComboBox::activated, this, [this] { emit compareChanged(); });
+}
+
+void HeadStation::fillFixed() {
+  m_against->clear();
+  m_against->addItem(tr("Nothing"), QStringLiteral("none"));
+  m_against->addItem(tr("Its own other side"), QStringLiteral("sides"));
+  m_against->addItem(tr("The form as built"), QStringLiteral("built"));
 }
 
 /// Nothing, its own mirror image, the form as built, and every dated head of the book.
 void HeadStation::fillOthers() {
   const QVariant before = m_against->currentData();
-  m_against->clear();
-  m_against->addItem(tr("Nothing"), QStringLiteral("none"));
-  m_against->addItem(tr("Its own other side"), QStringLiteral("sides"));
-  m_against->addItem(tr("The form as built"), QStringLiteral("built"));
+  fillFixed();
   if (const auto book = m_book.get())
     if (const auto wearers = (*book)->wearers())
       for (const BookWearer& w : *wearers)

@@ -35,6 +35,7 @@ class HeadStation : public Station {
   void addStandGroup();
   void addReadings();
   void addHandGroup();
+  void fillFixed();
   void fillOthers();
   void compare(const Build& build, const Derived& derived);
   void showReadings(const Build& build, const Derived& derived);

@@ -337,10 +337,9 @@ Derived Chain::derive(const Build& asked, const Progress& progress, const StageD
     const std::shared_ptr<const Headform> form_of_head(*head, &(*head)->head);
     const auto checked = shop.checks.get(check_key, [&]() -> Result<Checked> { return shop.make_check(*form_of_head, check_key); });
     d.scan = (*head)->scan;
-    d.check = (*checked)->plan, d.built = (*checked)->built;
+    d.check = (*checked)->plan, d.built = (*checked)->built, d.check_error = (*checked)->error;
     shop.list_telling(b, wearer, d);
     stage(d.head, Result<std::shared_ptr<const Headform>>(form_of_head));
-    if ((*checked)->error) return void(d.error = (*checked)->error);
     if (b.making == Making::headform && b.foam_head.plan < 0) {
       const auto plan = shop.plans_of_heads.get({check_key, b.foam_head, b.foam}, [&] { return shop.suggest_plan(b, d, progress.span(0.02, 0.3)); });
       if (!plan) return void(d.error = plan.error());

@@ -30,6 +30,7 @@ struct Derived {
   std::optional<Telling> next;                         ///< what would tell most now
   std::shared_ptr<const CheckPlan> check;   ///< what to measure on the headform as built
   std::shared_ptr<const BuiltForm> built;   ///< what that says; null while nothing was read
+  std::optional<Error> check_error;         ///< a reading that cannot be of this form; the chain goes on without the check
   std::shared_ptr<const HoodForm> form;
   std::shared_ptr<const PanelSet> panels;
   std::shared_ptr<const std::vector<Piece>> pieces;

@@ -57,6 +57,11 @@ double push_mm(const Finding& f) { return std::abs(f.amount) * (f.flaw == Flaw::
 
 /// What the form as built means for what is made on it: padding forgives, a close fit does not.
 void judge_built_form(const Build& build, const Derived& d, std::vector<Remark>& remarks) {
+  if (d.check_error) {
+    const std::string id = d.check_error->where.rfind("check/", 0) == 0 ? d.check_error->where.substr(6) : "";
+    remarks.push_back({"check.reading", Severity::warning, d.check_error->where, d.check_error->text, {}, {}, {}});
+    if (!id.empty()) remarks.back().remedies = {{"Read it again", "edit-check " + id}};
+  }
   if (!d.built) return;
   for (const std::string& id : d.built->doubted)
     remarks.push_back({"check.doubted", Severity::warning, "check/" + id, "The distance " + id + " does not go with the others on the check sheet; it is left out until it is read again.", {}, {}, {{"Read it again", "edit-check " + id}}});
