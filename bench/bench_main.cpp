@@ -6,8 +6,10 @@
 
 #include "bench/cgal_flatten.hpp"
 #include "core/base/data_files.hpp"
+#include "core/base/random.hpp"
 #include "core/builds/chain.hpp"
 #include "core/geom/iso_surface.hpp"
+#include "core/geom/nearest.hpp"
 #include "core/geom/remesh.hpp"
 
 namespace {
@@ -110,6 +112,65 @@ void bench_chain(const Chain& chain) {
   figure("nest_demo_ms", nest_ms);
 }
 
+/// Scans of heads that are known, 30 % missing and a tuft of hair: time, and error where there was data.
+void bench_scan(const Chain& chain) {
+  const HeadFitter& fitter = chain.fitter();
+  double worst = 0.0, mean = 0.0, ms = 0.0;
+  constexpr int kHeads = 8;
+  for (int n = 0; n < kHeads; ++n) {
+    const Headform truth = *fitter.fit(MeasureSet{{MeasureId::HC, 545.0 + 8.0 * n}, {MeasureId::FH, 112.0 + 2.0 * n}, {MeasureId::EP, 16.0 + n}});
+    ScannerHabits habits;
+    habits.seed = 20 + static_cast<std::uint64_t>(n);
+    const SimulatedScan sim = simulate_scan(truth, habits);
+    if (sim.scan.marks.size() < 3) continue;
+    Result<ScanFit> fit = fit_scan(fitter, sim.scan, {{}, "adult", {}});
+    ms += median_ms(1, [&] { fit = fit_scan(fitter, sim.scan, {{}, "adult", {}}); }) / kHeads;
+    std::vector<double> errors;
+    const Nearest near(fit->head.mesh);
+    for (std::size_t i = 0; i < sim.true_place.size(); ++i)
+      if (!sim.is_hair[i] && sim.true_place[i].y() > -100.0) errors.push_back(std::abs(near.to(sim.true_place[i]).signed_mm));
+    std::sort(errors.begin(), errors.end());
+    const double p95 = errors[errors.size() * 95 / 100];
+    worst = std::max(worst, p95), mean += p95 / kHeads;
+  }
+  figure("scan_fit_ms", ms);
+  figure("scan_p95_error_mean_mm", mean);
+  figure("scan_p95_error_worst_mm", worst);
+}
+
+/// Crooked foam heads read with a trembling hand: how far side and twist are told wrong.
+void bench_built(const Chain& chain) {
+  const Headform head = *chain.fitter().fit(demo_build(Day{0}).tape.measures());
+  const CheckPlan plan = plan_check(chain.fitter(), head, -157.0);
+  figure("check_sheet_distances", static_cast<double>(plan.distances.size()));
+  Random random(5);
+  double side = 0.0, twist = 0.0;
+  for (int n = 0; n < 40; ++n) {
+    BuiltShape bent = plan.meant;
+    bent.flaws[static_cast<int>(Flaw::left)] = 5.0, bent.flaws[static_cast<int>(Flaw::twist)] = 4.0;
+    std::map<std::string, double> readings;
+    for (const BuiltDistance& d : plan.distances)
+      if (d.round.empty()) readings[d.id] = (bent(plan.marks[d.to].at) - bent(plan.marks[d.from].at)).norm() + 0.5 * random.normal();
+    const auto built = judge_built(plan, head, readings);
+    side = std::max(side, std::abs(built->shape.flaws[static_cast<int>(Flaw::left)] - 5.0));
+    twist = std::max(twist, std::abs(built->shape.flaws[static_cast<int>(Flaw::twist)] - 4.0));
+  }
+  figure("check_side_error_worst_mm", side);
+  figure("check_twist_error_worst_degrees", twist);
+}
+
+void bench_foam_head(const Chain& chain) {
+  Build build = demo_build(Day{20000});
+  build.making = Making::headform;
+  Derived d;
+  figure("foam_head_suggested_ms", median_ms(1, [&] { d = chain.derive(build); }));
+  double worst = 0.0;
+  for (const Panel& p : d.panels->panels) worst = std::max(worst, p.strain.p99);
+  figure("foam_head_pieces", static_cast<double>(d.pieces->size()));
+  figure("foam_head_seam_mm", d.panels->seam_total_mm());
+  figure("foam_head_worst_strain_p99_percent", 100.0 * worst);
+}
+
 }  // namespace
 
 int main() {
@@ -117,6 +178,9 @@ int main() {
   figure("load_ms", median_ms(3, [&] { chain = *Chain::load(data_folder()); }));
   bench_fit(*chain);
   bench_chain(*chain);
+  bench_foam_head(*chain);
+  bench_built(*chain);
+  bench_scan(*chain);
   for (const double edge : {14.0, 7.0, 4.0, 2.2}) bench_flatten(edge);
   return 0;
 }

@@ -17,6 +17,18 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   CLI::App* fit = json(app.add_subcommand("fit", "Headform from tape measures"));
   fit->add_option("measures", o.measures, "Measures file, JSON or CSV")->required();
   fit->add_option("--mesh", o.mesh, "Write the headform as .obj, .stl or .ply");
+  fit->add_option("--people", o.people, "auto, adult, or a child's band such as child-5");
+
+  CLI::App* scan = json(app.add_subcommand("scan", "Headform from a scan and the places shown on it"));
+  scan->add_option("scan", o.input, "Scan, PLY, OBJ, STL or OFF, with or without triangles")->required();
+  scan->add_option("--marks", o.marks, "Places as JSON: {\"glabella\":[x,y,z],\"pronasale\":..,\"tragion_l\":..,\"tragion_r\":..,\"vertex\":..}")->required();
+  scan->add_option("--measures", o.measures, "Tapes that join in, JSON or CSV");
+  scan->add_option("--mesh", o.mesh, "Write the headform as .obj, .stl or .ply");
+
+  CLI::App* check = json(app.add_subcommand("check", "Check sheet of a build's headform, and what readings on the built one say"));
+  check->add_option("build", o.input, "The .noggin file")->required();
+  check->add_option("--sheet", o.pdf, "Write the check sheet as PDF");
+  check->add_option("--readings", o.readings, "Readings in mm as JSON: {\"crown to back\":136.5,...}");
 
   CLI::App* panels = json(app.add_subcommand("panels", "Cut a mesh and lay its panels flat"));
   panels->add_option("mesh", o.input, "Mesh file, millimetres")->required();
@@ -47,7 +59,7 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   CLI::App* remarks = json(app.add_subcommand("remarks", "What is wrong with a build"));
   remarks->add_option("build", o.input, "The .noggin file")->required();
   CLI::App* bench = json(app.add_subcommand("bench", "Times of the main steps on this machine"));
-  return {{fit, verbFit}, {panels, verbPanels}, {fresh, verbNew}, {out, verbExport}, {regrade, verbRegrade}, {remarks, verbRemarks}, {bench, verbBench}};
+  return {{fit, verbFit}, {panels, verbPanels}, {fresh, verbNew}, {out, verbExport}, {regrade, verbRegrade}, {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, {bench, verbBench}};
 }
 
 }  // namespace

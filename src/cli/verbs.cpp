@@ -2,6 +2,7 @@
 
 #include <QByteArray>
 #include <QGuiApplication>
+#include <algorithm>
 #include <chrono>
 #include <cmath>
 #include <memory>
@@ -15,6 +16,7 @@
 #include "core/io/build_file.hpp"
 #include "core/io/drawing_file.hpp"
 #include "core/seam/draw_cut.hpp"
+#include "print/bench_pages.hpp"
 #include "print/fonts.hpp"
 #include "print/tiled_pdf.hpp"
 
@@ -155,24 +157,106 @@ double average_ms(int rounds, const std::function<void(int)>& work) {
 
 }  // namespace
 
+namespace {
+
+/// Every measure as the contract has it: given, read, estimated with its band.
+Json measures_json(const Headform& form) {
+  Json list;
+  for (const MeasureFacts& f : measure_facts()) {
+    const Reading& r = form.reading(f.id);
+    Json j = {{"given_mm", r.given ? Json(r.given_mm) : Json(nullptr)}, {"reads_mm", rounded(r.reads_mm, 3)}, {"estimated", !r.given}};
+    if (!r.given) j["band_mm"] = rounded(r.band_mm, 2);
+    list[f.code] = j;
+  }
+  return list;
+}
+
+Json readable_json(const std::string& path) {
+  const Json j = Json::parse(need(read_file(path)), nullptr, false);
+  if (!j.is_object()) throw Failed{{Errc::bad_file, path + " is no JSON object.", path}};
+  return j;
+}
+
+std::map<Landmark, Vec3> read_marks(const std::string& path) {
+  const std::pair<const char*, Landmark> names[] = {{"glabella", Landmark::glabella}, {"pronasale", Landmark::pronasale}, {"tragion_l", Landmark::tragion_l}, {"tragion_r", Landmark::tragion_r}, {"vertex", Landmark::vertex}};
+  std::map<Landmark, Vec3> marks;
+  const Json whole = readable_json(path);
+  for (const auto& [name, at] : whole.items()) {
+    const auto known = std::find_if(std::begin(names), std::end(names), [&, word = name](const auto& n) { return word == n.first; });
+    if (known == std::end(names)) throw Failed{{Errc::unknown_name, "\"" + name + "\" is no place asked for on a scan; there are glabella, pronasale, tragion_l, tragion_r and vertex.", name}};
+    if (!at.is_array() || at.size() != 3) throw Failed{{Errc::bad_file, "The place " + name + " is not [x,y,z].", name}};
+    marks[known->second] = Vec3(at[0].get<double>(), at[1].get<double>(), at[2].get<double>());
+  }
+  return marks;
+}
+
+}  // namespace
+
 Result<void> verbFit(const VerbOptions& o, std::ostream& out) {
   return guarded([&] {
-    const MeasureSet measures = need(read_measures(o.measures));
+    const WearerMeasures wearer{need(read_measures(o.measures)), o.people, {}};
     const auto fitter = need(HeadFitter::load(data_folder() / "headform"));
     const Stopwatch watch;
-    const Headform form = need(fitter->fit(measures));
+    const Headform form = need(fitter->fit(wearer));
     const double ms = watch.ms();
     if (!o.mesh.empty()) need(write_mesh(o.mesh, form.mesh));
-    Json list;
+    if (o.json) {
+      out << Json{{"measures", measures_json(form)}, {"fit_ms", rounded(ms, 3)}, {"flipped", form.flipped}, {"people", form.people}, {"remarks", remarks_json(form.remarks)}}.dump() << "\n";
+      return;
+    }
     for (const MeasureFacts& f : measure_facts()) {
       const Reading& r = form.reading(f.id);
-      Json j = {{"given_mm", r.given ? Json(r.given_mm) : Json(nullptr)}, {"reads_mm", rounded(r.reads_mm, 3)}, {"estimated", !r.given}};
-      if (!r.given) j["band_mm"] = rounded(r.band_mm, 2);
-      list[f.code] = j;
-      if (!o.json) out << f.code << "\t" << fixed(r.reads_mm, 1) << " mm" << (r.given ? "" : "\testimated +- " + fixed(r.band_mm, 1)) << "\n";
+      out << f.code << "\t" << fixed(r.reads_mm, 1) << " mm" << (r.given ? "" : "\testimated +- " + fixed(r.band_mm, 1)) << "\n";
     }
-    if (o.json) out << Json{{"measures", list}, {"fit_ms", rounded(ms, 3)}, {"flipped", form.flipped}, {"people", form.people}, {"remarks", remarks_json(form.remarks)}}.dump() << "\n";
-    else print_remarks(form.remarks, out);
+    print_remarks(form.remarks, out);
+  });
+}
+
+Result<void> verbScan(const VerbOptions& o, std::ostream& out) {
+  return guarded([&] {
+    Scan scan{need(read_scan_file(o.input)), read_marks(o.marks)};
+    const ScanUnit unit = need(guess_scan_unit(scan.mesh));
+    for (Vec3& p : scan.mesh.vertices) p *= unit.to_mm;
+    for (auto& [mark, at] : scan.marks) at *= unit.to_mm;
+    WearerMeasures tapes;
+    if (!o.measures.empty()) tapes.set = need(read_measures(o.measures));
+    const auto fitter = need(HeadFitter::load(data_folder() / "headform"));
+    const Stopwatch watch;
+    const ScanFit fit = need(fit_scan(*fitter, scan, tapes));
+    const double ms = watch.ms();
+    if (!o.mesh.empty()) need(write_mesh(o.mesh, fit.head.mesh));
+    const Json j = {{"unit", unit.name}, {"used_share", rounded(fit.used_share, 4)}, {"covered_share", rounded(fit.covered_share, 4)}, {"p95_mm", rounded(fit.p95_mm, 3)}, {"ms", rounded(ms, 1)}, {"measures", measures_json(fit.head)}};
+    if (o.json) out << j.dump() << "\n";
+    else out << fixed(100.0 * fit.used_share, 0) << " % of the points lie on the head, 95 of 100 within " << fixed(fit.p95_mm, 1) << " mm; " << fixed(100.0 * fit.covered_share, 0) << " % of it was seen\n";
+  });
+}
+
+Result<void> verbCheck(const VerbOptions& o, std::ostream& out) {
+  return guarded([&] {
+    const auto shop = chain();
+    Build build = need(open_build(o.input));
+    const Json readings = o.readings.empty() ? Json::object() : readable_json(o.readings);
+    for (const auto& [id, mm] : readings.items()) {
+      if (!mm.is_number()) throw Failed{{Errc::not_a_number, "The reading " + id + " is not a number.", id}};
+      build.built[id] = mm.get<double>();
+    }
+    const Derived d = derived(*shop, build);
+    if (d.check_error) throw Failed{*d.check_error};
+    if (!o.pdf.empty()) {
+      const PrintRoom room;
+      need(writeCheckSheet(QString::fromStdString(o.pdf), build, d, Paper::a4));
+    }
+    Json distances = Json::array(), findings = Json::array();
+    for (const BuiltDistance& one : d.check->distances) {
+      distances.push_back({{"id", one.id}, {"target_mm", rounded(one.target_mm, 2)}, {"tolerance_mm", one.tolerance_mm}});
+      if (!o.json && !d.built) out << one.id << "\t" << fixed(one.target_mm, 1) << " mm\n";
+    }
+    if (d.built)
+      for (const Finding& f : d.built->findings) {
+        findings.push_back({{"sentence", f.sentence}, {"remedy", f.remedy}, {"amount", rounded(f.amount, 2)}, {"unit", unit_of(f.flaw)}});
+        if (!o.json) out << f.sentence << " " << f.remedy << "\n";
+      }
+    if (o.json) out << Json{{"distances", distances}, {"findings", findings}, {"remarks", remarks_json(d.remarks)}}.dump() << "\n";
   });
 }
 

@@ -8,7 +8,7 @@ namespace awl {
 
 /// Options of all verbs as they were typed; empty strings where not given.
 struct VerbOptions {
-  std::string input, measures, mesh, cuts, svg, pdf, dxf, csv, output, demo, paper = "a4", today;
+  std::string input, measures, mesh, cuts, svg, pdf, dxf, csv, output, demo, paper = "a4", today, marks, readings, people = "auto";
   double thickness_mm = 0.0;
   double tolerance = 0.04;
   bool json = false;
@@ -21,6 +21,8 @@ Result<void> verbNew(const VerbOptions& options, std::ostream& out);
 Result<void> verbExport(const VerbOptions& options, std::ostream& out);
 Result<void> verbRegrade(const VerbOptions& options, std::ostream& out);
 Result<void> verbRemarks(const VerbOptions& options, std::ostream& out);
+Result<void> verbScan(const VerbOptions& options, std::ostream& out);
+Result<void> verbCheck(const VerbOptions& options, std::ostream& out);
 Result<void> verbBench(const VerbOptions& options, std::ostream& out);
 
 }  // namespace awl

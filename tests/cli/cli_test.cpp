@@ -151,3 +151,58 @@ TEST_CASE("bench prints its figures as one object", "[cli]") {
   const Json j = run({"bench", "--json"}).json();
   for (const char* key : {"load_ms", "fit_cold_ms", "fit_warm_ms", "regrade_ms"}) CHECK(j[key].get<double>() > 0.0);
 }
+
+TEST_CASE("a scan is fitted from the shell, its unit told by its size", "[cli][scan]") {
+  const test::TempFolder folder;
+  const Headform truth = test::fitter().shape(test::fitter().adults().mean);
+  Mesh scan = truth.mesh;
+  for (Vec3& p : scan.vertices) p *= 0.1;
+  REQUIRE(write_mesh(folder / "scan.ply", scan));
+  std::string marks = "{";
+  for (const auto& [name, l] : {std::pair{"glabella", Landmark::glabella}, {"tragion_l", Landmark::tragion_l}, {"vertex", Landmark::vertex}}) {
+    const Vec3 p = 0.1 * truth.at(l);
+    marks += std::string(marks.size() > 1 ? "," : "") + "\"" + name + "\":[" + std::to_string(p.x()) + "," + std::to_string(p.y()) + "," + std::to_string(p.z()) + "]";
+  }
+  REQUIRE(write_file_safely(folder / "marks.json", marks + "}"));
+  const Ran ran = run({"scan", (folder / "scan.ply").string(), "--marks", (folder / "marks.json").string(), "--mesh", (folder / "out.obj").string(), "--json"});
+  REQUIRE(ran.code == 0);
+  CHECK(ran.json()["unit"] == "cm");
+  CHECK(ran.json()["p95_mm"].get<double>() < 1.5);
+  CHECK(ran.json()["measures"]["HC"]["reads_mm"].get<double>() == Approx(truth.reading(MeasureId::HC).reads_mm).margin(2.0));
+  CHECK(read_mesh(folder / "out.obj"));
+  REQUIRE(write_file_safely(folder / "marks.json", "{\"elbow\":[0,0,0]}"));
+  CHECK(run({"scan", (folder / "scan.ply").string(), "--marks", (folder / "marks.json").string()}).code == 1);
+}
+
+TEST_CASE("the check sheet is printed from the shell and readings are judged", "[cli][check]") {
+  const test::TempFolder folder;
+  const std::string build = (folder / "b.noggin").string(), sheet = (folder / "sheet.pdf").string();
+  REQUIRE(run({"new", "--demo", "heron-warden", "-o", build, "--today", "2026-10-05"}).code == 0);
+  const Ran plain = run({"check", build, "--sheet", sheet, "--json"});
+  REQUIRE(plain.code == 0);
+  CHECK(std::filesystem::file_size(sheet) > 8000);
+  const auto distances = plain.json()["distances"];
+  REQUIRE(distances.size() >= 10);
+  // Everything two per cent large.
+  std::string readings = "{";
+  for (const auto& d : distances) readings += (readings.size() > 1 ? ",\"" : "\"") + d["id"].get<std::string>() + "\":" + std::to_string(1.02 * d["target_mm"].get<double>());
+  REQUIRE(write_file_safely(folder / "r.json", readings + "}"));
+  const Ran judged = run({"check", build, "--readings", (folder / "r.json").string(), "--json"});
+  REQUIRE(judged.code == 0);
+  CHECK(judged.json()["findings"][0]["sentence"].get<std::string>().find("too large") != std::string::npos);
+  REQUIRE(write_file_safely(folder / "r.json", "{\"nose to toe\":100}"));
+  const Ran refused = run({"check", build, "--readings", (folder / "r.json").string()});
+  CHECK(refused.code == 1);
+  CHECK(refused.err.find("nose to toe") != std::string::npos);
+}
+
+TEST_CASE("a child's measures are fitted as a child's, or held against whom one names", "[cli][fit]") {
+  const test::TempFolder folder;
+  REQUIRE(write_file_safely(folder / "m.json", R"({"units":"mm","measures":{"HC":511,"HL":178,"FH":95}})"));
+  const Ran told = run({"fit", (folder / "m.json").string(), "--json"});
+  REQUIRE(told.code == 0);
+  CHECK(told.json()["people"] == "child-5");
+  const Ran adult = run({"fit", (folder / "m.json").string(), "--people", "adult", "--json"});
+  CHECK(adult.code == 1);
+  CHECK(adult.err.find("99 to 137") != std::string::npos);
+}

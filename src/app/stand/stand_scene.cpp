@@ -187,13 +187,25 @@ void addRawScan(StandScene& scene, const Scan& scan) {
   for (const auto& [mark, at] : scan.marks) scene.overlay.words.push_back({(at - middle).cast<float>(), name_of(mark), -1, true});
 }
 
-void addFittedScan(StandScene& scene, const ScanFit& fit) {
+/// Skin coloured by how far it stands off the headform, hair and cloth that were left aside in one colour of their own.
+void addFittedScan(StandScene& scene, const ScanFit& fit, LengthUnit unit) {
+  constexpr double kFullMm = 2.0;
   std::vector<Vec3> skin, hair;
-  for (std::size_t i = 0; i < fit.points.size(); ++i) (fit.used[i] ? skin : hair).push_back(fit.points[i]);
+  std::vector<float> off;
+  for (std::size_t i = 0; i < fit.points.size(); ++i) {
+    (fit.used[i] ? skin : hair).push_back(fit.points[i]);
+    if (fit.used[i]) off.insert(off.end(), 3, static_cast<float>(fit.off_mm[i]));
+  }
   const Vec3 middle(0, 20, 0);
-  scene.bodies.push_back(flakesOf(skin, middle, kScanSkin, 1.3));
+  StandBody flakes = flakesOf(skin, middle, kScanSkin, 1.5);
+  flakes.look = StandBody::Look::strain;
+  flakes.tolerance = static_cast<float>(kFullMm / 1.5);
+  flakes.strain = std::move(off);
+  flakes.shadeless = true;
+  scene.bodies.push_back(std::move(flakes));
   scene.bodies.push_back(flakesOf(hair, middle, kScanHair, 1.3));
-  for (std::size_t i = scene.bodies.size() - 2; i < scene.bodies.size(); ++i) scene.bodies[i].shadeless = true;
+  scene.bodies.back().shadeless = true;
+  scene.overlay.legend = {"scan " + format_length(kFullMm, unit) + " in", format_length(kFullMm, unit) + " out"};
 }
 
 /// The headform in foam stands in the head's own place.
@@ -211,7 +223,7 @@ void addHead(StandScene& scene, const Derived& d, const StandChoice& choice) {
   scene.bodies.push_back(std::move(body));
   scene.bodies.push_back(plinth());
   addTapes(scene, d, choice);
-  if (choice.scan && d.scan) addFittedScan(scene, *d.scan);
+  if (choice.scan && d.scan && !choice.map) addFittedScan(scene, *d.scan, choice.unit);
   if (choice.contours) addContours(scene, choice.instead ? *choice.instead : d.head->mesh);
   if (!choice.landmarks) return;
   for (int i = 0; i < kLandmarkCount; ++i) scene.overlay.words.push_back({d.head->landmarks[i].cast<float>(), name_of(static_cast<Landmark>(i)), -1, true});

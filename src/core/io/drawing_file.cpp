@@ -144,12 +144,12 @@ std::string sheets_dxf(const std::vector<Piece>& pieces, const Layout& layout) {
 }
 
 std::string pieces_csv(const std::vector<Piece>& pieces) {
-  std::string out = "number,name,cut,thickness_mm,area_mm2,seams\n";
+  std::string out = "number,name,cut,thickness_mm,area_mm2,seams,bending\n";
   for (const Piece& p : pieces) {
     std::string letters;
     for (const PieceEdge& e : p.edges)
       if (!e.letter.empty()) letters += (letters.empty() ? "" : " ") + e.letter;
-    out += std::to_string(p.number) + ",\"" + p.name + "\",\"" + p.cut_note() + "\"," + fixed(p.thickness_mm, 1) + "," + fixed(p.area_mm2, 0) + "," + letters + "\n";
+    out += std::to_string(p.number) + ",\"" + p.name + "\",\"" + p.cut_note() + "\"," + fixed(p.thickness_mm, 1) + "," + fixed(p.area_mm2, 0) + "," + letters + ",\"" + p.heat_note + "\"\n";
   }
   return out;
 }

@@ -13,7 +13,7 @@ std::string sheets_svg(const std::vector<Piece>& pieces, const Layout& layout, c
 /// DXF (R12, millimetres), the same lines on layers CUT, TICKS, TEXT, TILT, SHEET.
 std::string sheets_dxf(const std::vector<Piece>& pieces, const Layout& layout);
 
-/// One line a piece: number, name, copies, thickness, area, seams. Lengths in millimetres, '.' decimals.
+/// One line a piece: number, name, copies, thickness, area, seams, how it is bent. Lengths in millimetres, '.' decimals.
 std::string pieces_csv(const std::vector<Piece>& pieces);
 
 /// Any drawing as SVG, for single panels and tests.

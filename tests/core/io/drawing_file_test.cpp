@@ -89,6 +89,7 @@ TEST_CASE("DXF carries the same outlines on its layers", "[io][dxf]") {
 TEST_CASE("the list of pieces has a line for each", "[io][csv]") {
   const std::string csv = pieces_csv(*test::derived().pieces);
   CHECK(count(csv, "\n") == test::derived().pieces->size() + 1);
+  CHECK(csv.find("bend round about") != std::string::npos);
   CHECK(csv.find("1,\"" + test::derived().pieces->front().name + "\",\"cut 2, flip 1\",5.0,") != std::string::npos);
 }
 
