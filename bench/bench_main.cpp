@@ -138,7 +138,7 @@ void bench_scan(const Chain& chain) {
   figure("scan_p95_error_worst_mm", worst);
 }
 
-/// Crooked foam heads read with a trembling hand: how far side and twist are told wrong.
+/// Crooked foam heads, each distance read twice by a trembling hand as the sheet asks: how far side and twist are told wrong.
 void bench_built(const Chain& chain) {
   const Headform head = *chain.fitter().fit(demo_build(Day{0}).tape.measures());
   const CheckPlan plan = plan_check(chain.fitter(), head, -157.0);
@@ -150,7 +150,7 @@ void bench_built(const Chain& chain) {
     bent.flaws[static_cast<int>(Flaw::left)] = 5.0, bent.flaws[static_cast<int>(Flaw::twist)] = 4.0;
     std::map<std::string, double> readings;
     for (const BuiltDistance& d : plan.distances)
-      if (d.round.empty()) readings[d.id] = (bent(plan.marks[d.to].at) - bent(plan.marks[d.from].at)).norm() + 0.5 * random.normal();
+      if (d.round.empty()) readings[d.id] = (bent(plan.marks[d.to].at) - bent(plan.marks[d.from].at)).norm() + 0.5 * 0.5 * (random.normal() + random.normal());
     const auto built = judge_built(plan, head, readings);
     side = std::max(side, std::abs(built->shape.flaws[static_cast<int>(Flaw::left)] - 5.0));
     twist = std::max(twist, std::abs(built->shape.flaws[static_cast<int>(Flaw::twist)] - 4.0));

@@ -16,13 +16,13 @@ using L = Landmark;
 constexpr double kReadingSdMm = 0.8;      // workshop value: callipers and tape on foam
 constexpr double kWorthTelling = 0.8;     // mm or degrees; less nobody builds better
 constexpr double kMostOffMm = 80.0;
-constexpr int kMostDistances = 20;
+constexpr int kMostDistances = 22;
 constexpr double kGoodSd = 0.4;          // mm or degrees; then 1 mm and 1 degree can be told
 
 /// Standard deviation of each flaw before anything is read: workshop values.
 Flaws usual_flaws() {
   Flaws sd;
-  sd << 2.0, 4.0, 4.0, 4.0, 4.0, 4.0, 4.0, 4.0, 3.0, 3.0;
+  sd << 2.0, 5.0, 5.0, 5.0, 5.0, 5.0, 5.0, 6.0, 4.0, 4.0;
   return sd;
 }
 
@@ -186,7 +186,9 @@ CheckPlan plan_check(const HeadFitter& fitter, const Headform& head, double foot
       if (taken[i]) continue;
       Square after = c;
       learn(after, gradients[i]);
-      const double gain = (c.diagonal() - after.diagonal()).cwiseQuotient(wanted.cwiseAbs2()).sum();
+      // Squares of the variances: what is known worst counts most.
+      const Flaws was = c.diagonal().cwiseQuotient(wanted.cwiseAbs2()), is = after.diagonal().cwiseQuotient(wanted.cwiseAbs2());
+      const double gain = was.squaredNorm() - is.squaredNorm();
       if (gain > best) best = gain, chosen = i;
     }
     taken[chosen] = 1;

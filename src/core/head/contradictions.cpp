@@ -22,16 +22,11 @@ struct Subset {
   Eigen::VectorXd deviation() const { return given - mean; }
 };
 
-Eigen::MatrixXd population_covariance(const Centre& centre) {
-  const Eigen::MatrixXd scaled = centre.jacobian * mode_sd().asDiagonal();
-  return scaled * scaled.transpose();
-}
-
 Subset subset_of(const Centre& centre, const MeasureSet& measures) {
   Subset s;
   for (const auto& [id, value] : measures) s.facts.push_back(&facts_of(id));
   const auto n = static_cast<Eigen::Index>(s.facts.size());
-  const Eigen::MatrixXd all = population_covariance(centre);
+  const auto& all = centre.covariance;
   s.covariance.resize(n, n);
   s.given.resize(n), s.mean.resize(n);
   for (Eigen::Index i = 0; i < n; ++i) {
@@ -168,9 +163,8 @@ double ellipse_perimeter_mm(double length_mm, double breadth_mm) {
   return kPi * (a + b) * (1 + 3 * h / (10 + std::sqrt(4 - 3 * h)));
 }
 
-std::vector<Remark> contradictions(const HeadFitter& fitter, const WearerMeasures& wearer) {
+std::vector<Remark> contradictions(const Centre& centre, const WearerMeasures& wearer) {
   std::vector<Remark> remarks;
-  const Centre& centre = fitter.centre_for(wearer);
   MeasureSet left = wearer.set;
   for (const MeasureId id : wearer.accepted) left.erase(id);
   const MeasureSet judged = left;
@@ -190,7 +184,7 @@ std::vector<Remark> contradictions(const HeadFitter& fitter, const WearerMeasure
 }
 
 MeasureVector uncertainty(const Centre& centre, const MeasureSet& measures) {
-  const Eigen::MatrixXd all = population_covariance(centre);
+  const auto& all = centre.covariance;
   const Subset s = subset_of(centre, measures);
   Eigen::MatrixXd cross(kMeasureCount, static_cast<Eigen::Index>(s.facts.size()));
   for (std::size_t j = 0; j < s.facts.size(); ++j) cross.col(static_cast<Eigen::Index>(j)) = all.col(index_of(s.facts[j]->id));
@@ -201,24 +195,18 @@ MeasureVector uncertainty(const Centre& centre, const MeasureSet& measures) {
   return sd;
 }
 
-namespace {
-
-double log_density(const Centre& centre, const MeasureSet& measures) {
-  if (measures.empty()) return 0.0;
-  const Subset s = subset_of(centre, measures);
-  const Eigen::LDLT<Eigen::MatrixXd> solver(s.covariance);
-  const Eigen::VectorXd r = s.deviation();
-  return -0.5 * (r.dot(solver.solve(r)) + solver.vectorD().array().log().sum() + static_cast<double>(s.facts.size()) * std::log(kTwoPi));
-}
-
-}  // namespace
-
 double log_evidence(const Centre& centre, const MeasureSet& measures) {
-  double best = log_density(centre, measures);
-  for (const auto& [id, mm] : measures) {
-    MeasureSet others = measures;
-    others.erase(id);
-    best = std::max(best, log_density(centre, others) - std::log(4.0 * kSlipShare * mm / kSlipOdds));
+  const Subset s = subset_of(centre, measures);
+  const auto n = static_cast<Eigen::Index>(s.facts.size());
+  const Eigen::LDLT<Eigen::MatrixXd> solver(s.covariance);
+  const Eigen::MatrixXd p = solver.solve(Eigen::MatrixXd::Identity(n, n));
+  const Eigen::VectorXd r = s.deviation(), pull = p * r;
+  const double squares = r.dot(pull), log_det = solver.vectorD().array().log().sum(), log_turn = std::log(kTwoPi);
+  double best = -0.5 * (squares + log_det + static_cast<double>(n) * log_turn);
+  // Without measure i the squares lose pull_i^2 / P_ii and the determinant gains P_ii; its slip is a priori this likely.
+  for (Eigen::Index i = 0; i < n; ++i) {
+    const double others = -0.5 * (squares - pull[i] * pull[i] / p(i, i) + log_det + std::log(p(i, i)) + static_cast<double>(n - 1) * log_turn);
+    best = std::max(best, others - std::log(4.0 * kSlipShare * s.given[i] / kSlipOdds));
   }
   return std::log(centre.people.share) + best;
 }

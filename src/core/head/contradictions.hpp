@@ -10,7 +10,7 @@ namespace awl {
 /// The explanation named first is the one that raises the likelihood most: one slipped measure (slips are as large as
 /// 5 % of a value), two fields swapped, or all tapes slack by one share. Measures in `accepted` are not remarked on.
 /// Source: docs/formulas/headform.md, "contradictions".
-std::vector<Remark> contradictions(const HeadFitter& fitter, const WearerMeasures& wearer);
+std::vector<Remark> contradictions(const Centre& centre, const WearerMeasures& wearer);
 
 /// One standard deviation of every measure when only `measures` are known; 0 for those given.
 MeasureVector uncertainty(const Centre& centre, const MeasureSet& measures);

@@ -69,6 +69,8 @@ void HeadFitter::add_centre(const Population& people) {
   for (int cut = 0; cut < 2; ++cut) centre.mean = descend(gauge_at(), target, centre.mean);
   centre.gauge = std::make_shared<Gauge>(gauge_at());
   centre.gauge->read(centre.mean, centre.reads, &centre.jacobian);
+  const MeasureJacobian scaled = centre.jacobian * mode_sd().asDiagonal();
+  centre.covariance.noalias() = scaled * scaled.transpose();
   centres_.push_back(std::move(centre));
 }
 
@@ -187,7 +189,7 @@ Result<Headform> HeadFitter::fit(const WearerMeasures& wearer, const Coefficient
     if (form.flipped == 0 && form.smallest_angle_deg >= kLeastAngleDeg && furthest <= kMostModeSd) break;
   }
   for (int i = 0; i < kLandmarkCount; ++i) form.landmarks[i] = head_->landmarks.at(i, form.coefficients);
-  form.remarks = contradictions(*this, wearer);
+  form.remarks = contradictions(centre, wearer);
   if (form.loosened)
     form.remarks.push_back({"head.loosened", Severity::warning, "headform", "These measures bend the headform too far, so they are met only loosely; look for a slipped tape.", {}, {},
                             {{"Go to the measures", "go tape"}}});

@@ -36,6 +36,7 @@ struct Centre {
   Coefficients mean = Coefficients::Zero();
   MeasureVector reads = MeasureVector::Zero();
   MeasureJacobian jacobian = MeasureJacobian::Zero();
+  Eigen::Matrix<double, kMeasureCount, kMeasureCount> covariance;  ///< of the measures, without the tape's own tolerance
   std::shared_ptr<const Gauge> gauge;
 };
 

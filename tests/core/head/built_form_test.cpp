@@ -44,7 +44,7 @@ const Finding* find(const BuiltForm& form, Flaw flaw) {
 
 TEST_CASE("the check sheet is short and its distances tell every flaw", "[head][built]") {
   CHECK(plan().distances.size() >= 10);
-  CHECK(plan().distances.size() <= 20);
+  CHECK(plan().distances.size() <= 22);
   std::set<std::string> ids;
   for (const BuiltDistance& d : plan().distances) {
     CHECK(ids.insert(d.id).second);
