@@ -214,7 +214,7 @@ Result<void> verbFit(const VerbOptions& o, std::ostream& out) {
 
 Result<void> verbScan(const VerbOptions& o, std::ostream& out) {
   return guarded([&] {
-    Scan scan{need(read_scan_file(o.input)), read_marks(o.marks)};
+    Scan scan{thinned_scan(need(read_scan_file(o.input))), read_marks(o.marks)};
     const ScanUnit unit = need(guess_scan_unit(scan.mesh));
     for (Vec3& p : scan.mesh.vertices) p *= unit.to_mm;
     for (auto& [mark, at] : scan.marks) at *= unit.to_mm;

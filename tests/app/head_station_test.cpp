@@ -13,11 +13,6 @@ using M = MeasureId;
 
 namespace {
 
-void open_group(Bench& bench, const char* name) {
-  auto& title = bench.find<QToolButton>(name);
-  if (!title.isChecked()) QTest::mouseClick(&title, Qt::LeftButton);
-}
-
 void toggle(Bench& bench, const char* name) { QTest::mouseClick(&bench.find<QCheckBox>(name), Qt::LeftButton, {}, QPoint(8, bench.find<QCheckBox>(name).height() / 2)); }
 
 void against(Bench& bench, int index) {
@@ -77,7 +72,7 @@ TEST_CASE("a head is coloured against its other side, and the words say where it
   against(bench, 1);
   CHECK(bench.text("against-said") == QStringLiteral("No difference."));
   bench.go("tape");
-  open_group(bench, "group-more-of-the-skull");
+  bench.unfold("group-more-of-the-skull");
   bench.type("measure-HBL", "83");
   bench.type("measure-HBR", "76");
   bench.go("head");
@@ -110,7 +105,7 @@ TEST_CASE("another wearer of the book is laid over, with a map in millimetres", 
 TEST_CASE("the headform becomes a pattern of its own, with plates, and back again", "[app][head][foam]") {
   Bench bench;
   bench.go("head");
-  open_group(bench, "group-build-it-in-foam");
+  bench.unfold("group-build-it-in-foam");
   CHECK_FALSE(bench.find<QLineEdit>("pipe").isEnabled());
   bench.choose("making", "headform");
   REQUIRE(bench.derived().complete());
@@ -140,7 +135,7 @@ TEST_CASE("the headform becomes a pattern of its own, with plates, and back agai
 TEST_CASE("a crooked headform entered through its check sheet is described, and the build can follow it", "[app][head][check]") {
   Bench bench;
   bench.go("head");
-  open_group(bench, "group-check-the-built-form");
+  bench.unfold("group-check-the-built-form");
   auto& table = bench.find<QTableWidget>("check-table");
   const CheckPlan plan = *bench.derived().check;
   REQUIRE(table.rowCount() == static_cast<int>(plan.distances.size()));
@@ -170,7 +165,7 @@ TEST_CASE("a crooked headform entered through its check sheet is described, and 
 TEST_CASE("a reading that is none is kept, marked and explained", "[app][head][check]") {
   Bench bench;
   bench.go("head");
-  open_group(bench, "group-check-the-built-form");
+  bench.unfold("group-check-the-built-form");
   read(bench, 0, QStringLiteral("about 20"));
   CHECK(bench.text("remark-badge").contains(QStringLiteral("not done")));
   CHECK(bench.find<QTableWidget>("check-table").item(0, 2)->text() == QStringLiteral("about 20"));
@@ -188,7 +183,7 @@ TEST_CASE("a reading that is none is kept, marked and explained", "[app][head][c
 TEST_CASE("a simulated scan becomes the headform, with its points on the stand, and goes again", "[app][head][scan]") {
   Bench bench;
   bench.go("head");
-  open_group(bench, "group-from-a-scan");
+  bench.unfold("group-from-a-scan");
   for (const char* code : {"measure-HL", "measure-HB", "measure-TOP", "measure-FH", "measure-NC"}) bench.type(code, "");
   const Mesh before = bench.derived().head->mesh;
   QTest::mouseClick(&bench.find<QPushButton>("scan-simulated"), Qt::LeftButton);
@@ -216,7 +211,7 @@ TEST_CASE("a scan read from a file is placed by clicking its places on the stand
   for (Vec3& p : mesh.vertices) p *= 0.1;
   REQUIRE(write_mesh(folder / "head.ply", mesh));
   bench.go("head");
-  open_group(bench, "group-from-a-scan");
+  bench.unfold("group-from-a-scan");
   bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return QString::fromStdString((folder / "head.ply").string()); };
   QTest::mouseClick(&bench.find<QPushButton>("scan-read"), Qt::LeftButton);
   bench.settle();
@@ -273,8 +268,8 @@ TEST_CASE("check sheet and wrapping guide are printed, one page each", "[app][he
   Bench bench;
   const test::TempFolder folder;
   bench.go("head");
-  open_group(bench, "group-check-the-built-form");
-  open_group(bench, "group-by-hand,-and-as-a-mesh");
+  bench.unfold("group-check-the-built-form");
+  bench.unfold("group-by-hand,-and-as-a-mesh");
   QString asked;
   bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) { return asked = QString::fromStdString((folder / suggested.toStdString()).string()); };
   for (const char* button : {"check-sheet", "wrap-guide"}) {
@@ -295,7 +290,7 @@ TEST_CASE("headform and hood are saved as closed meshes in millimetres", "[app][
   Bench bench;
   const test::TempFolder folder;
   bench.go("head");
-  open_group(bench, "group-by-hand,-and-as-a-mesh");
+  bench.unfold("group-by-hand,-and-as-a-mesh");
   for (const auto& [button, name] : {std::pair{"mesh-headform", "a.stl"}, {"mesh-hood", "b.obj"}, {"mesh-hood", "c.ply"}}) {
     const auto path = folder / name;
     bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return QString::fromStdString(path.string()); };

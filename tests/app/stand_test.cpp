@@ -181,3 +181,65 @@ TEST_CASE("an empty mat says so, and a flipped copy makes the right-hand panel",
   QApplication::sendEvent(&mat, &leave);
   CHECK(pointed.last()[0].toInt() == -1);
 }
+
+TEST_CASE("values stand beside the head without covering each other, and can be clicked", "[app][stand]") {
+  StandView view;
+  view.resize(700, 600);
+  StandChoice choice;
+  choice.hood = choice.seams = false;
+  choice.tapes = choice.guessed_tapes = true;
+  view.show(test::derived(), choice, 5.0, 0.04);
+  view.show();
+  view.look(0.3f, 0.1f);
+  view.grab();
+  // Walk down both margins: each label is met once, in one piece.
+  for (const int x : {14, 686}) {
+    std::vector<int> met;
+    for (int y = 0; y < 600; ++y) {
+      const int measure = view.measureAt(QPointF(x, y));
+      if (measure >= 0 && (met.empty() || met.back() != measure)) met.push_back(measure);
+    }
+    const std::set<int> once(met.begin(), met.end());
+    CHECK(once.size() == met.size());
+    CHECK(met.size() >= 5);
+  }
+}
+
+TEST_CASE("a distance map brings its ramp, and loose points do not darken the head", "[app][stand]") {
+  StandView view;
+  view.resize(600, 500);
+  StandChoice choice;
+  choice.hood = choice.seams = false;
+  view.show(test::derived(), choice, 5.0, 0.04);
+  const QImage plain = view.finishedPicture();
+  DistanceMap map;
+  map.mm.assign(test::derived().head->mesh.vertices.size(), 3.0);
+  choice.map = std::make_shared<const DistanceMap>(map);
+  choice.map_range_mm = 3.0;
+  CHECK(makeStandScene(test::derived(), choice, 5.0).overlay.legend.size() == 2);
+  view.show(test::derived(), choice, 5.0, 0.04);
+  const QImage orange = view.finishedPicture();
+  const QColor middle = orange.pixelColor(300, 200);
+  CHECK(middle.red() > middle.blue() + 60);
+  CHECK(plain.pixelColor(300, 200).blue() >= plain.pixelColor(300, 200).red());
+}
+
+TEST_CASE("a scan alone stands in the middle with its places, ready to be pointed at", "[app][stand][scan]") {
+  StandView view;
+  view.resize(500, 500);
+  Scan scan;
+  scan.mesh.vertices = test::derived().head->mesh.vertices;
+  for (Vec3& p : scan.mesh.vertices) p += Vec3(300, 40, -900);
+  scan.marks[Landmark::vertex] = test::derived().head->at(Landmark::vertex) + Vec3(300, 40, -900);
+  StandChoice choice;
+  choice.raw_scan = std::make_shared<const Scan>(scan);
+  const StandScene scene = makeStandScene(test::derived(), choice, 5.0);
+  REQUIRE(scene.bodies.size() == 1);
+  CHECK(scene.overlay.words.size() == 1);
+  view.show(test::derived(), choice, 5.0, 0.04);
+  view.look(0.0f, 0.0f);
+  const auto at = view.surfaceAt({250, 250});
+  REQUIRE(at);
+  CHECK(at->norm() < 160.0f);
+  CHECK_FALSE(view.surfaceAt({3, 3}));
+}

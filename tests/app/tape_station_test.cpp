@@ -12,11 +12,6 @@ using M = MeasureId;
 
 namespace {
 
-void open_group(Bench& bench, const char* name) {
-  auto& title = bench.find<QToolButton>(name);
-  if (!title.isChecked()) QTest::mouseClick(&title, Qt::LeftButton);
-}
-
 /// Coloured pixels of the measure being shown, the only ones of that colour.
 int marked(const QImage& image) {
   int count = 0;
@@ -124,7 +119,7 @@ TEST_CASE("the short list belongs to the build, and the next most telling measur
 
 TEST_CASE("swapped measures are told, and one press swaps them back", "[app][tape][remarks]") {
   Bench bench;
-  open_group(bench, "group-more-of-the-skull");
+  bench.unfold("group-more-of-the-skull");
   bench.type("measure-CCC", "572");
   bench.type("measure-HC", "618");
   CHECK(bench.text("remark-text").contains(QStringLiteral("each other's fields")));
@@ -158,7 +153,7 @@ TEST_CASE("a doubted value can be replaced by the expected one, or stood by", "[
 
 TEST_CASE("a child's head is held against children, told by the measures or chosen", "[app][tape]") {
   Bench bench;
-  open_group(bench, "group-whose-head,-when,-by-whom");
+  bench.unfold("group-whose-head,-when,-by-whom");
   bench.choose("people", "auto");
   for (const char* code : {"measure-HL", "measure-HB", "measure-TOP", "measure-NC"}) bench.type(code, "");
   bench.type("measure-FH", "96");
@@ -174,7 +169,7 @@ TEST_CASE("a child's head is held against children, told by the measures or chos
 
 TEST_CASE("what an extra needs is a to-do until it is measured", "[app][tape]") {
   Bench bench;
-  open_group(bench, "group-beside-the-head");
+  bench.unfold("group-beside-the-head");
   QTest::mouseClick(&bench.find<QCheckBox>("extra-shoulder-piece"), Qt::LeftButton, {}, QPoint(8, 10));
   bench.settle();
   REQUIRE(bench.build().extras.count(Extra::shoulder_piece) == 1);
@@ -188,7 +183,7 @@ TEST_CASE("what an extra needs is a to-do until it is measured", "[app][tape]") 
 
 TEST_CASE("who measured and when goes with every measure", "[app][tape]") {
   Bench bench;
-  open_group(bench, "group-whose-head,-when,-by-whom");
+  bench.unfold("group-whose-head,-when,-by-whom");
   auto& by = bench.find<QLineEdit>("tape-by");
   by.setFocus();
   by.selectAll();
@@ -217,7 +212,7 @@ TEST_CASE("lines of the digital tape carry a seal that tells spoilt ones", "[app
 
 TEST_CASE("pressing the simulated tape's button fills the field in hand and goes on to the next", "[app][tape][digital]") {
   Bench bench;
-  open_group(bench, "group-digital-tape");
+  bench.unfold("group-digital-tape");
   QTest::mouseClick(&bench.find<QPushButton>("tape-practise"), Qt::LeftButton);
   auto& press = bench.find<QPushButton>("tape-press");
   REQUIRE(QTest::qWaitFor([&] { return press.isEnabled(); }, 3000));

@@ -7,6 +7,7 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QSpinBox>
+#include <QToolButton>
 #include <QTest>
 
 #include "app/shell/main_window.hpp"
@@ -52,6 +53,12 @@ class Bench {
     else QTest::keyClicks(&edit, QString::fromUtf8(text));
     QTest::keyClick(&edit, Qt::Key_Return);
     settle();
+  }
+
+  /// Unfolds a group of the tray, by its title's object name.
+  void unfold(const char* group) {
+    auto& title = find<QToolButton>(group);
+    if (!title.isChecked()) QTest::mouseClick(&title, Qt::LeftButton);
   }
 
   void choose(const char* box, const char* id) {

@@ -157,7 +157,16 @@ void addContours(StandScene& scene, const Mesh& mesh) {
   for (const auto& line : section_lines(mesh, {Vec3(1e-3, 0, 0), Vec3::UnitX()})) scene.overlay.lines.push_back({thinned(line), StandOverlay::Ink::contour});
 }
 
-/// Points as small flakes that can be lit and picked; `towards` says which way they face.
+/// As many of the points as the eye can tell apart.
+std::vector<Vec3> someOf(const std::vector<Vec3>& points) {
+  constexpr std::size_t kMost = 20000;
+  const std::size_t step = std::max<std::size_t>(1, points.size() / kMost);
+  std::vector<Vec3> some;
+  for (std::size_t i = 0; i < points.size(); i += step) some.push_back(points[i]);
+  return some;
+}
+
+/// Points as small flakes that can be lit and picked, facing away from `middle`.
 StandBody flakesOf(const std::vector<Vec3>& points, const Vec3& middle, const Vec3f& colour, double size_mm) {
   StandBody body;
   body.colour = colour;
@@ -181,7 +190,7 @@ const Vec3f kScanSkin(0.28f, 0.62f, 0.50f), kScanHair(0.78f, 0.42f, 0.22f);
 void addRawScan(StandScene& scene, const Scan& scan) {
   const Box box = box_of(scan.mesh.vertices);
   const Vec3 middle = 0.5 * (box.low + box.high);
-  if (scan.mesh.triangles.empty()) scene.bodies.push_back(flakesOf(scan.mesh.vertices, middle, kScanSkin, 2.4));
+  if (scan.mesh.triangles.empty()) scene.bodies.push_back(flakesOf(someOf(scan.mesh.vertices), middle, kScanSkin, 2.4));
   else scene.bodies.push_back(bodyOf(scan.mesh, kScanSkin));
   for (Vec3f& p : scene.bodies.back().places) p -= middle.cast<float>();
   for (const auto& [mark, at] : scan.marks) scene.overlay.words.push_back({(at - middle).cast<float>(), name_of(mark), -1, true});
@@ -192,7 +201,8 @@ void addFittedScan(StandScene& scene, const ScanFit& fit, LengthUnit unit) {
   constexpr double kFullMm = 2.0;
   std::vector<Vec3> skin, hair;
   std::vector<float> off;
-  for (std::size_t i = 0; i < fit.points.size(); ++i) {
+  const std::size_t step = std::max<std::size_t>(1, fit.points.size() / 20000);
+  for (std::size_t i = 0; i < fit.points.size(); i += step) {
     (fit.used[i] ? skin : hair).push_back(fit.points[i]);
     if (fit.used[i]) off.insert(off.end(), 3, static_cast<float>(fit.off_mm[i]));
   }

@@ -19,12 +19,10 @@ QString placeName(Landmark landmark) {
 
 ScanTray::ScanTray(Station* station, Document& document, const Chain& chain, TrayGroup* group)
     : QObject(station), m_document(document), m_use(new QCheckBox(tr("The headform follows the scan"), station)), m_remove(new QPushButton(tr("Remove the scan"), station)), m_state(new QLabel(station)) {
-  addButtons(station, group);
-  auto* simulated = station->findChild<QPushButton*>(QStringLiteral("scan-simulated"));
-  connect(simulated, &QPushButton::clicked, this, [this, &chain] { simulate(chain); });
+  connect(addButtons(station, group), &QPushButton::clicked, this, [this, &chain] { simulate(chain); });
 }
 
-void ScanTray::addButtons(QWidget* parent, TrayGroup* group) {
+QPushButton* ScanTray::addButtons(QWidget* parent, TrayGroup* group) {
   auto* open = new QPushButton(tr("Read a scan\u2026"), parent);
   auto* simulated = new QPushButton(tr("Try a simulated scan"), parent);
   open->setObjectName(QStringLiteral("scan-read"));
@@ -59,6 +57,7 @@ void ScanTray::addButtons(QWidget* parent, TrayGroup* group) {
     mark(std::nullopt);
     change(tr("Remove the scan"), [](HeldScan& s) { s = {}; });
   });
+  return simulated;
 }
 
 void ScanTray::change(const QString& label, const std::function<void(HeldScan&)>& edit) {
@@ -102,7 +101,7 @@ void ScanTray::read(const QString& path) {
   const auto unit = guess_scan_unit(*mesh);
   if (!unit) return emit told(QString::fromStdString(unit.error().text));
   for (Vec3& p : mesh->vertices) p *= unit->to_mm;
-  const Scan scan{std::move(*mesh), {}};
+  const Scan scan{thinned_scan(std::move(*mesh)), {}};
   change(tr("Read a scan"), [&](HeldScan& s) { s = {std::make_shared<const Scan>(scan), true}; });
   mark(scan_landmarks().front());
 }

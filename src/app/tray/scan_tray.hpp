@@ -27,7 +27,8 @@ class ScanTray : public QObject {
   void standChanged();
 
  private:
-  void addButtons(QWidget* parent, TrayGroup* group);
+  /// Lays out the buttons; answers the one that tries a simulated scan.
+  QPushButton* addButtons(QWidget* parent, TrayGroup* group);
   void change(const QString& label, const std::function<void(HeldScan&)>& edit);
   void mark(std::optional<Landmark> landmark);
   void simulate(const Chain& chain);

@@ -278,6 +278,14 @@ Result<ScanUnit> guess_scan_unit(const Mesh& scan) {
   return fail(Errc::degenerate_shape, "The scan is " + fixed(size, 2) + " units from corner to corner; in no usual unit is that the size of a head.", "scan");
 }
 
+Mesh thinned_scan(Mesh scan, std::size_t most) {
+  if (scan.vertices.size() <= most) return scan;
+  Mesh thin;
+  const std::size_t step = (scan.vertices.size() + most - 1) / most;
+  for (std::size_t i = 0; i < scan.vertices.size(); i += step) thin.vertices.push_back(scan.vertices[i]);
+  return thin;
+}
+
 const std::vector<Landmark>& scan_landmarks() {
   static const std::vector<Landmark> marks{L::glabella, L::pronasale, L::tragion_l, L::tragion_r, L::vertex};
   return marks;

@@ -19,6 +19,9 @@ struct ScanUnit {
 /// Errors: degenerate_shape if no unit makes it the size of a head, with its size.
 Result<ScanUnit> guess_scan_unit(const Mesh& scan);
 
+/// Scanners give millions of points where a head needs thousands: beyond `most` points every n-th is kept, without triangles.
+Mesh thinned_scan(Mesh scan, std::size_t most = 200'000);
+
 /// Landmarks a maker is asked for, in this order: brow, tip of the nose, left and right ear flap, crown.
 const std::vector<Landmark>& scan_landmarks();
 

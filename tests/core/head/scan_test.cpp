@@ -114,3 +114,15 @@ TEST_CASE("a cloud of points is read from a file as a scan, not as a mesh", "[he
   CHECK(scan->vertices[1] == Vec3(1, 2, 3));
   CHECK_FALSE(scan_from_bytes("ply\nformat ascii 1.0\nend_header\n", "ply"));
 }
+
+TEST_CASE("a scan of millions of points is thinned evenly, a small one left as it is", "[head][scan]") {
+  Mesh cloud;
+  for (int i = 0; i < 1001; ++i) cloud.vertices.push_back(Vec3(i, 0, 0));
+  cloud.triangles = {{0, 1, 2}};
+  CHECK(thinned_scan(cloud, 1001) == cloud);
+  const Mesh thin = thinned_scan(cloud, 100);
+  CHECK(thin.vertices.size() <= 100);
+  CHECK(thin.vertices.size() >= 90);
+  CHECK(thin.triangles.empty());
+  CHECK(thin.vertices.back().x() > 980);
+}
