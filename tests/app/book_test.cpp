@@ -78,6 +78,9 @@ TEST_CASE("two dates stand beside each other with what changed", "[app][book]") 
   b.click_row("book-wearers", b.row_of(QStringLiteral("Heron Warden")));
   REQUIRE(b.table("book-sheets").rowCount() == 2);
   CHECK(b.bench->text("book-title").isEmpty() == false);
+  // The dates are read whole.
+  auto& dates = b.table("book-sheets");
+  CHECK(dates.columnWidth(0) >= dates.fontMetrics().horizontalAdvance(dates.item(0, 0)->text()) + 10);
   CHECK(b.at("book-compare", 0, 1) == QStringLiteral("586 mm"));
   CHECK(b.at("book-compare", 0, 2) == QStringLiteral("584 mm"));
   CHECK(b.at("book-compare", 0, 3) == QStringLiteral("\u22122 mm"));

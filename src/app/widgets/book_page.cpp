@@ -37,6 +37,8 @@ BookPage::BookPage(QWidget* parent)
   m_title->setProperty("figure", true);
   m_title->setWordWrap(true);
   m_sheets->setSelectionMode(QAbstractItemView::ExtendedSelection);
+  m_sheets->horizontalHeader()->setSectionResizeMode(0, QHeaderView::ResizeToContents);
+  m_sheets->horizontalHeader()->setSectionResizeMode(1, QHeaderView::Stretch);
   m_compare->setSelectionMode(QAbstractItemView::NoSelection);
   auto* left = new QVBoxLayout;
   left->addWidget(m_search);
