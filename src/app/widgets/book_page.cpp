@@ -22,7 +22,7 @@ QTableWidgetItem* cell(const QString& text, int id = 0) {
 
 BookPage::BookPage(QWidget* parent)
     : QWidget(parent), m_search(new QLineEdit(this)), m_wearers(makeTable(QStringLiteral("book-wearers"), tr("Wearers"), {tr("Wearer"), tr("Sets"), tr("Last measured")})),
-      m_sheets(makeTable(QStringLiteral("book-sheets"), tr("Dated measures"), {tr("Measured"), tr("By"), tr("Round the head"), tr("Measures")})),
+      m_sheets(makeTable(QStringLiteral("book-sheets"), tr("Dated measures"), {tr("Measured"), tr("By"), tr("Round"), tr("Measures")})),
       m_compare(makeTable(QStringLiteral("book-compare"), tr("What changed"), {tr("Measure"), tr("Before"), tr("After"), tr("Change")})), m_empty(new QLabel(this)), m_title(new QLabel(this)) {
   setObjectName(QStringLiteral("book"));
   m_search->setObjectName(QStringLiteral("book-search"));
