@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/stand/ramp.hpp"
 #include "core/base/numbers.hpp"
 
 namespace awl {
@@ -262,13 +263,7 @@ int StandView::measureAt(QPointF at) const {
 void StandView::paintLegend(QPainter& painter) {
   if (m_scene.overlay.legend.size() != 2) return;
   const QRectF bar(16, height() - 52, 220, 14);
-  constexpr int kBars = 55;
-  for (int i = 0; i < kBars; ++i) {
-    const Vec3f c = strainColour(1.5f * (2.0f * static_cast<float>(i) / (kBars - 1) - 1.0f), 1.0f);
-    painter.fillRect(QRectF(bar.left() + i * bar.width() / kBars, bar.top(), bar.width() / kBars + 1.0, bar.height()), QColor::fromRgbF(c.x(), c.y(), c.z()));
-  }
-  painter.setPen(QPen(QColor(0x26, 0x1f, 0x1a), 2));
-  for (const double f : {1.0 / 6.0, 5.0 / 6.0}) painter.drawLine(QPointF(bar.left() + f * bar.width(), bar.top()), QPointF(bar.left() + f * bar.width(), bar.bottom()));
+  paintRamp(painter, bar);
   painter.setPen(ink());
   const QRectF words(bar.left(), bar.bottom() + 3, bar.width(), 24);
   painter.drawText(words, Qt::AlignLeft, QString::fromStdString(m_scene.overlay.legend[0]));

@@ -5,19 +5,14 @@
 #include <QSignalBlocker>
 #include <cmath>
 
+#include "app/stand/ramp.hpp"
 #include "core/base/numbers.hpp"
 
 namespace awl {
 
 void StrainLegend::paintEvent(QPaintEvent*) {
   QPainter painter(this);
-  const int bars = 61;
-  for (int i = 0; i < bars; ++i) {
-    const Vec3f c = strainColour(1.5f * (2.0f * static_cast<float>(i) / (bars - 1) - 1.0f), 1.0f);
-    painter.fillRect(QRectF(i * width() / double(bars), 0, width() / double(bars) + 1, 16), QColor::fromRgbF(c.x(), c.y(), c.z()));
-  }
-  painter.setPen(QPen(QColor(0x26, 0x1f, 0x1a), 2));
-  for (const double f : {1.0 / 6.0, 5.0 / 6.0}) painter.drawLine(QPointF(f * width(), 0), QPointF(f * width(), 16));
+  paintRamp(painter, QRectF(0, 0, width(), 16));
   painter.setPen(palette().color(QPalette::WindowText));
   painter.drawText(QRectF(0, 19, width(), 24), Qt::AlignLeft, tr("squeezed"));
   painter.drawText(QRectF(0, 19, width(), 24), Qt::AlignHCenter, tr("| the foam's limit |"));

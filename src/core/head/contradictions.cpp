@@ -123,7 +123,10 @@ Remark told(const Subset& s, const Story& story) {
     r.sentence = story.share > 0.0 ? "All tapes read about " + by + " long beside the straight distances: slack, or laid over hair that was not noted."
                                    : "All tapes read about " + by + " short beside the straight distances: pulled into the skin?";
     r.measured = 100.0 * story.share, r.limit = 100.0 * kLeastSlack;
-    r.remedies = {{"Measure again", "edit-measure HC"}, {"Correct all tapes by " + by, "scale-tapes " + fixed(1.0 - story.share, 4)}};
+    std::string tapes;
+    for (const MeasureFacts* f : s.facts)
+      if (is_tape(f->id)) tapes += std::string(" ") + f->code;
+    r.remedies = {{"Measure again", "edit-measure HC"}, {"Correct all tapes by " + by, "scale-tapes " + fixed(1.0 - story.share, 4)}, {"Accept: this head is unusual", "accept-measure" + tapes}};
     return r;
   }
   const MeasureFacts& f = *s.facts[story.i];
