@@ -81,13 +81,20 @@ class Figure {
     m_painter.setPen(QPen(kInk, 0.3));
     m_painter.setBrush(Qt::white);
     m_painter.drawEllipse(p, 1.1, 1.1);
-    constexpr double kHeight = 2.1;
+    constexpr double kHeight = 1.9;
     const double half = 0.5 * textWidth(mark.label, kHeight, true) + 2.0;
-    const QPointF beside(p.x() + (p.x() > m_origin.x() + 1.0 ? half : -half), p.y() - 1.6);
+    // Outwards first, then wherever no other label stands.
+    const double out = p.x() > m_origin.x() + 1.0 ? half : -half;
+    QRectF box;
+    for (const QPointF& off : {QPointF(out, -1.6), QPointF(-out, -1.6), QPointF(0, 3.6), QPointF(0, -3.6), QPointF(out, 3.4), QPointF(-out, 3.4), QPointF(0, 7.2)}) {
+      box = QRectF(p.x() + off.x() - half + 1.2, p.y() + off.y() - 1.8, 2.0 * half - 2.4, 3.6);
+      if (std::none_of(m_labels.begin(), m_labels.end(), [&](const QRectF& other) { return other.intersects(box); })) break;
+    }
+    m_labels.push_back(box);
     QPainterPath halo;
-    halo.addRoundedRect(QRectF(beside.x() - half + 1.2, beside.y() - 1.8, 2.0 * half - 2.4, 3.6), 0.8, 0.8);
+    halo.addRoundedRect(box, 0.8, 0.8);
     m_painter.fillPath(halo, QColor(255, 255, 255, 220));
-    paintText(m_painter, mark.label, beside, kHeight, 0.0, kInk, true);
+    paintText(m_painter, mark.label, box.center(), kHeight, 0.0, kInk, true);
   }
 
  private:
@@ -97,6 +104,7 @@ class Figure {
   View m_view;
   double m_scale = 1.0;
   QPointF m_origin;
+  std::vector<QRectF> m_labels;  ///< set so far
 };
 
 }  // namespace
