@@ -14,7 +14,9 @@
 #include <cstdio>
 #include <exception>
 
+#include "app/shell/gallery.hpp"
 #include "app/shell/main_window.hpp"
+#include "app/stations/form_station.hpp"
 #include "app/widgets/theme.hpp"
 #include "app/widgets/tray_group.hpp"
 #include "core/base/data_files.hpp"
@@ -51,7 +53,7 @@ void takeHeadformPictures(MainWindow& window, const std::function<void(const QSt
   window.showStation(QStringLiteral("seams"));
   shoot(QStringLiteral("headform-pattern"));
   alter(window, [&](Build& b) {
-    b.making = Making::hood, b.foam.thickness_mm = 5.0;
+    b.making = Making::parts, b.foam.thickness_mm = 5.0;
     const CheckPlan& plan = *window.deriver().latest().check;
     BuiltShape crooked = plan.meant;
     crooked.flaws[static_cast<int>(Flaw::left)] = 5.0, crooked.flaws[static_cast<int>(Flaw::twist)] = 4.0;
@@ -76,20 +78,49 @@ void takeHeadformPictures(MainWindow& window, const std::function<void(const QSt
   settle(window);
 }
 
+/// The showpiece with its parts, a plate on the drawing table, and the gallery.
+void takeFormPictures(MainWindow& window, const std::function<void(const QString&)>& shoot, const QString& folder) {
+  const Day today = window.document().build().coat.start;
+  const auto open = [&](const char* id) {
+    window.document().replace(*demo_by_name(id, today), {});
+    settle(window);
+  };
+  window.showStation(QStringLiteral("form"));
+  open("heron-warden");
+  window.document().takeInHand(3);
+  window.stand().look(0.72f, 0.08f);
+  shoot(QStringLiteral("form"));
+  alter(window, [](Build& b) { b.parts.clear(); });
+  window.findChild<FormStation*>()->addPreset(QStringLiteral("face-plate"));
+  settle(window);
+  window.stand().look(0.4f, 0.05f);
+  shoot(QStringLiteral("plate"));
+  Gallery gallery(&window, today);
+  gallery.show();
+  while (!gallery.isFinished()) QApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);
+  QApplication::processEvents();
+  gallery.grab().save(folder + QStringLiteral("/gallery.png"));
+  window.stand().look(0.45f, 0.12f);
+}
+
 /// One picture of each main view, for the documentation and for looking at.
 void takePictures(MainWindow& window, const QString& folder) {
   QDir().mkpath(folder);
   settle(window);
   const auto shoot = [&](const QString& name) {
-    QApplication::processEvents();
+    for (int i = 0; i < 3; ++i) QApplication::processEvents();
     window.stand().finishedPicture();
     window.grab().save(folder + QLatin1Char('/') + name + QStringLiteral(".png"));
   };
+  const Build hood = window.document().build();
   for (const char* id : {"tape", "head", "form", "seams", "foam", "coat", "book"}) {
     window.showStation(QLatin1String(id));
     shoot(QLatin1String(id));
   }
   takeHeadformPictures(window, shoot);
+  takeFormPictures(window, shoot, folder);
+  window.document().replace(hood, {});
+  settle(window);
   window.setDark(true);
   window.showStation(QStringLiteral("foam"));
   shoot(QStringLiteral("evening"));

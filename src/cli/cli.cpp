@@ -38,7 +38,7 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   panels->add_option("--svg", o.svg, "Write the flat panels");
 
   CLI::App* fresh = app.add_subcommand("new", "A new build from a demo");
-  fresh->add_option("--demo", o.demo, "heron-warden")->required();
+  fresh->add_option("--demo", o.demo, "hood, heron-warden, ferry-keeper, almanac-seller, toll-clerk, thicket-ram, reed-mask, eel-catcher, lamp-post, marsh-guard or otter-pup")->required();
   fresh->add_option("-o,--output", o.output, "The .noggin file")->required();
   fresh->add_option("--today", o.today, "Start day of its plan, like 2026-12-01");
 

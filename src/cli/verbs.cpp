@@ -315,7 +315,7 @@ Result<void> verbExport(const VerbOptions& o, std::ostream& out) {
     if (!o.svg.empty()) need(write_file_safely(o.svg, sheets_svg(*d.pieces, *d.layout, build.name))), note("svg", o.svg);
     if (!o.dxf.empty()) need(write_file_safely(o.dxf, sheets_dxf(*d.pieces, *d.layout))), note("dxf", o.dxf);
     if (!o.csv.empty()) need(write_file_safely(o.csv, pieces_csv(*d.pieces))), note("csv", o.csv);
-    if (!o.mesh.empty()) need(write_mesh(o.mesh, thickened(d.form->surface.mesh, d.form->surface_is_outside ? -build.foam.thickness_mm : build.foam.thickness_mm))), note("mesh", o.mesh);
+    if (!o.mesh.empty()) need(write_mesh(o.mesh, sheet_solid(d.form->surface.mesh, d.form->spans))), note("mesh", o.mesh);
     if (o.json) out << wrote.dump() << "\n";
   });
 }

@@ -109,7 +109,7 @@ TEST_CASE("the headform becomes a pattern of its own, with plates, and back agai
   CHECK_FALSE(bench.find<QLineEdit>("pipe").isEnabled());
   bench.choose("making", "headform");
   REQUIRE(bench.derived().complete());
-  CHECK(bench.derived().panels->form_is_outside);
+  CHECK(bench.derived().form->is_headform);
   CHECK(bench.text("foam-head-summary").contains(QStringLiteral("The worst must give by")));
   bench.type("pipe", "2 in");
   CHECK(bench.derived().pieces->back().holes.size() == 1);
@@ -128,8 +128,8 @@ TEST_CASE("the headform becomes a pattern of its own, with plates, and back agai
   CHECK_FALSE(bench.find<QSpinBox>("gores").isEnabled());
   CHECK(bench.find<QLabel>("seams-headform").isVisibleTo(&bench.window));
   bench.go("head");
-  bench.choose("making", "hood");
-  CHECK_FALSE(bench.derived().panels->form_is_outside);
+  bench.choose("making", "parts");
+  CHECK_FALSE(bench.derived().form->is_headform);
 }
 
 TEST_CASE("a crooked headform entered through its check sheet is described, and the build can follow it", "[app][head][check]") {

@@ -94,7 +94,7 @@ TEST_CASE("strain colours tell direction and are pale near nothing", "[app][rast
 TEST_CASE("the head on the stand is a lit, round thing in the middle of the picture", "[app][stand]") {
   StandView view;
   view.resize(500, 500);
-  view.show(test::derived(), {true, false, false, false}, 5.0, 0.04);
+  view.show(test::derived(), {true, false, false, false}, 0.04);
   view.look(0.3f, 0.1f);
   const QImage image = view.finishedPicture();
   REQUIRE(image.size() == QSize(500, 500));
@@ -109,7 +109,7 @@ TEST_CASE("the head on the stand is a lit, round thing in the middle of the pict
 TEST_CASE("dragging turns the view, the wheel comes nearer, keys choose sides", "[app][stand]") {
   StandView view;
   view.resize(400, 400);
-  view.show(test::derived(), {}, 5.0, 0.04);
+  view.show(test::derived(), {}, 0.04);
   view.show();
   const float yaw = view.camera().yaw;
   QTest::mousePress(&view, Qt::LeftButton, {}, {200, 200});
@@ -134,7 +134,7 @@ TEST_CASE("dragging turns the view, the wheel comes nearer, keys choose sides", 
 TEST_CASE("from the front the left and right panels of a pair stand mirrored", "[app][stand]") {
   StandView view;
   view.resize(400, 400);
-  view.show(test::derived(), {}, 5.0, 0.04);
+  view.show(test::derived(), {}, 0.04);
   view.look(0.0f, 0.0f);
   int pairs = 0;
   for (int y = 60; y < 300; y += 12)
@@ -188,7 +188,7 @@ TEST_CASE("values stand beside the head without covering each other, and can be 
   StandChoice choice;
   choice.hood = choice.seams = false;
   choice.tapes = choice.guessed_tapes = true;
-  view.show(test::derived(), choice, 5.0, 0.04);
+  view.show(test::derived(), choice, 0.04);
   view.show();
   view.look(0.3f, 0.1f);
   view.grab();
@@ -210,14 +210,14 @@ TEST_CASE("a distance map brings its ramp, and loose points do not darken the he
   view.resize(600, 500);
   StandChoice choice;
   choice.hood = choice.seams = false;
-  view.show(test::derived(), choice, 5.0, 0.04);
+  view.show(test::derived(), choice, 0.04);
   const QImage plain = view.finishedPicture();
   DistanceMap map;
   map.mm.assign(test::derived().head->mesh.vertices.size(), 3.0);
   choice.map = std::make_shared<const DistanceMap>(map);
   choice.map_range_mm = 3.0;
-  CHECK(makeStandScene(test::derived(), choice, 5.0).overlay.legend.size() == 2);
-  view.show(test::derived(), choice, 5.0, 0.04);
+  CHECK(makeStandScene(test::derived(), choice).overlay.legend.size() == 2);
+  view.show(test::derived(), choice, 0.04);
   const QImage orange = view.finishedPicture();
   const QColor middle = orange.pixelColor(300, 200);
   CHECK(middle.red() > middle.blue() + 60);
@@ -233,10 +233,10 @@ TEST_CASE("a scan alone stands in the middle with its places, ready to be pointe
   scan.marks[Landmark::vertex] = test::derived().head->at(Landmark::vertex) + Vec3(300, 40, -900);
   StandChoice choice;
   choice.raw_scan = std::make_shared<const Scan>(scan);
-  const StandScene scene = makeStandScene(test::derived(), choice, 5.0);
+  const StandScene scene = makeStandScene(test::derived(), choice);
   REQUIRE(scene.bodies.size() == 1);
   CHECK(scene.overlay.words.size() == 1);
-  view.show(test::derived(), choice, 5.0, 0.04);
+  view.show(test::derived(), choice, 0.04);
   view.look(0.0f, 0.0f);
   const auto at = view.surfaceAt({250, 250});
   REQUIRE(at);

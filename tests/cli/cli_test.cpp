@@ -112,7 +112,7 @@ TEST_CASE("what panels cannot do is one sentence and exit 1", "[cli][panels]") {
 TEST_CASE("a build is made, exported, remarked on and regraded from the shell", "[cli][builds]") {
   const test::TempFolder folder;
   const std::string build = (folder / "h.noggin").string();
-  REQUIRE(run({"new", "--demo", "heron-warden", "-o", build, "--today", "2026-10-05"}).code == 0);
+  REQUIRE(run({"new", "--demo", "hood", "-o", build, "--today", "2026-10-05"}).code == 0);
   CHECK(*open_build(build) == demo_build(*parse_day("2026-10-05")));
   const Ran out = run({"export", build, "--pdf", (folder / "p.pdf").string(), "--paper", "letter", "--svg", (folder / "p.svg").string(), "--dxf", (folder / "p.dxf").string(),
                        "--csv", (folder / "p.csv").string(), "--mesh", (folder / "p.obj").string(), "--json"});
@@ -177,7 +177,7 @@ TEST_CASE("a scan is fitted from the shell, its unit told by its size", "[cli][s
 TEST_CASE("the check sheet is printed from the shell and readings are judged", "[cli][check]") {
   const test::TempFolder folder;
   const std::string build = (folder / "b.noggin").string(), sheet = (folder / "sheet.pdf").string();
-  REQUIRE(run({"new", "--demo", "heron-warden", "-o", build, "--today", "2026-10-05"}).code == 0);
+  REQUIRE(run({"new", "--demo", "hood", "-o", build, "--today", "2026-10-05"}).code == 0);
   const Ran plain = run({"check", build, "--sheet", sheet, "--json"});
   REQUIRE(plain.code == 0);
   CHECK(std::filesystem::file_size(sheet) > 8000);

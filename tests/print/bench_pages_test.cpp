@@ -63,7 +63,7 @@ TEST_CASE("the wrapping guide describes every seam of the build from brow and ea
 
 TEST_CASE("the middle strip's seams are described by their distance from the middle line", "[print][guide]") {
   Build build = test::demo();
-  build.seams.preset = SeamPreset::side_middle_side;
+  first_wrap(build).seams.preset = SeamPreset::side_middle_side;
   const Derived d = test::chain()->derive(build);
   REQUIRE(d.complete());
   const auto rows = wrapRows(build, d);

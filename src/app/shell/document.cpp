@@ -59,6 +59,17 @@ void Document::show(std::shared_ptr<const Build> build) {
   emit changed();
 }
 
+int Document::partAtHand() const {
+  if (find_part(*m_now, m_part) != nullptr) return m_part;
+  return m_now->parts.empty() ? 0 : m_now->parts.front().id;
+}
+
+void Document::takeInHand(int part) {
+  if (part == m_part) return;
+  m_part = part;
+  emit partTaken(part);
+}
+
 void Document::replace(Build build, const QString& path) {
   m_undo.clear();
   m_path = path;

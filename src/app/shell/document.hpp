@@ -29,6 +29,10 @@ class Document : public QObject {
   /// Changes with the same non-empty gesture merge into one undo step.
   bool change(const QString& label, const Change& change, const QString& gesture = {});
 
+  /// The part being worked on; 0 if the build has none. Not part of the build, so not undone.
+  int partAtHand() const;
+  void takeInHand(int part);
+
   /// Puts another build in place; the undo history starts anew.
   void replace(Build build, const QString& path);
   Result<void> save(const QString& path);
@@ -41,6 +45,7 @@ class Document : public QObject {
 
  signals:
   void changed();
+  void partTaken(int part);
   void savedStateChanged();
   void refused(const QString& sentence, const QString& where);
 
@@ -52,6 +57,7 @@ class Document : public QObject {
   std::shared_ptr<const Build> m_now;
   QUndoStack m_undo;
   QString m_path;
+  int m_part = 0;
   QTimer m_recovery;
 };
 

@@ -13,12 +13,14 @@
 #include <QSettings>
 
 #include "app/stations/book_station.hpp"
+#include "app/shell/gallery.hpp"
 #include "app/stations/foam_station.hpp"
+#include "app/stations/form_station.hpp"
 #include "app/stations/head_station.hpp"
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
+#include "core/base/numbers.hpp"
 #include "core/geom/mesh_file.hpp"
-#include "core/geom/offset.hpp"
 #include "core/io/build_file.hpp"
 #include "core/io/drawing_file.hpp"
 #include "print/bench_pages.hpp"
@@ -77,6 +79,7 @@ void MainWindow::makeMenus() {
   add(build, QStringLiteral("act-demo"), tr("Open the &demo"), {}, [this] {
     if (mayLeave()) m_document.replace(demo_build(m_document.build().coat.start), {});
   });
+  add(build, QStringLiteral("act-gallery"), tr("Demo &gallery\u2026"), {}, [this] { showGallery(); });
   add(build, QStringLiteral("act-open"), tr("&Open\u2026"), QKeySequence::Open, [this, filter] {
     if (!mayLeave()) return;
     if (const QString path = askPath(false, tr("Open a build"), {}, filter); !path.isEmpty()) openFile(path);
@@ -89,7 +92,7 @@ void MainWindow::makeMenus() {
     if (const QString path = askPath(true, tr("Save the build"), m_document.path(), filter); !path.isEmpty()) saveTo(path);
   });
   build->addSeparator();
-  add(build, QStringLiteral("act-hood"), tr("Save &hood mesh\u2026"), {}, [this] { askExport(QStringLiteral("hood")); });
+  add(build, QStringLiteral("act-hood"), tr("Save &worn parts as a mesh\u2026"), {}, [this] { askExport(QStringLiteral("hood")); });
   add(build, QStringLiteral("act-headform"), tr("Save head&form mesh\u2026"), {}, [this] { askExport(QStringLiteral("headform")); });
   add(build, QStringLiteral("act-picture"), tr("Save &picture of the stand\u2026"), {}, [this] {
     const QString path = askPath(true, tr("Save the picture"), QStringLiteral("stand.png"), tr("Pictures (*.png)"));
@@ -201,6 +204,7 @@ void MainWindow::connectAll() {
   connect(m_remarks, &RemarksLine::remedyPressed, this, &MainWindow::carryOut);
   connect(m_remarks, &RemarksLine::placeClicked, this, &MainWindow::goToPlace);
   connectHead();
+  connectForm();
   const auto point = [this](int panel) { lightPanel(panel >= 0 ? panel : m_chosen); };
   const auto choose = [this](int panel) { m_chosen = panel, lightPanel(panel); };
   connect(m_stand, &StandView::panelPointed, this, point);
@@ -244,6 +248,51 @@ void MainWindow::connectHead() {
   connect(m_stand, &StandView::surfaceClicked, this, [head](double x, double y, double z) { head->scan().placeClicked({x, y, z}); });
 }
 
+void MainWindow::connectForm() {
+  auto* form = findChild<FormStation*>();
+  CompareTray* compare = &form->compare();
+  connect(m_stand, &StandView::gripMoved, form, &FormStation::gripMoved);
+  connect(form, &FormStation::gripText, m_stand, &StandView::setGripText);
+  connect(form, &FormStation::galleryWanted, this, &MainWindow::showGallery);
+  connect(form, &FormStation::importWanted, this, [this, form] {
+    const QString path = askPath(false, tr("Bring in a mesh"), {}, tr("Meshes (*.obj *.stl *.ply *.off)"));
+    if (!path.isEmpty()) form->importMesh(path);
+  });
+  connect(&m_document, &Document::partTaken, this, &MainWindow::takePart);
+  connect(compare, &CompareTray::pictureWanted, this, [this, compare] {
+    const QString path = askPath(false, tr("Pin a picture"), {}, tr("Pictures (*.png *.jpg *.jpeg)"));
+    if (!path.isEmpty()) compare->pin(path);
+  });
+  connect(compare, &CompareTray::lookWanted, this, [this](const QString& view) {
+    const double turns[] = {0.0, 0.5, -0.5, 1.0};
+    const int i = static_cast<int>(*look_from(view.toStdString()));
+    m_stand->look(i < 4 ? static_cast<float>(kPi * turns[i]) : 0.0f, i == 4 ? 1.5f : 0.0f);
+  });
+  connect(m_stand, &StandView::looked, compare, &CompareTray::looked);
+  connect(m_stand, &StandView::backdropClicked, compare, &CompareTray::pictureClicked);
+  connect(compare, &CompareTray::backdropChanged, this, [this, compare] {
+    const Reference* r = m_current->id() == QLatin1String("form") ? compare->shown() : nullptr;
+    const QImage picture = r != nullptr && r->bytes ? QImage::fromData(QByteArray::fromStdString(*r->bytes)) : QImage();
+    m_stand->setBackdrop(picture, r != nullptr ? r->mm_per_pixel : 1.0, r != nullptr ? QPointF(r->origin_px.x(), r->origin_px.y()) : QPointF(), 0.45);
+  });
+}
+
+/// Another part is at hand: every tray that works on one shows it.
+void MainWindow::takePart() {
+  for (Station* s : m_stations) s->show(m_document.build(), m_deriver.latest());
+  renewViews();
+}
+
+void MainWindow::showGallery() {
+  Gallery gallery(this, m_document.build().coat.start);
+  if (gallery.exec() != QDialog::Accepted || !mayLeave()) return;
+  if (auto build = demo_by_name(gallery.chosen().toStdString(), m_document.build().coat.start)) {
+    m_framed = 100;  // whatever it has, look at all of it
+    m_document.replace(std::move(*build), {});
+    showStation(QStringLiteral("form"));
+  }
+}
+
 bool MainWindow::printPage(const QString& kind, const QString& path) {
   const bool guide = kind == QLatin1String("wrap-guide");
   const auto done = guide ? writeWrapGuide(path, m_document.build(), m_deriver.latest(), Paper::a4) : writeCheckSheet(path, m_document.build(), m_deriver.latest(), Paper::a4);
@@ -260,6 +309,11 @@ bool MainWindow::showStation(const QString& id) {
     if (view == Station::View::page) m_middle->setCurrentWidget(m_current->page());
     else m_middle->setCurrentIndex(view == Station::View::plan ? 1 : 0);
     m_mat->setVisible(view == Station::View::standAndMat);
+    for (Station* s : m_stations)
+      if (s->beside() != nullptr) s->beside()->setParent(s == m_current ? m_views : nullptr);
+    if (m_current->beside() != nullptr) m_views->addWidget(m_current->beside());
+    if (view == Station::View::stand && m_current->beside() == nullptr) m_stand->setBackdrop({}, 1.0, {}, 0.0);
+    m_current->show(m_document.build(), m_deriver.latest());
     m_current->entered();
     renewViews();
     return true;
@@ -282,13 +336,17 @@ void MainWindow::renewFromDerived() {
   if (!m_deriver.isBusy()) m_remarks->show(d.remarks);
   renewViews();
   renewRail();
+  // A build with other parts than before is brought into view once they are there.
+  if (!d.form || m_deriver.isBusy() || d.form->parts.size() == m_framed) return;
+  if (m_framed != 0 || d.form->parts.size() > 1) m_stand->frameAll();
+  m_framed = d.form->parts.size();
 }
 
 void MainWindow::renewViews() {
   const Build& build = m_document.build();
   const auto foam = m_chain->materials().foam(build.foam.foam);
   const double tolerance = !foam ? 0.04 : build.foam.heated ? foam->strain_heated : foam->strain_cold;
-  m_stand->show(m_deriver.latest(), m_current->standChoice(), build.foam.thickness_mm, tolerance);
+  m_stand->show(m_deriver.latest(), m_current->standChoice(), tolerance);
   m_mat->show(m_deriver.latest(), m_current->matStrain(), tolerance);
 }
 
@@ -356,7 +414,7 @@ bool MainWindow::exportTo(const QString& kind, const QString& path) {
   const Derived& d = m_deriver.latest();
   const auto put = [&](const Result<void>& result) { return result ? true : (say(result.error()), false); };
   if (kind == QLatin1String("headform") && d.head) return put(write_mesh(path.toStdString(), d.head->mesh));
-  if (kind == QLatin1String("hood") && d.form) return put(write_mesh(path.toStdString(), thickened(d.form->surface.mesh, d.form->surface_is_outside ? -m_document.build().foam.thickness_mm : m_document.build().foam.thickness_mm)));
+  if (kind == QLatin1String("hood") && d.form) return put(write_mesh(path.toStdString(), sheet_solid(d.form->surface.mesh, d.form->spans)));
   if (!d.layout || !d.pieces) return put(fail(Errc::no_solution, "There are no sheets to save yet; the remarks say what is missing."));
   const std::string name = m_document.build().name;
   if (kind == QLatin1String("svg")) return put(write_file_safely(path.toStdString(), sheets_svg(*d.pieces, *d.layout, name)));

@@ -59,6 +59,9 @@ class MainWindow : public QMainWindow {
   void renewRail();
   void lightPanel(int panel);
   void connectHead();
+  void connectForm();
+  void showGallery();
+  void takePart();
   bool printPage(const QString& kind, const QString& path);
   void carryOut(const QString& act, const QString& label);
   void goToPlace(const QString& where);
@@ -81,6 +84,7 @@ class MainWindow : public QMainWindow {
   QStackedWidget *m_middle, *m_tray;
   RemarksLine* m_remarks;
   int m_chosen = -1;
+  std::size_t m_framed = 0;  ///< how many parts were in view when it was last set
   bool m_dark = false, m_large = false;
 };
 

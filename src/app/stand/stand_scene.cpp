@@ -4,7 +4,6 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
-#include "core/geom/offset.hpp"
 
 namespace awl {
 namespace {
@@ -94,16 +93,23 @@ Vec3f centreOf(const Mesh& mesh, const std::vector<int>& faces) {
   return best.cast<float>();
 }
 
-void addHood(StandScene& scene, const Derived& d, const StandChoice& choice, double thickness_mm) {
-  const SeamMesh& form = d.panels ? d.panels->form : d.form->surface;
-  const bool outside = d.panels ? d.panels->form_is_outside : d.form->surface_is_outside;
-  const Mesh outer = outside ? form.mesh : offset_by_planes(form.mesh, thickness_mm);
+/// Panels that belong to the form as it stands; while a form is being changed its old panels are not shown on it.
+const PanelSet* panelsOf(const Derived& d) {
+  if (!d.panels) return nullptr;
+  return !d.form || d.panels->form.mesh.vertices == d.form->surface.mesh.vertices ? d.panels.get() : nullptr;
+}
+
+void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
+  const PanelSet* panels = panelsOf(d);
+  const SeamMesh& form = panels ? panels->form : d.form->surface;
+  const auto& spans = panels ? panels->spans : d.form->spans;
+  const Mesh outer = sheet_face(form.mesh, spans, true);
   StandBody shell = bodyOf(outer, kFoam);
   shell.gloss = 0.05f;
-  if (d.panels) shell.owner = ownersOf(*d.panels);
-  if (d.panels && choice.strain) shell.look = StandBody::Look::strain, shell.strain = strainAtVertices(*d.panels);
+  if (panels) shell.owner = ownersOf(*panels);
+  if (panels && choice.strain) shell.look = StandBody::Look::strain, shell.strain = strainAtVertices(*panels);
   scene.bodies.push_back(std::move(shell));
-  Mesh inner = outside ? offset_by_planes(form.mesh, -thickness_mm) : form.mesh;
+  Mesh inner = sheet_face(form.mesh, spans, false);
   const Mesh inside_out = inner;
   for (Tri& t : inner.triangles) std::swap(t[1], t[2]);
   scene.bodies.push_back(bodyOf(inner, kFoamInside));
@@ -111,11 +117,11 @@ void addHood(StandScene& scene, const Derived& d, const StandChoice& choice, dou
   if (!choice.seams) return;
   for (const auto& [edge, id] : form.seam_of)
     scene.overlay.lines.push_back({{outer.vertices[edge.first].cast<float>(), outer.vertices[edge.second].cast<float>()}, StandOverlay::Ink::seam});
-  if (!d.panels || !d.pieces) return;
+  if (!panels || !d.pieces) return;
   for (const Piece& piece : *d.pieces)
     for (const auto& panel : {std::optional(piece.panel), piece.twin})
-      if (panel && panel->valid() && panel->value < static_cast<int>(d.panels->panels.size()))
-        scene.overlay.words.push_back({centreOf(outer, d.panels->panels[panel->value].faces), std::to_string(piece.number), panel->value});
+      if (panel && panel->valid() && panel->value < static_cast<int>(panels->panels.size()))
+        scene.overlay.words.push_back({centreOf(outer, panels->panels[panel->value].faces), std::to_string(piece.number), panel->value});
 }
 
 std::vector<Vec3f> thinned(const std::vector<Vec3>& line) {
@@ -218,8 +224,65 @@ void addFittedScan(StandScene& scene, const ScanFit& fit, LengthUnit unit) {
   scene.overlay.legend = {"scan " + format_length(kFullMm, unit) + " in", format_length(kFullMm, unit) + " out"};
 }
 
+/// Named lines of the part at hand, and what can be taken hold of on it.
+void addPartAtHand(StandScene& scene, const Derived& d, const StandChoice& choice) {
+  const PartForm* form = d.form ? d.form->of(choice.part) : nullptr;
+  if (form == nullptr) return;
+  if (choice.features)
+    for (const FeatureLine& line : form->features) scene.overlay.lines.push_back({thinned(line.line), StandOverlay::Ink::feature});
+  if (choice.handles)
+    for (const Handle& h : form->handles) scene.overlay.grips.push_back({h.at.cast<float>(), (h.along / std::max(std::abs(h.per_mm), 1e-9)).cast<float>(), h.dial, {}});
+}
+
+/// A person's neck and shoulders, flat behind the head, so that a helm is judged against the body that carries it.
+StandBody shouldersOf(const Headform& head, double breadth_mm) {
+  const double half = 0.5 * (breadth_mm > 0.0 ? breadth_mm : 2.15 * head.reading(MeasureId::HL).reads_mm + 10.0);
+  const double neck = head.reading(MeasureId::NC).reads_mm / kTwoPi, top = head.at(Landmark::larynx).y() - 10.0;
+  const std::vector<Vec2> outline{{0, top - 330}, {0.86 * half, top - 330}, {0.97 * half, top - 190}, {half, top - 120}, {0.93 * half, top - 78}, {0.72 * half, top - 56}, {0.4 * half, top - 36}, {1.15 * neck, top - 12}, {neck, top + 20}, {0, top + 20}};
+  Mesh mesh;
+  for (const double z : {-26.0, -14.0})
+    for (int side : {1, -1})
+      for (const Vec2& p : outline) mesh.vertices.push_back({side * p.x(), p.y(), z - 20.0});
+  const int n = static_cast<int>(outline.size());
+  for (int face = 0; face < 2; ++face)
+    for (int side = 0; side < 2; ++side) {
+      const int first = (2 * face + side) * n;
+      for (int i = 1; i + 2 < n; ++i) {
+        // Strips from the middle line to the outline.
+        Tri t{first, first + i, first + i + 1};
+        if ((side == 1) != (face == 0)) std::swap(t[1], t[2]);
+        mesh.triangles.push_back(t);
+      }
+      Tri last{first, first + n - 2, first + n - 1};
+      if ((side == 1) != (face == 0)) std::swap(last[1], last[2]);
+      mesh.triangles.push_back(last);
+    }
+  StandBody body = bodyOf(mesh, Vec3f(0.55f, 0.57f, 0.60f));
+  body.gloss = 0.0f;
+  return body;
+}
+
+/// A cut through everything, with its breadth and depth.
+void addSection(StandScene& scene, const Derived& d, const StandChoice& choice) {
+  const auto cut = [&](const Mesh& mesh, const std::string& name) {
+    Box box;
+    for (const auto& line : section_lines(mesh, *choice.section)) {
+      scene.overlay.lines.push_back({thinned(line), StandOverlay::Ink::lit});
+      for (const Vec3& p : line) box.include(p);
+    }
+    if (box.high.x() < box.low.x()) return;
+    const Vec3 size = box.size();
+    const bool level = std::abs(choice.section->normal.y()) > 0.5, upright = std::abs(choice.section->normal.x()) > 0.5;
+    const double across = upright ? size.z() : size.x(), along = level ? size.z() : size.y();
+    scene.overlay.callouts.push_back({static_cast<int>(scene.overlay.lines.size()) - 1, name + "  " + format_length(std::round(across), choice.unit) + " x " + format_length(std::round(along), choice.unit)});
+  };
+  if (d.head && choice.head) cut(d.head->mesh, "head");
+  if (!d.form || !choice.hood) return;
+  for (const auto& part : d.form->parts) cut(sheet_face(part->surface.mesh, {{part->name, static_cast<int>(part->surface.mesh.vertices.size()), static_cast<int>(part->surface.mesh.triangles.size()), part->outside, part->thickness_mm}}, true), part->name);
+}
+
 /// The headform in foam stands in the head's own place.
-bool isFoamHead(const Derived& d, const StandChoice& choice) { return choice.hood && (d.panels ? d.panels->form_is_outside : d.form && d.form->surface_is_outside); }
+bool isFoamHead(const Derived& d, const StandChoice& choice) { return choice.hood && d.form && d.form->is_headform; }
 
 void addHead(StandScene& scene, const Derived& d, const StandChoice& choice) {
   if (isFoamHead(d, choice)) return scene.bodies.push_back(plinth());
@@ -241,11 +304,14 @@ void addHead(StandScene& scene, const Derived& d, const StandChoice& choice) {
 
 }  // namespace
 
-StandScene makeStandScene(const Derived& d, const StandChoice& choice, double thickness_mm) {
+StandScene makeStandScene(const Derived& d, const StandChoice& choice) {
   StandScene scene;
   if (choice.raw_scan) return addRawScan(scene, *choice.raw_scan), scene;
   if (d.head && choice.head) addHead(scene, d, choice);
-  if (choice.hood && (d.panels || d.form)) addHood(scene, d, choice, thickness_mm);
+  if (d.head && choice.shoulders) scene.bodies.push_back(shouldersOf(*d.head, choice.shoulder_mm));
+  if (choice.hood && d.form) addWorn(scene, d, choice);
+  if (choice.section) addSection(scene, d, choice);
+  addPartAtHand(scene, d, choice);
   return scene;
 }
 

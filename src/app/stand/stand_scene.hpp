@@ -2,6 +2,7 @@
 #include "app/stand/raster.hpp"
 #include "core/builds/chain.hpp"
 #include "core/head/compare.hpp"
+#include "core/geom/section.hpp"
 #include "core/head/scan.hpp"
 
 namespace awl {
@@ -21,11 +22,16 @@ struct StandChoice {
   bool scan = false;                                    ///< the fitted scan's points over the head
   double map_range_mm = 4.0;                            ///< full colour of the map; a contour runs at two thirds of it
   LengthUnit unit = LengthUnit::mm;
+  int part = 0;                                         ///< the part at hand: its lines and handles are shown
+  bool handles = false, features = false;
+  bool shoulders = false;                               ///< a person's outline below the head, for proportion
+  double shoulder_mm = 0.0;                             ///< its breadth; 0: estimated from the head
+  std::optional<Plane> section = {};                    ///< a cut through head and parts, with its size
 };
 
 /// Lines and words laid over the bodies.
 struct StandOverlay {
-  enum class Ink { seam, contour, tape, guess, lit };
+  enum class Ink { seam, contour, tape, guess, lit, feature };
   struct Line {
     std::vector<Vec3f> points;
     Ink ink = Ink::seam;
@@ -38,6 +44,9 @@ struct StandOverlay {
   std::vector<Line> lines;
   std::vector<Word> words;
   std::vector<Callout> callouts;
+  /// A place to take hold of; moving it along `along` turns a dial.
+  struct Grip { Vec3f at, along; std::string dial, label; };
+  std::vector<Grip> grips;
   std::vector<std::string> legend;  ///< words at both ends of the colour ramp; empty without one
 };
 
@@ -46,7 +55,7 @@ struct StandScene {
   StandOverlay overlay;
 };
 
-/// Head, hood with its true thickness and the plinth, as bodies to be lit.
-StandScene makeStandScene(const Derived& derived, const StandChoice& choice, double thickness_mm);
+/// Head, what is worn with its true thickness, and the plinth, as bodies to be lit.
+StandScene makeStandScene(const Derived& derived, const StandChoice& choice);
 
 }  // namespace awl

@@ -19,7 +19,7 @@ StandView::StandView(QWidget* parent) : QWidget(parent) {
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(240, 240);
-  setToolTip(tr("Drag to turn, middle button to shift, wheel to come nearer.\nF front, S side, B back, T top."));
+  setToolTip(tr("Drag to turn, middle button to shift, wheel to come nearer.\nF front, S left side, Shift+S right side, B back, T top, A all of it."));
   m_pool.setMaxThreadCount(1);
   m_still.setSingleShot(true);
   m_still.setInterval(90);
@@ -34,9 +34,9 @@ StandView::~StandView() {
   m_pool.waitForDone();
 }
 
-void StandView::show(const Derived& derived, const StandChoice& choice, double thickness_mm, double tolerance) {
+void StandView::show(const Derived& derived, const StandChoice& choice, double tolerance) {
   const auto old = std::move(m_scene.bodies);
-  m_scene = makeStandScene(derived, choice, thickness_mm);
+  m_scene = makeStandScene(derived, choice);
   // Until the new light is there, a body of the same make keeps the light it had.
   bool same = old.size() == m_scene.bodies.size();
   for (std::size_t b = 0; b < m_scene.bodies.size(); ++b) {
@@ -69,6 +69,97 @@ void StandView::look(float yaw, float pitch) {
   m_camera.yaw = yaw;
   m_camera.pitch = pitch;
   moved();
+  tellView();
+}
+
+void StandView::frameAll() {
+  Vec3f low = Vec3f::Constant(1e9f), high = Vec3f::Constant(-1e9f);
+  for (const StandBody& body : m_scene.bodies)
+    for (const Vec3f& p : body.places) low = low.cwiseMin(p), high = high.cwiseMax(p);
+  if (low.x() > high.x()) return;
+  const Vec3f size = high - low;
+  const float ratio = static_cast<float>(width()) / static_cast<float>(std::max(1, height()));
+  const float tall = std::max(size.y(), std::hypot(size.x(), size.z()) / std::max(ratio, 0.2f));
+  m_camera.target = 0.5f * (low + high);
+  m_camera.distance = std::clamp(0.5f * tall / std::tan(0.5f * m_camera.field) * 1.12f + 0.5f * std::max(size.x(), size.z()), 350.0f, 3000.0f);
+  moved();
+}
+
+/// Says when the eye stands square before one side, which is how forms are compared with pictures.
+void StandView::tellView() {
+  constexpr float kSquare = 0.2f;
+  if (m_camera.pitch > 1.2f) return emit looked(QStringLiteral("top"));
+  if (std::abs(m_camera.pitch) > 2.0f * kSquare) return;
+  const float yaw = std::remainder(m_camera.yaw, static_cast<float>(kTwoPi));
+  const auto near = [&](double at) { return std::abs(std::remainder(yaw - static_cast<float>(at), static_cast<float>(kTwoPi))) < kSquare; };
+  if (near(0.0)) emit looked(QStringLiteral("front"));
+  else if (near(0.5 * kPi)) emit looked(QStringLiteral("left"));
+  else if (near(-0.5 * kPi)) emit looked(QStringLiteral("right"));
+  else if (near(kPi)) emit looked(QStringLiteral("back"));
+}
+
+QPointF StandView::gripPlace(int grip) const { return onWindow(m_scene.overlay.grips[static_cast<std::size_t>(grip)].at); }
+
+int StandView::gripAt(QPointF at) const {
+  constexpr double kReach = 12.0;
+  for (int i = 0; i < static_cast<int>(m_scene.overlay.grips.size()); ++i) {
+    const QPointF off = gripPlace(i) - at;
+    if (QPointF::dotProduct(off, off) < kReach * kReach) return i;
+  }
+  return -1;
+}
+
+void StandView::setGripText(const QString& text) {
+  m_gripText = text;
+  update();
+}
+
+void StandView::setBackdrop(const QImage& picture, double mm_per_pixel, const QPointF& origin_px, double strength) {
+  m_backdrop = picture, m_backdropMmPerPixel = mm_per_pixel, m_backdropOrigin = origin_px, m_backdropStrength = strength;
+  update();
+}
+
+QPointF StandView::backdropPixel(QPointF at) const {
+  const double mm = m_camera.distance * std::tan(0.5 * m_camera.field) * 2.0 / height();
+  return m_backdropOrigin + (at - onWindow(Vec3f::Zero())) * (mm / m_backdropMmPerPixel);
+}
+
+/// The picture lies over the form, faintly, true to size at the middle of the head.
+void StandView::paintBackdrop(QPainter& painter) {
+  if (m_backdrop.isNull()) return;
+  const double mm = m_camera.distance * std::tan(0.5 * m_camera.field) * 2.0 / height();
+  const double scale = m_backdropMmPerPixel / mm;
+  const QPointF middle = onWindow(Vec3f::Zero());
+  painter.save();
+  painter.setOpacity(m_backdropStrength);
+  painter.setRenderHint(QPainter::SmoothPixmapTransform);
+  painter.drawImage(QRectF(middle.x() - scale * m_backdropOrigin.x(), middle.y() - scale * m_backdropOrigin.y(), scale * m_backdrop.width(), scale * m_backdrop.height()), m_backdrop);
+  painter.restore();
+}
+
+void StandView::paintGrips(QPainter& painter) {
+  for (int i = 0; i < static_cast<int>(m_scene.overlay.grips.size()); ++i) {
+    const auto& grip = m_scene.overlay.grips[i];
+    const QPointF at = onWindow(grip.at);
+    QPointF way = onWindow(grip.at + 30.0f * grip.along.normalized()) - at;
+    const double length = std::hypot(way.x(), way.y());
+    const bool held = m_grip >= 0 && m_held.dial == grip.dial;
+    const QColor fill = held ? QColor(0xf2, 0xc1, 0x4e) : QColor(0x1f, 0x6f, 0x8b);
+    if (length > 4.0) {
+      way /= length;
+      painter.setPen(QPen(fill, 2.0));
+      painter.drawLine(at - 17.0 * way, at + 17.0 * way);
+    }
+    painter.setPen(QPen(QColor(0xfb, 0xf7, 0xec), 1.6));
+    painter.setBrush(fill);
+    painter.drawPolygon(QPolygonF{at + QPointF(0, -8), at + QPointF(8, 0), at + QPointF(0, 8), at + QPointF(-8, 0)});
+    if (!held || m_gripText.isEmpty()) continue;
+    const QRectF box(at.x() + 14, at.y() - 30, painter.fontMetrics().horizontalAdvance(m_gripText) + 18, painter.fontMetrics().height() + 8);
+    painter.setPen(QPen(QColor(0x2a, 0x24, 0x1c), 1.2));
+    painter.setBrush(QColor(0xff, 0xf4, 0xd6));
+    painter.drawRoundedRect(box, 4, 4);
+    painter.drawText(box, Qt::AlignCenter, m_gripText);
+  }
 }
 
 void StandView::moved() {
@@ -145,7 +236,8 @@ void StandView::paintLine(QPainter& painter, const StandOverlay::Line& line) {
   if (line.ink == Ink::tape) colour = QColor(0xe0, 0xa9, 0x1e);
   if (line.ink == Ink::guess) colour = QColor(0xcf, 0xc8, 0xb8);
   if (line.ink == Ink::lit) colour = QColor(0xd9, 0x5b, 0x1f);
-  const double width = line.ink == Ink::lit ? 4.5 : tape ? 3.2 : line.ink == Ink::contour ? 0.7 : 1.6;
+  const double width = line.ink == Ink::lit ? 4.5 : tape ? 3.2 : line.ink == Ink::contour ? 0.7 : line.ink == Ink::feature ? 2.2 : 1.6;
+  if (line.ink == Ink::feature) colour = QColor(0x1f, 0x6f, 0x8b);
   QPolygonF drawn;
   QPainterPath seen, hidden;
   for (std::size_t i = 0; i + 1 < line.points.size(); ++i) {
@@ -272,6 +364,7 @@ void StandView::paintLegend(QPainter& painter) {
 
 void StandView::paintOverlay(QPainter& painter) {
   m_spots.clear();
+  paintBackdrop(painter);
   for (const auto& line : m_scene.overlay.lines)
     if (line.ink != StandOverlay::Ink::lit) paintLine(painter, line);
   for (const auto& line : m_scene.overlay.lines)
@@ -285,6 +378,7 @@ void StandView::paintOverlay(QPainter& painter) {
   paintCallouts(painter);
   paintLegend(painter);
   painter.setFont(bold);
+  paintGrips(painter);
   if (!m_renewing) return;
   const QString text = tr("being renewed");
   const QRectF tag(12, height() - 40, painter.fontMetrics().horizontalAdvance(text) + 24, 28);
@@ -295,11 +389,23 @@ void StandView::paintOverlay(QPainter& painter) {
   painter.drawText(tag, Qt::AlignCenter, text);
 }
 
-void StandView::mousePressEvent(QMouseEvent* event) { m_last = m_pressed = event->pos(); }
+void StandView::mousePressEvent(QMouseEvent* event) {
+  m_last = m_pressed = event->pos();
+  m_grip = event->button() == Qt::LeftButton ? gripAt(event->position()) : -1;
+  if (m_grip >= 0) m_held = m_scene.overlay.grips[static_cast<std::size_t>(m_grip)];
+}
+
+/// How far along its own way a grip was dragged, by the nearest point of that way under the pointer.
+double StandView::dragged(QPointF to) const {
+  const QPointF from = onWindow(m_held.at), way = onWindow(m_held.at + 10.0f * m_held.along) - from;
+  const double length = QPointF::dotProduct(way, way);
+  return length < 1.0 ? 0.0 : 10.0 * QPointF::dotProduct(to - QPointF(m_pressed), way) / length;
+}
 
 void StandView::mouseMoveEvent(QMouseEvent* event) {
   const QPoint step = event->pos() - m_last;
   m_last = event->pos();
+  if (m_grip >= 0 && (event->buttons() & Qt::LeftButton)) return emit gripMoved(QString::fromStdString(m_held.dial), dragged(event->position()), false);
   if (event->buttons() & Qt::LeftButton) {
     m_camera.yaw -= 0.008f * static_cast<float>(step.x());
     m_camera.pitch = std::clamp(m_camera.pitch + 0.008f * static_cast<float>(step.y()), -1.5f, 1.5f);
@@ -315,7 +421,14 @@ void StandView::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void StandView::mouseReleaseEvent(QMouseEvent* event) {
+  if (m_grip >= 0) {
+    m_grip = -1;
+    m_gripText.clear();
+    return emit gripMoved(QString::fromStdString(m_held.dial), dragged(event->position()), true);
+  }
+  if ((event->pos() - m_pressed).manhattanLength() >= 4 && event->button() == Qt::LeftButton) tellView();
   if ((event->pos() - m_pressed).manhattanLength() >= 4 || event->button() != Qt::LeftButton) return;
+  if (hasBackdrop()) emit backdropClicked(backdropPixel(event->position()));
   if (const auto place = surfaceAt(event->pos())) emit surfaceClicked(place->x(), place->y(), place->z());
   if (const int measure = measureAt(event->pos()); measure >= 0) return emit measureClicked(measure);
   emit panelClicked(panelAt(event->pos()));
@@ -332,9 +445,10 @@ void StandView::keyPressEvent(QKeyEvent* event) {
   constexpr float kTurn = 0.12f;
   switch (event->key()) {
     case Qt::Key_F: return look(0.0f, 0.0f);
-    case Qt::Key_S: return look(static_cast<float>(0.5 * kPi), 0.0f);
+    case Qt::Key_S: return look(static_cast<float>((event->modifiers() & Qt::ShiftModifier) ? -0.5 * kPi : 0.5 * kPi), 0.0f);
     case Qt::Key_B: return look(static_cast<float>(kPi), 0.0f);
     case Qt::Key_T: return look(0.0f, 1.5f);
+    case Qt::Key_A: return frameAll();
     case Qt::Key_Left: return look(m_camera.yaw - kTurn, m_camera.pitch);
     case Qt::Key_Right: return look(m_camera.yaw + kTurn, m_camera.pitch);
     case Qt::Key_Up: return look(m_camera.yaw, std::min(1.5f, m_camera.pitch + kTurn));

@@ -11,7 +11,7 @@
 
 namespace awl {
 
-/// The form in 3D: orbit with the left button, shift it with the middle one, wheel to come nearer, F S B T for views.
+/// The form in 3D: orbit with the left button, shift it with the middle one, wheel to come nearer, F S B T for views, A for all of it.
 class StandView : public QWidget {
   Q_OBJECT
 
@@ -20,19 +20,32 @@ class StandView : public QWidget {
   ~StandView() override;
 
   using QWidget::show;
-  void show(const Derived& derived, const StandChoice& choice, double thickness_mm, double tolerance);
+  void show(const Derived& derived, const StandChoice& choice, double tolerance);
   void setRenewing(bool renewing);
   void setDark(bool dark);
   void setLitPanel(int panel);
   int litPanel() const { return m_options.owner_lit; }
   const StandCamera& camera() const { return m_camera; }
   void look(float yaw, float pitch);
+  /// Steps back or nearer until everything is in view.
+  void frameAll();
   /// Panel under a place of the widget, -1 if none. For tests and hover.
   int panelAt(QPoint at);
   /// Index of the measure whose tape or value is under a place, -1 if none.
   int measureAt(QPointF at) const;
   /// Place on the first body under a place of the widget.
   std::optional<Vec3f> surfaceAt(QPoint at);
+  /// Number of the grip under a place of the widget, -1 if none; and where a grip is painted.
+  int gripAt(QPointF at) const;
+  QPointF gripPlace(int grip) const;
+  const std::vector<StandOverlay::Grip>& grips() const { return m_scene.overlay.grips; }
+  /// Text shown beside the grip that is being dragged.
+  void setGripText(const QString& text);
+  /// A picture behind the form, for comparing; placed by two points of known distance. Null: none.
+  void setBackdrop(const QImage& picture, double mm_per_pixel, const QPointF& origin_px, double strength);
+  /// Place of the backdrop under a place of the widget, in its pixels.
+  QPointF backdropPixel(QPointF at) const;
+  bool hasBackdrop() const { return !m_backdrop.isNull(); }
   /// Renders until nothing is left to refine, for pictures.
   QImage finishedPicture();
 
@@ -43,6 +56,12 @@ class StandView : public QWidget {
   /// A place on the first body was clicked, in its frame, millimetres.
   void surfaceClicked(double x, double y, double z);
   void firstPicture();
+  /// A grip is being dragged: by so much of its dial since it was taken hold of. `last` once it is let go.
+  void gripMoved(const QString& dial, double by, bool last);
+  /// The camera was turned to one of the plain views: "front", "left", "right", "back", "top".
+  void looked(const QString& view);
+  /// A place of the backdrop was clicked, in its pixels.
+  void backdropClicked(QPointF pixel);
 
  protected:
   void paintEvent(QPaintEvent*) override;
@@ -63,6 +82,10 @@ class StandView : public QWidget {
   void paintWords(QPainter& painter);
   void paintCallouts(QPainter& painter);
   void paintLegend(QPainter& painter);
+  void paintGrips(QPainter& painter);
+  void paintBackdrop(QPainter& painter);
+  void tellView();
+  double dragged(QPointF to) const;
   QPointF onWindow(const Vec3f& p) const;
   QColor ink() const { return m_options.dark ? QColor(0xe8, 0xe2, 0xd4) : QColor(0x2a, 0x24, 0x1c); }
 
@@ -78,6 +101,12 @@ class StandView : public QWidget {
   std::shared_ptr<std::atomic<int>> m_bake = std::make_shared<std::atomic<int>>(0);
   std::vector<Spot> m_spots;  ///< what can be clicked over the bodies, as last painted
   QPoint m_last, m_pressed;
+  int m_grip = -1;              ///< being dragged
+  StandOverlay::Grip m_held;    ///< as it was when taken hold of
+  QString m_gripText;
+  QImage m_backdrop;
+  double m_backdropMmPerPixel = 1.0, m_backdropStrength = 0.5;
+  QPointF m_backdropOrigin;
   bool m_lit = false;  ///< the light on the bodies is the final one
   bool m_dirty = true, m_renewing = false, m_shown = false;
 };

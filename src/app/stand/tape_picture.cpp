@@ -25,7 +25,7 @@ QImage tapePicture(const Derived& derived, MeasureId measure, QSize size, double
   StandChoice choice;
   choice.hood = false;
   choice.lit = measure;
-  const StandScene scene = makeStandScene(derived, choice, 0.0);
+  const StandScene scene = makeStandScene(derived, choice);
   StandRaster raster;
   StandRaster::Options options;
   options.dark = dark;

@@ -1,49 +1,313 @@
 #include "app/stations/form_station.hpp"
 
+#include <QFileInfo>
+#include <QMenu>
+#include <QSignalBlocker>
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/geom/mend.hpp"
+#include "core/geom/mesh_file.hpp"
 
 namespace awl {
 
-FormStation::FormStation(Document& document, QWidget* parent) : Station(document, QStringLiteral("form"), tr("Form"), parent) {
-  TrayGroup* shape = addGroup(tr("The hood"));
-  m_edge = addChoice(shape, QStringLiteral("hood-edge"), tr("Reaches down to"), tr("How much of the head the hood covers. Its edges follow the wearer's ears, jaw and brow."),
-                     {{"skull-cap", tr("Skull cap")}, {"open-face", tr("Open-face hood")}, {"full-cowl", tr("Full cowl")}},
-                     [](Build& b, const std::string& id) { b.hood.edge = *hood_edge_from(id); });
-  TrayGroup* ease = addGroup(tr("Room under it"));
-  m_hair = addLength(ease, QStringLiteral("ease-hair"), tr("Hair or wig"), tr("Thickness of pressed hair, a wig or a wig cap on stage."), QStringLiteral("form/hair"),
-                     [](Build& b, double mm) { b.hood.hair_mm = mm; });
-  m_padding = addLength(ease, QStringLiteral("ease-padding"), tr("Padding"), tr("Foam or cloth glued inside so that it sits firm."), QStringLiteral("form/padding"),
-                        [](Build& b, double mm) { b.hood.padding_mm = mm; });
-  m_ease = ease->addText({});
-  m_ease->setObjectName(QStringLiteral("ease-total"));
-  m_ease->setProperty("figure", true);
-  TrayGroup* edges = addGroup(tr("Edges"), false);
-  m_up = addLength(edges, QStringLiteral("edge-up"), tr("Raise the lower edge"), tr("More neck freedom; a minus lowers it."), QStringLiteral("form/edge"),
-                   [](Build& b, double mm) { b.hood.edge_up_mm = mm; });
-  m_face = addLength(edges, QStringLiteral("face-wider"), tr("Open the face wider"), tr("All round the face opening; a minus closes it."), QStringLiteral("form/face"),
-                     [](Build& b, double mm) { b.hood.face_wider_mm = mm; });
+FormStation::FormStation(Document& document, const Chain& chain, QWidget* parent)
+    : Station(document, QStringLiteral("form"), tr("Form"), parent), m_chain(chain), m_list(new QListWidget(this)), m_add(new QPushButton(tr("Add a part"), this)),
+      m_remove(new QPushButton(tr("Remove"), this)), m_more(new QPushButton(this)), m_less(new QPushButton(this)), m_name(new QLineEdit(this)), m_table(new PlateTable(document, chain)) {
+  makeParts();
+  makeOwn();
+  auto* end = new QWidget(this);
+  end->setObjectName(QStringLiteral("dials-end"));
+  end->setFixedHeight(0);
+  m_column->addWidget(end);
+  m_dials = new DialTray(this, m_column);
+  connect(m_dials, &DialTray::turned, this, [this](const QString& dial, const QString& label, double value, const QString& gesture) {
+    const QString id = dial;
+    const auto turned = [&](Part p) { return with_dial(std::move(p), id.toStdString(), value); };
+    m_hint->clear();
+    const auto refused = connect(&m_document, &Document::refused, this, [this](const QString& sentence) { m_hint->setText(sentence); });
+    if (auto* length = qobject_cast<LengthField*>(m_dials->field(id))) submit(length, label, onPart(turned));
+    else changePart(label, turned, gesture);
+    disconnect(refused);
+  });
+  m_compare = new CompareTray(this, document, addGroup(tr("Compare and judge"), false));
   TrayGroup* facts = addGroup(tr("What came out"));
   m_facts = facts->addText({});
   m_facts->setObjectName(QStringLiteral("form-facts"));
   m_column->addStretch(1);
+  connect(&document, &Document::partTaken, this, &Station::standChanged);
+}
+
+void FormStation::makeParts() {
+  TrayGroup* parts = addGroup(tr("Parts"));
+  m_list->setObjectName(QStringLiteral("parts"));
+  m_list->setAccessibleName(tr("Parts of this build"));
+  m_list->setToolTip(tr("In the order they are put on. Choose the one to work on."));
+  m_list->setFixedHeight(118);
+  parts->body()->addWidget(m_list);
+  connect(m_list, &QListWidget::currentRowChanged, this, [this](int row) {
+    if (row >= 0) m_document.takeInHand(m_list->item(row)->data(Qt::UserRole).toInt());
+  });
+  auto* menu = new QMenu(m_add);
+  std::map<std::string, QMenu*> sources;
+  for (const PartPreset& preset : part_presets()) {
+    QMenu*& of = sources[preset.source];
+    if (of == nullptr) of = menu->addMenu(QString::fromStdString(preset.source)), of->setToolTipsVisible(true);
+    auto* act = of->addAction(QString::fromStdString(preset.label));
+    act->setObjectName(QStringLiteral("add-") + QString::fromStdString(preset.id));
+    act->setToolTip(QString::fromStdString(preset.tip));
+    connect(act, &QAction::triggered, this, [this, id = preset.id] { addPreset(QString::fromStdString(id)); });
+  }
+  auto* import = menu->addAction(tr("Bring in a mesh\u2026"));
+  import->setObjectName(QStringLiteral("add-import"));
+  connect(import, &QAction::triggered, this, &FormStation::importWanted);
+  m_add->setMenu(menu);
+  m_add->setObjectName(QStringLiteral("part-add"));
+  m_add->setToolTip(tr("From a ready start of one of the five sources; it sits on the part at hand if that is a base."));
+  m_remove->setObjectName(QStringLiteral("part-remove"));
+  m_remove->setToolTip(tr("Takes the part away; what sits on it sits on what it sat on. Undo brings it back."));
+  connect(m_remove, &QPushButton::clicked, this, &FormStation::removeCurrent);
+  auto* row = new QHBoxLayout;
+  row->addWidget(m_add, 1);
+  row->addWidget(m_remove);
+  parts->body()->addLayout(row);
+  m_hint = parts->addText({});
+  m_hint->setObjectName(QStringLiteral("part-sentence"));
+  m_hint->setProperty("sentence", true);
+  m_import = parts->addText({});
+  m_import->setObjectName(QStringLiteral("import-report"));
+  m_import->hide();
+}
+
+void FormStation::makeOwn() {
+  TrayGroup* own = addGroup(tr("The part at hand"));
+  m_name->setObjectName(QStringLiteral("part-name"));
+  m_name->setAccessibleName(tr("Name of the part"));
+  m_name->setToolTip(tr("Stands on its pieces."));
+  own->addRow(tr("Name"), m_name);
+  connect(m_name, &QLineEdit::editingFinished, this, [this] {
+    const std::string name = m_name->text().trimmed().toStdString();
+    if (!name.empty()) changePart(tr("Name"), [&](Part p) -> Result<Part> { return p.name = name, p; });
+  });
+  m_on = addChoice(own, QStringLiteral("part-on"), tr("Sits on"), tr("The head, or a part that is made before it."), {}, {});
+  m_thickness = addChoice(own, QStringLiteral("part-thickness"), tr("Foam"), tr("Its own thickness, where it is not that of the rest."), {}, {});
+  connect(m_on, &QComboBox::activated, this, [this](int i) { changePart(tr("Sits on"), [&](Part p) -> Result<Part> { return p.on = m_on->itemData(i).toInt(), p; }); });
+  connect(m_thickness, &QComboBox::activated, this, [this](int i) { changePart(tr("Foam"), [&](Part p) -> Result<Part> { return p.thickness_mm = m_thickness->itemData(i).toDouble(), p; }); });
+  auto* row = new QHBoxLayout;
+  row->addWidget(m_more, 1);
+  row->addWidget(m_less);
+  own->body()->addLayout(row);
+  m_more->setObjectName(QStringLiteral("part-more"));
+  m_less->setObjectName(QStringLiteral("part-less"));
+  connect(m_more, &QPushButton::clicked, this, [this] { part() != nullptr && std::holds_alternative<RingsSpec>(part()->shape) ? addRing(true) : addCard(true); });
+  connect(m_less, &QPushButton::clicked, this, [this] { part() != nullptr && std::holds_alternative<RingsSpec>(part()->shape) ? addRing(false) : addCard(false); });
+}
+
+StandChoice FormStation::standChoice() const {
+  StandChoice choice;
+  choice.head = choice.hood = true;
+  choice.seams = !m_compare->wantsPlainForm();
+  choice.part = m_document.partAtHand();
+  choice.handles = choice.features = !m_compare->wantsPlainForm();
+  choice.unit = m_document.build().shown;
+  m_compare->apply(choice);
+  return choice;
+}
+
+void FormStation::changePart(const QString& label, const std::function<Result<Part>(Part)>& edit, const QString& gesture) {
+  m_document.change(label, onPart(edit), gesture.isEmpty() ? QString() : gesture + QString::number(m_document.partAtHand()));
+}
+
+Document::Change FormStation::onPart(const std::function<Result<Part>(Part)>& edit) const {
+  return [this, edit, id = m_document.partAtHand()](const Build& b) -> Result<Build> {
+    const Part* now = find_part(b, id);
+    if (now == nullptr) return fail(Errc::unknown_name, "There is no part to change; add one first.");
+    auto changed = edit(*now);
+    if (!changed) return tl::make_unexpected(changed.error());
+    Build next = b;
+    *find_part(next, id) = std::move(*changed);
+    if (auto good = m_chain.try_part(next, id); !good) return tl::make_unexpected(good.error());
+    return next;
+  };
+}
+
+bool FormStation::addPreset(const QString& id) {
+  int made = 0;
+  const bool done = m_document.change(tr("Add a part"), [&](const Build& b) -> Result<Build> {
+    auto part = part_from_preset(id.toStdString());
+    if (!part) return tl::make_unexpected(part.error());
+    Build next = b;
+    // What sits on the head is put on the base at hand: a wrap, or a stack of rings.
+    const Part* hand = find_part(b, m_document.partAtHand());
+    const bool base = hand != nullptr && (std::holds_alternative<WrapSpec>(hand->shape) || std::holds_alternative<RingsSpec>(hand->shape));
+    const bool rides = std::holds_alternative<SweepSpec>(part->shape) || (std::holds_alternative<PlateSpec>(part->shape) && std::get<PlateSpec>(part->shape).bend != Bend::face);
+    const auto added = add_part(next, *part, base && rides ? hand->id : 0);
+    if (!added) return tl::make_unexpected(added.error());
+    made = *added;
+    return next;
+  });
+  if (done && made > 0) m_document.takeInHand(made);
+  return done;
+}
+
+bool FormStation::importMesh(const QString& path) {
+  const auto read = read_mesh(path.toStdString());
+  const auto mended = read ? mend(*read) : Result<Mended>(tl::make_unexpected(read.error()));
+  if (!mended) return emit told(QString::fromStdString(mended.error().text)), false;
+  const auto head = m_chain.head_of(m_document.build().tape);
+  if (!head) return emit told(QString::fromStdString(head.error().text)), false;
+  const UnitGuess unit = guess_unit(mended->mesh, *head);
+  int made = 0;
+  const bool done = m_document.change(tr("Bring in a mesh"), [&](const Build& b) -> Result<Build> {
+    ImportSpec spec;
+    spec.mesh = std::make_shared<const Mesh>(mended->mesh), spec.file = QFileInfo(path).fileName().toStdString(), spec.to_mm = unit.to_mm;
+    Part part;
+    part.name = QFileInfo(path).completeBaseName().toStdString(), part.shape = std::move(spec);
+    Build next = b;
+    const auto added = add_part(next, std::move(part));
+    if (!added) return tl::make_unexpected(added.error());
+    made = *added;
+    return next;
+  });
+  if (!done) return false;
+  m_document.takeInHand(made);
+  QString report = QString::fromStdString(unit.sentence);
+  for (const std::string& sentence : mended->did) report += QStringLiteral("\n") + QString::fromStdString(sentence);
+  for (const std::string& question : mended->asks) report += QStringLiteral("\n? ") + QString::fromStdString(question);
+  m_import->setText(report);
+  m_import->show();
+  return true;
+}
+
+void FormStation::removeCurrent() {
+  const int id = m_document.partAtHand();
+  m_document.change(tr("Remove a part"), [id](const Build& b) -> Result<Build> {
+    Build next = b;
+    if (auto gone = remove_part(next, id); !gone) return tl::make_unexpected(gone.error());
+    return next;
+  });
+}
+
+void FormStation::addRing(bool more) {
+  changePart(more ? tr("Add a ring") : tr("Take a ring off"), [more](Part p) -> Result<Part> {
+    auto& s = std::get<RingsSpec>(p.shape);
+    if (more) {
+      Ring next = s.rings.back();
+      next.from = RingFrom::last_ring, next.up_mm = 40.0;
+      s.rings.push_back(next), s.bands.push_back({});
+    } else if (s.rings.size() > 2) s.rings.pop_back(), s.bands.pop_back();
+    return p;
+  });
+}
+
+void FormStation::addCard(bool more) {
+  changePart(more ? tr("Lay a card under the tape") : tr("Take a card away"), [more](Part p) -> Result<Part> {
+    if (auto* wrap = std::get_if<WrapSpec>(&p.shape)) {
+      if (more) wrap->cards.push_back({});
+      else if (!wrap->cards.empty()) wrap->cards.pop_back();
+    } else if (auto* plate = std::get_if<PlateSpec>(&p.shape)) {
+      if (more) plate->layers.push_back(plate->layers.back());
+      else if (plate->layers.size() > 1) plate->layers.pop_back();
+    }
+    return p;
+  });
+}
+
+void FormStation::gripMoved(const QString& dial, double by, bool last) {
+  const Part* now = part();
+  if (now == nullptr) return;
+  if (m_dragged != dial) {
+    const auto start = dial_value(*now, dial.toStdString());
+    if (!start) return;
+    m_dragged = dial, m_dragStart = *start;
+  }
+  Part copy = *now;
+  double value = m_dragStart + by;
+  QString text;
+  for (const Dial& d : dials_of(copy)) {
+    if (d.facts.id != dial.toStdString()) continue;
+    const double step = d.facts.kind == DialKind::share ? 0.01 : 1.0;
+    value = std::clamp(step * std::round(value / step), d.facts.least, d.facts.most);
+    text = QString::fromStdString(d.facts.label + "  " + (d.facts.kind == DialKind::length ? format_length(value, m_document.build().shown) : dial_text(d.facts, value)));
+  }
+  Build next = m_document.build();
+  const auto turned = with_dial(*now, dial.toStdString(), value);
+  if (turned) *find_part(next, now->id) = *turned;
+  const auto good = turned ? m_chain.try_part(next, now->id) : Result<void>(tl::make_unexpected(turned.error()));
+  if (good) m_document.change(tr("Drag"), [&](const Build&) -> Result<Build> { return next; }, QStringLiteral("grip-%1-%2-%3").arg(now->id).arg(dial).arg(m_dragStart));
+  emit gripText(good ? text : QString::fromStdString(good.error().text));
+  if (last) m_dragged.clear();
+}
+
+bool FormStation::focusPlace(const QString& where) {
+  const QStringList at = where.split(QLatin1Char('/'));
+  if (at.size() < 2 || at[0] != QLatin1String("parts")) return false;
+  const int id = at[1].toInt();
+  if (find_part(m_document.build(), id) == nullptr) return false;
+  m_document.takeInHand(id);
+  show(m_document.build(), {});
+  QWidget* field = at.size() > 2 ? m_dials->field(at[2]) : nullptr;
+  if (field == nullptr) field = m_list;
+  for (QWidget* up = field->parentWidget(); up != nullptr && up != this; up = up->parentWidget())
+    if (auto* group = qobject_cast<TrayGroup*>(up)) group->setOpen(true);
+  field->setFocus(Qt::OtherFocusReason);
+  return true;
+}
+
+void FormStation::showParts(const Build& build, const Derived&) {
+  const QSignalBlocker quiet(m_list);
+  m_list->clear();
+  const int hand = m_document.partAtHand();
+  for (const Part& p : build.parts) {
+    const Part* below = find_part(build, p.on);
+    auto* item = new QListWidgetItem(tr("%1  \u00b7  %2%3").arg(QString::fromStdString(p.name), QString::fromLatin1(source_of(p.shape)), below != nullptr ? tr(", on %1").arg(QString::fromStdString(below->name)) : QString()), m_list);
+    item->setData(Qt::UserRole, p.id);
+    if (p.id == hand) m_list->setCurrentItem(item);
+  }
+  const Part* now = part();
+  for (QWidget* w : {static_cast<QWidget*>(m_remove), static_cast<QWidget*>(m_name), static_cast<QWidget*>(m_on), static_cast<QWidget*>(m_thickness)}) w->setEnabled(now != nullptr);
+  if (now == nullptr) m_hint->setText(tr("No part yet. Add one: a hood to wrap, a hat of rings, a horn to sweep, a plate, or a mesh."));
+  if (!m_name->hasFocus()) m_name->setText(now != nullptr ? QString::fromStdString(now->name) : QString());
+  m_on->clear();
+  m_on->addItem(tr("the head"), 0);
+  for (const Part& p : build.parts) {
+    if (now == nullptr || p.id == now->id) break;
+    m_on->addItem(QString::fromStdString(p.name), p.id);
+  }
+  m_on->setCurrentIndex(std::max(0, m_on->findData(now != nullptr ? now->on : 0)));
+  m_thickness->clear();
+  m_thickness->addItem(tr("as the build, %1").arg(QString::fromStdString(format_length(build.foam.thickness_mm, build.shown))), 0.0);
+  if (const auto foam = m_chain.materials().foam(build.foam.foam))
+    for (const double mm : foam->thickness_mm) m_thickness->addItem(QString::fromStdString(format_length(mm, build.shown)), mm);
+  m_thickness->setCurrentIndex(std::max(0, m_thickness->findData(now != nullptr ? now->thickness_mm : 0.0)));
+  const bool wrap = now != nullptr && std::holds_alternative<WrapSpec>(now->shape), rings = now != nullptr && std::holds_alternative<RingsSpec>(now->shape), plate = now != nullptr && std::holds_alternative<PlateSpec>(now->shape);
+  m_more->setVisible(wrap || rings || plate), m_less->setVisible(wrap || rings || plate);
+  m_more->setText(wrap ? tr("Card under the tape") : rings ? tr("Add a ring") : tr("Add a layer"));
+  m_less->setText(wrap ? tr("One less") : rings ? tr("One less") : tr("One less"));
+}
+
+void FormStation::showFacts(const Build& build, const Derived& derived) {
+  const auto length = [&](double mm) { return QString::fromStdString(format_length(mm, build.shown)); };
+  if (derived.form && derived.form->is_headform) return m_facts->setText(tr("Now making the headform itself: see Head. Outside: %1 cm\u00b2").arg(QString::fromStdString(fixed(derived.form->area_mm2 / 100.0, 0))));
+  const PartForm* form = derived.form ? derived.form->of(m_document.partAtHand()) : nullptr;
+  if (form == nullptr) return m_facts->setText(tr("Being worked out, or it cannot be made: see the remarks."));
+  QStringList said;
+  if (form->ease_mm > 0.0) said << tr("Together %1 of ease").arg(length(form->ease_mm));
+  if (form->ease_mm > 0.0) said << tr("Nearest to the head: %1 mm").arg(QString::fromStdString(fixed(form->clearance.least_mm, 1)));
+  if (form->lower_girth_mm > 0.0) said << tr("Round the lower edge: %1").arg(length(std::round(form->lower_girth_mm)));
+  const Vec3 size = box_of(form->surface.mesh.vertices).size();
+  said << tr("%1 wide, %2 high, %3 deep").arg(length(std::round(size.x())), length(std::round(size.y())), length(std::round(size.z())));
+  said << tr("Outside: %1 cm\u00b2").arg(QString::fromStdString(fixed(form->area_mm2 / 100.0, 0)));
+  m_facts->setText(said.join(QLatin1Char('\n')));
 }
 
 void FormStation::show(const Build& build, const Derived& derived) {
-  showChoice(m_edge, name_of(build.hood.edge));
-  m_hair->showValue(build.hood.hair_mm, build.shown);
-  m_padding->showValue(build.hood.padding_mm, build.shown);
-  m_up->showValue(build.hood.edge_up_mm, build.shown);
-  m_face->showValue(build.hood.face_wider_mm, build.shown);
-  m_face->setEnabled(build.hood.edge != HoodEdge::skull_cap);
-  const auto length = [&](double mm) { return QString::fromStdString(format_length(mm, build.shown)); };
-  m_ease->setText(tr("Together %1 of ease").arg(length(build.hood.ease_mm())));
-  if (!derived.form) return;
-  if (derived.form->surface_is_outside) return m_facts->setText(tr("Now making the headform itself: see Head. Outside: %1 cm\u00b2").arg(QString::fromStdString(fixed(derived.form->area_mm2 / 100.0, 0))));
-  m_facts->setText(tr("Nearest to the head: %1 mm\nRound the lower edge: %2\nOutside: %3 cm\u00b2")
-                       .arg(QString::fromStdString(fixed(derived.form->clearance.least_mm, 1)), length(std::round(derived.form->lower_girth_mm)),
-                            QString::fromStdString(fixed(derived.form->area_mm2 / 100.0, 0))));
+  showParts(build, derived);
+  m_dials->show(part(), build.shown);
+  m_table->show(build, m_document.partAtHand());
+  m_table->showForm(derived.form ? derived.form->of(m_document.partAtHand()) : nullptr);
+  m_compare->show(build, derived);
+  showFacts(build, derived);
 }
 
 }  // namespace awl

@@ -117,7 +117,7 @@ void HeadStation::addHandGroup() {
   };
   button(QStringLiteral("wrap-guide"), tr("Print the wrapping guide\u2026"), tr("Film and tape on a real head: the cautions, the steps, and this build's seams to draw on it."), [this] { emit pageWanted(QStringLiteral("wrap-guide")); });
   button(QStringLiteral("mesh-headform"), tr("Save the headform as a mesh\u2026"), tr("Closed, in millimetres, for printing or sculpting: OBJ, STL or PLY."), [this] { emit meshWanted(QStringLiteral("headform")); });
-  button(QStringLiteral("mesh-hood"), tr("Save the hood as a mesh\u2026"), tr("With its thickness, closed, in millimetres: OBJ, STL or PLY."), [this] { emit meshWanted(QStringLiteral("hood")); });
+  button(QStringLiteral("mesh-hood"), tr("Save what is worn as a mesh\u2026"), tr("With its thickness, closed, in millimetres: OBJ, STL or PLY."), [this] { emit meshWanted(QStringLiteral("hood")); });
   group->addText(tr("Wrapping: never over nose and mouth, never alone, cut at the back with blunt-nosed scissors."));
 }
 

@@ -19,31 +19,50 @@ void StrainLegend::paintEvent(QPaintEvent*) {
   painter.drawText(QRectF(0, 19, width(), 24), Qt::AlignRight, tr("stretched"));
 }
 
+namespace {
+
+/// The wrap whose seams the tray shows: the one at hand, or the first there is.
+const Part* wrapAtHand(const Build& build, const Document& document) {
+  const Part* part = find_part(build, document.partAtHand());
+  if (part != nullptr && std::holds_alternative<WrapSpec>(part->shape)) return part;
+  for (const Part& p : build.parts)
+    if (std::holds_alternative<WrapSpec>(p.shape)) return &p;
+  return nullptr;
+}
+
+SeamSpec& seamsIn(Build& build, const Document& document) {
+  static SeamSpec nobody;
+  const Part* part = wrapAtHand(build, document);
+  return part != nullptr ? find_part(build, part->id)->seams : nobody;
+}
+
+}  // namespace
+
 SeamsStation::SeamsStation(Document& document, QWidget* parent)
     : Station(document, QStringLiteral("seams"), tr("Seams"), parent), m_gores(new QSpinBox(this)), m_belt(new QCheckBox(tr("A belt seam round the head"), this)),
       m_table(new QTableWidget(0, 2, this)), m_summary(new QLabel(this)) {
   TrayGroup* where = addGroup(tr("Where it is cut"));
-  m_headform = where->addText(tr("Now making the headform itself: how it is cut is chosen at Head, under \u201cBuild it in foam\u201d. These seams are the hood's."));
+  m_headform = where->addText(tr("Now making the headform itself: how it is cut is chosen at Head, under \u201cBuild it in foam\u201d. These seams are for what is worn."));
   m_headform->setObjectName(QStringLiteral("seams-headform"));
   m_preset = addChoice(where, QStringLiteral("seam-preset"), tr("Seams run"), tr("Gores meet at the crown; side, middle, side keeps the middle of the head whole."),
                        {{"gores", tr("As gores from the crown")}, {"side-middle-side", tr("Side, middle, side")}},
-                       [](Build& b, const std::string& id) { b.seams.preset = *seam_preset_from(id); });
+                       [&document](Build& b, const std::string& id) { seamsIn(b, document).preset = *seam_preset_from(id); });
   m_gores->setObjectName(QStringLiteral("gores"));
   m_gores->setAccessibleName(tr("Gores a side"));
   m_gores->setToolTip(tr("More gores lie flatter but are more to glue."));
   m_gores->setRange(1, 8);
   where->addRow(tr("Gores a side"), m_gores);
   connect(m_gores, &QSpinBox::valueChanged, this, [this](int n) {
-    m_document.change(tr("Gores a side"), [n](const Build& b) -> Result<Build> { Build next = b; next.seams.gores_per_side = n; return next; }, QStringLiteral("gores"));
+    m_document.change(tr("Gores a side"), [this, n](const Build& b) -> Result<Build> { Build next = b; seamsIn(next, m_document).gores_per_side = n; return next; }, QStringLiteral("gores"));
   });
-  m_middle = addLength(where, QStringLiteral("middle-width"), tr("Middle strip"), tr("Width of the strip over the crown."), QStringLiteral("seams/middle"), [](Build& b, double mm) { b.seams.middle_mm = mm; });
+  m_middle = addLength(where, QStringLiteral("middle-width"), tr("Middle strip"), tr("Width of the strip over the crown."), QStringLiteral("seams/middle"), [&document](Build& b, double mm) { seamsIn(b, document).middle_mm = mm; });
   m_belt->setObjectName(QStringLiteral("belt"));
   m_belt->setToolTip(tr("Takes the strain out of the bulge over the ears."));
   where->body()->addWidget(m_belt);
   connect(m_belt, &QCheckBox::clicked, this, [this](bool on) {
-    m_document.change(tr("Belt seam"), [on](const Build& b) -> Result<Build> { Build next = b; next.seams.belt = on; return next; });
+    m_document.change(tr("Belt seam"), [this, on](const Build& b) -> Result<Build> { Build next = b; seamsIn(next, m_document).belt = on; return next; });
   });
-  m_beltUp = addLength(where, QStringLiteral("belt-up"), tr("Belt above the ear flaps"), tr("Level with the middle of the ear lies flattest."), QStringLiteral("seams/belt"), [](Build& b, double mm) { b.seams.belt_up_mm = mm; });
+  m_beltUp = addLength(where, QStringLiteral("belt-up"), tr("Belt above the ear flaps"), tr("Level with the middle of the ear lies flattest."), QStringLiteral("seams/belt"), [&document](Build& b, double mm) { seamsIn(b, document).belt_up_mm = mm; });
   TrayGroup* strain = addGroup(tr("How far the foam must give"));
   strain->body()->addWidget(new StrainLegend(this));
   m_summary->setObjectName(QStringLiteral("strain-summary"));
@@ -65,20 +84,24 @@ SeamsStation::SeamsStation(Document& document, QWidget* parent)
 }
 
 void SeamsStation::show(const Build& build, const Derived& derived) {
-  const bool gores = build.seams.preset == SeamPreset::gores, hood = build.making == Making::hood;
+  const Part* wrap = wrapAtHand(build, m_document);
+  const SeamSpec seams = wrap != nullptr ? wrap->seams : SeamSpec{};
+  const bool gores = seams.preset == SeamPreset::gores, hood = build.making == Making::parts && wrap != nullptr;
   m_headform->setVisible(!hood);
+  if (build.making == Making::parts) m_headform->setText(tr("Nothing here is wrapped in tape. How rings, sweeps and plates are cut is set at Form, with the part itself."));
+  else m_headform->setText(tr("Now making the headform itself: how it is cut is chosen at Head, under \u201cBuild it in foam\u201d. These seams are for what is worn."));
   for (QWidget* w : {static_cast<QWidget*>(m_preset), static_cast<QWidget*>(m_belt)}) w->setEnabled(hood);
-  showChoice(m_preset, name_of(build.seams.preset));
+  showChoice(m_preset, name_of(seams.preset));
   {
     const QSignalBlocker quiet(m_gores);
-    m_gores->setValue(build.seams.gores_per_side);
+    m_gores->setValue(seams.gores_per_side);
   }
   m_gores->setEnabled(gores && hood);
   m_middle->setEnabled(!gores && hood);
-  m_middle->showValue(build.seams.middle_mm, build.shown);
-  m_belt->setChecked(build.seams.belt);
-  m_beltUp->setEnabled(build.seams.belt && hood);
-  m_beltUp->showValue(build.seams.belt_up_mm, build.shown);
+  m_middle->showValue(seams.middle_mm, build.shown);
+  m_belt->setChecked(seams.belt);
+  m_beltUp->setEnabled(seams.belt && hood);
+  m_beltUp->showValue(seams.belt_up_mm, build.shown);
   showTable(build, derived);
 }
 

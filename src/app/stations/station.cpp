@@ -61,7 +61,7 @@ QComboBox* Station::addChoice(TrayGroup* group, const QString& name, const QStri
   box->setMinimumContentsLength(15);
   for (const auto& [id, text] : choices) box->addItem(text, QString::fromStdString(id));
   group->addRow(label, box);
-  connect(box, &QComboBox::activated, this, [this, box, label, apply](int index) {
+  if (apply) connect(box, &QComboBox::activated, this, [this, box, label, apply](int index) {
     const std::string id = box->itemData(index).toString().toStdString();
     m_document.change(label, [&](const Build& b) -> Result<Build> {
       Build next = b;
@@ -84,7 +84,7 @@ TrayGroup* Station::addGroup(const QString& title, bool open) {
 }
 
 std::vector<Station*> makeStations(Document& document, const Chain& chain, Book& book, QWidget* parent) {
-  return {new TapeStation(document, chain, parent),  new HeadStation(document, chain, book, parent),  new FormStation(document, parent), new SeamsStation(document, parent),
+  return {new TapeStation(document, chain, parent),  new HeadStation(document, chain, book, parent),  new FormStation(document, chain, parent), new SeamsStation(document, parent),
           new FoamStation(document, chain, parent), new CoatStation(document, chain, parent), new BookStation(document, book, parent)};
 }
 

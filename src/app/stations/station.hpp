@@ -31,6 +31,8 @@ class Station : public QWidget {
   virtual void setDark(bool) {}
   /// A page of its own for the middle of the bench, for View::page.
   virtual QWidget* page() { return nullptr; }
+  /// A drawing of its own to the right of the stand, shown while it has something on it; for View::stand.
+  virtual QWidget* beside() { return nullptr; }
   /// Called when the station comes to the front.
   virtual void entered() {}
 

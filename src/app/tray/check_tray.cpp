@@ -32,7 +32,7 @@ CheckTray::CheckTray(Station* station, Document& document, TrayGroup* group) : Q
   m_findings->setObjectName(QStringLiteral("check-findings"));
   m_findings->setWordWrap(true);
   group->body()->addWidget(m_findings);
-  m_fit = station->addChoice(group, QStringLiteral("fit-to"), tr("Make the hood over"), tr("The form as built, if it is what you will glue and try on."), {{"wearer", tr("The wearer")}, {"built", tr("The form as built")}},
+  m_fit = station->addChoice(group, QStringLiteral("fit-to"), tr("Make wraps over"), tr("The form as built, if it is what you will glue and try on."), {{"wearer", tr("The wearer")}, {"built", tr("The form as built")}},
                              [](Build& b, const std::string& id) { b.fit_to_built = id == "built"; });
 }
 

@@ -7,7 +7,7 @@
 namespace awl {
 
 FoamHeadTray::FoamHeadTray(Station* station, Document& document, TrayGroup* group) : QObject(station), m_mirrored(new QCheckBox(tr("Draw one half and flip it"), station)), m_summary(new QLabel(station)) {
-  m_making = station->addChoice(group, QStringLiteral("making"), tr("Now making"), tr("What Seams, Foam and Coat work on: the hood, or the headform it is built on."), {{"hood", tr("The hood")}, {"headform", tr("The headform itself")}},
+  m_making = station->addChoice(group, QStringLiteral("making"), tr("Now making"), tr("What Seams, Foam and Coat work on: the parts that are worn, or the headform they are built on."), {{"parts", tr("What is worn")}, {"headform", tr("The headform itself")}},
                                 [](Build& b, const std::string& id) { b.making = *making_from(id); });
   std::vector<std::pair<std::string, QString>> plans{{"-1", tr("Suggested")}};
   for (std::size_t i = 0; i < head_seam_plans().size(); ++i) {
@@ -38,7 +38,7 @@ void FoamHeadTray::show(const Build& build, const Derived& d) {
   const bool ours = build.making == Making::headform;
   for (QWidget* w : {static_cast<QWidget*>(m_plan), static_cast<QWidget*>(m_neck), static_cast<QWidget*>(m_pipe), static_cast<QWidget*>(m_mirrored)}) w->setEnabled(ours);
   if (!ours) return m_summary->setText(tr("Choose the headform to get its pattern: skin of the wearer outside, a plate inside the neck, and a base it stands on."));
-  if (!d.panels || !d.pieces || !d.form || !d.panels->form_is_outside) return m_summary->setText(tr("Being worked out\u2026"));
+  if (!d.panels || !d.pieces || !d.form || !d.form->is_headform) return m_summary->setText(tr("Being worked out\u2026"));
   double worst = 0.0, tightest = 1e300;
   int copies = 0;
   for (const Piece& p : *d.pieces) {

@@ -32,39 +32,82 @@ Result<void> check_build(const Build& build, const Materials& materials, const s
   const bool scan_alone = build.scan.ready() && build.tape.head.empty();
   if (auto good = check_sheet(build.tape, people); !scan_alone && !good) return good;
   if (auto good = check_foam_head(build.foam_head); !good) return good;
-  if (auto good = check_hood(build.hood); !good) return good;
-  if (auto good = check_seams(build.seams); !good) return good;
+  for (std::size_t i = 0; i < build.parts.size(); ++i) {
+    const Part& part = build.parts[i];
+    if (auto good = check_part(part); !good) return good;
+    bool known = part.on == 0;
+    for (std::size_t k = 0; k < i; ++k) known = known || build.parts[k].id == part.on;
+    if (!known) return fail(Errc::out_of_range, "The part \"" + part.name + "\" must sit on the head or on a part made before it.", "parts/" + std::to_string(part.id) + "/on");
+    if (!(part.thickness_mm == 0.0 || (part.thickness_mm >= 1.0 && part.thickness_mm <= 40.0)))
+      return fail(Errc::out_of_range, "A thickness of " + fixed(part.thickness_mm, 1) + " mm for " + part.name + " is outside 1 to 40 mm.", "parts/" + std::to_string(part.id) + "/thickness");
+  }
   return check_foam(build.foam, materials);
 }
 
-const char* name_of(Making making) { return making == Making::hood ? "hood" : "headform"; }
+const char* name_of(Making making) { return making == Making::parts ? "parts" : "headform"; }
 
 Result<Making> making_from(const std::string& name) {
-  for (const Making m : {Making::hood, Making::headform})
+  for (const Making m : {Making::parts, Making::headform})
     if (name == name_of(m)) return m;
-  return fail(Errc::unknown_name, "A build makes a hood or a headform, not \"" + name + "\".");
+  return fail(Errc::unknown_name, "A build makes its parts or a headform, not \"" + name + "\".");
 }
 
-Build demo_build(Day today) {
-  Build b;
-  b.name = "Heron Warden, hood";
-  b.wearer = "Heron Warden";
-  b.tape.people = "adult";
-  b.tape.day = today;
-  b.tape.by = "the workshop";
-  for (const auto& [id, mm] : MeasureSet{{MeasureId::HC, 584.0}, {MeasureId::HL, 201.0}, {MeasureId::HB, 158.0}, {MeasureId::TOP, 352.0}, {MeasureId::FH, 121.0}, {MeasureId::NC, 385.0}}) b.tape.set(id, mm);
-  b.hood.edge = HoodEdge::open_face;
-  b.hood.hair_mm = 4.0;
-  b.hood.padding_mm = 8.0;
-  b.coat.start = today;
-  b.coat.due = Day{today.number + 11};
-  b.notes = "Beaked cowl helm with crest for the Saltmarsh Lantern Walk. This hood is its base.";
-  return b;
+const char* name_of(LookFrom look) {
+  constexpr const char* kNames[kLooks] = {"front", "left", "right", "back", "top"};
+  return kNames[static_cast<int>(look)];
 }
 
-Result<Build> demo_by_name(const std::string& name, Day today) {
-  if (name == "heron-warden") return demo_build(today);
-  return fail(Errc::unknown_name, "There is no demo called \"" + name + "\"; there is heron-warden.");
+Result<LookFrom> look_from(const std::string& name) {
+  for (int i = 0; i < kLooks; ++i)
+    if (name == name_of(static_cast<LookFrom>(i))) return static_cast<LookFrom>(i);
+  return fail(Errc::unknown_name, "A form is looked at from the front, left, right, back or top, not from \"" + name + "\".");
+}
+
+const Part* find_part(const Build& build, int id) { return find_part(const_cast<Build&>(build), id); }
+
+Part* find_part(Build& build, int id) {
+  for (Part& p : build.parts)
+    if (p.id == id) return &p;
+  return nullptr;
+}
+
+Part& first_wrap(Build& build) {
+  for (Part& p : build.parts)
+    if (std::holds_alternative<WrapSpec>(p.shape)) return p;
+  throw ContractViolation("first_wrap: the build has no wrap");
+}
+
+Result<int> add_part(Build& build, Part part, int on) {
+  constexpr std::size_t kMost = 24;
+  if (build.parts.size() >= kMost) return fail(Errc::out_of_range, "A build holds up to " + std::to_string(kMost) + " parts.", "parts");
+  part.id = 1;
+  for (const Part& p : build.parts) part.id = std::max(part.id, p.id + 1);
+  part.on = find_part(build, on) != nullptr ? on : 0;
+  const std::string base = part.name;
+  const auto taken = [&](const std::string& name) { return std::any_of(build.parts.begin(), build.parts.end(), [&](const Part& p) { return p.name == name; }); };
+  for (int n = 2; taken(part.name); ++n) part.name = base + " " + std::to_string(n);
+  build.parts.push_back(part);
+  return part.id;
+}
+
+Result<void> remove_part(Build& build, int id) {
+  const Part* gone = find_part(build, id);
+  if (gone == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
+  const int below = gone->on;
+  for (Part& p : build.parts)
+    if (p.on == id) p.on = below;
+  build.parts.erase(build.parts.begin() + (gone - build.parts.data()));
+  return {};
+}
+
+Result<Build> turn_dial(const Build& build, int id, const std::string& dial, double value) {
+  Build next = build;
+  Part* part = find_part(next, id);
+  if (part == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
+  auto turned = with_dial(*part, dial, value);
+  if (!turned) return tl::make_unexpected(turned.error());
+  *part = std::move(*turned);
+  return next;
 }
 
 namespace {
@@ -103,6 +146,26 @@ Result<TapeSheet> sheet_after(TapeSheet sheet, const std::string& verb, std::ist
   return sheet;
 }
 
+/// Acts on a wrap and its seams; "set-gores 5 2" means the part of number 2, without a number the first wrap.
+Result<Build> wrap_after(Build next, const std::string& verb, const std::string& value) {
+  std::istringstream words(value);
+  std::string first;
+  int id = 0;
+  words >> first >> id;
+  Part* part = id > 0 ? find_part(next, id) : nullptr;
+  for (Part& p : next.parts)
+    if (part == nullptr && std::holds_alternative<WrapSpec>(p.shape)) part = &p;
+  if (part == nullptr || !std::holds_alternative<WrapSpec>(part->shape)) return fail(Errc::unknown_name, "This build has no wrap to change.");
+  if (verb == "set-gores") part->seams.preset = SeamPreset::gores, part->seams.gores_per_side = std::atoi(first.c_str());
+  if (verb == "set-belt") part->seams.belt = true, part->seams.belt_up_mm = 5.0;
+  if (verb == "set-edge") {
+    const auto edge = wrap_edge_from(first);
+    if (!edge) return tl::make_unexpected(edge.error());
+    std::get<WrapSpec>(part->shape).edge = *edge;
+  }
+  return next;
+}
+
 bool is_tape_act(const std::string& verb) { return verb == "use-expected" || verb == "accept-measure" || verb == "swap-measures" || verb == "scale-tapes"; }
 
 }  // namespace
@@ -118,17 +181,24 @@ Result<Build> apply_act(const Build& build, const std::string& act) {
     next.tape = std::move(*sheet);
     return next;
   }
-  words >> value;
-  if (verb == "set-gores") next.seams.preset = SeamPreset::gores, next.seams.gores_per_side = std::atoi(value.c_str());
-  else if (verb == "set-head-plan") next.foam_head.plan = std::atoi(value.c_str());
+  std::getline(words >> std::ws, value);
+  if (verb == "set-gores" || verb == "set-belt" || verb == "set-edge") return wrap_after(next, verb, value);
+  if (verb == "turn") {  // "turn 3 seat.gap 4"
+    std::istringstream in(value);
+    int id = 0;
+    std::string dial;
+    double to = 0.0;
+    in >> id >> dial >> to;
+    return turn_dial(build, id, dial, to);
+  }
+  if (verb == "set-head-plan") next.foam_head.plan = std::atoi(value.c_str());
   else if (verb == "fit-to") next.fit_to_built = value == "built";
-  else if (verb == "set-belt") next.seams.belt = true, next.seams.belt_up_mm = 5.0;
-  else if (verb == "set-heated") next.foam.heated = true;
-  else if (verb == "set-edge") {
-    const auto edge = hood_edge_from(value);
-    if (!edge) return tl::make_unexpected(edge.error());
-    next.hood.edge = *edge;
-  } else if (verb == "set-seal") next.coat.seal = value;
+  else if (verb == "compared") {
+    const auto look = look_from(value);
+    if (!look) return tl::make_unexpected(look.error());
+    next.compared.insert(*look);
+  } else if (verb == "set-heated") next.foam.heated = true;
+  else if (verb == "set-seal") next.coat.seal = value;
   else if (verb == "set-paint") next.coat.paint = value;
   else if (verb == "set-glue") next.coat.glue = value;
   else if (verb == "set-heat-seal") next.coat.heat_seal = true;

@@ -4,7 +4,7 @@
 
 #include "core/base/units.hpp"
 #include "core/coat/plan.hpp"
-#include "core/form/hood.hpp"
+#include "core/builds/part.hpp"
 #include "core/head/scan.hpp"
 #include "core/head/tape_sheet.hpp"
 #include "core/seam/seam_mesh.hpp"
@@ -22,9 +22,9 @@ struct FoamSpec {
   bool operator==(const FoamSpec&) const = default;
 };
 
-/// What is being cut: the hood that is worn, or the headform it is built on.
-enum class Making { hood, headform };
-const char* name_of(Making making);  ///< "hood", "headform"
+/// What is being cut: the parts that are worn, or the headform they are built on.
+enum class Making { parts, headform };
+const char* name_of(Making making);  ///< "parts", "headform"
 Result<Making> making_from(const std::string& name);
 
 /// A scan shared between copies of a build; compared by what is in it.
@@ -36,6 +36,22 @@ struct HeldScan {
   bool ready() const { return used && scan && scan->marks.size() >= 3; }
 };
 
+/// From where a form is compared with a picture, or just looked at.
+enum class LookFrom { front, left, right, back, top };
+inline constexpr int kLooks = 5;
+const char* name_of(LookFrom look);  ///< "front", "left", "right", "back", "top"
+Result<LookFrom> look_from(const std::string& name);
+
+/// A picture pinned behind the form, true to size.
+struct Reference {
+  LookFrom look = LookFrom::front;
+  std::string file;                           ///< its name, for the maker
+  std::shared_ptr<const std::string> bytes;   ///< PNG or JPEG as it came
+  double mm_per_pixel = 1.0;
+  Vec2 origin_px = Vec2::Zero();              ///< the pixel that lies before the middle of the head
+  bool operator==(const Reference& o) const { return look == o.look && file == o.file && mm_per_pixel == o.mm_per_pixel && origin_px == o.origin_px && (bytes == o.bytes || (bytes && o.bytes && *bytes == *o.bytes)); }
+};
+
 /// Everything a maker has decided; the inputs of the whole chain and nothing computed. A value: copy it freely.
 struct Build {
   std::string name = "Untitled build";
@@ -44,24 +60,48 @@ struct Build {
   TapeSheet tape;
   std::set<Extra> extras;        ///< what it has beside the form, and so what else must be measured
   HeldScan scan;
-  Making making = Making::hood;
+  Making making = Making::parts;
   FoamHeadSpec foam_head;
   std::map<std::string, double> built;  ///< distances read on the headform as built, mm, by their name on the check sheet
-  bool fit_to_built = false;            ///< the hood is made over the form as built, not over the wearer
-  HoodSpec hood;
-  SeamSpec seams;
+  bool fit_to_built = false;            ///< wraps are made over the form as built, not over the wearer
+  std::vector<Part> parts{Part{}};      ///< in the order they are put on; later ones may sit on earlier ones
+  std::vector<Reference> references;    ///< at most one for each side
+  std::set<LookFrom> compared;          ///< sides the maker has held against a picture
   FoamSpec foam;
   CoatSpec coat;
   std::string notes;
   bool operator==(const Build&) const = default;
 };
 
+/// The part of this id; null if the build has none.
+const Part* find_part(const Build& build, int id);
+Part* find_part(Build& build, int id);
+/// The first wrap of a build. Contract: it has one.
+Part& first_wrap(Build& build);
+inline const Part& first_wrap(const Build& build) { return first_wrap(const_cast<Build&>(build)); }
+inline WrapSpec& wrap_of(Build& build) { return std::get<WrapSpec>(first_wrap(build).shape); }
+inline const WrapSpec& wrap_of(const Build& build) { return std::get<WrapSpec>(first_wrap(build).shape); }
+
+/// Adds a part with a number and a name of its own, on another part or the head. Errors: out_of_range beyond 24 parts.
+Result<int> add_part(Build& build, Part part, int on = 0);
+/// Takes a part away; what sat on it sits on what it sat on. Errors: unknown_name.
+Result<void> remove_part(Build& build, int id);
+/// Turns a dial of a part. Errors: unknown_name, out_of_range.
+Result<Build> turn_dial(const Build& build, int part, const std::string& dial, double value);
+
 /// Numbers against their limits, in the order of the chain. Does not build anything.
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people);
 
-/// The demo: the Heron Warden of the Saltmarsh Lantern Walk, all made up. `today` starts its plan.
+/// The demo's hood: the base of the Heron Warden of the Saltmarsh Lantern Walk, all made up. `today` starts its plan.
 Build demo_build(Day today);
-/// Errors: unknown_name; at present there is "heron-warden".
+/// One part of the Saltmarsh Lantern Walk.
+struct DemoEntry {
+  std::string id, name, about;
+  std::function<Build(Day today)> make;
+};
+/// All ten, made up, for five different wearers; the showpiece first.
+const std::vector<DemoEntry>& demo_gallery();
+/// Errors: unknown_name with the names there are. "heron-warden" is the showpiece.
 Result<Build> demo_by_name(const std::string& name, Day today);
 
 /// Carries out a remark's remedy ("set-gores 5", "swap-measures HL HB"). Errors: unknown_name for an act that is no change

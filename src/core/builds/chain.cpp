@@ -1,7 +1,6 @@
 #include "core/builds/chain.hpp"
 
 #include <algorithm>
-#include <deque>
 #include <mutex>
 
 #include "core/base/numbers.hpp"
@@ -9,40 +8,17 @@
 namespace awl {
 namespace {
 
-/// Remembers the last few results under their inputs.
-template <class Key, class Value>
-class Memo {
- public:
-  using Held = std::shared_ptr<const Value>;
+using HeldForm = std::shared_ptr<const PartForm>;
+using HeldPanels = std::shared_ptr<const PanelSet>;
 
-  Result<Held> get(const Key& key, const std::function<Result<Value>()>& make) {
-    for (const auto& [known, value] : entries_)
-      if (known == key) return value;
-    auto made = make();
-    if (!made) return tl::make_unexpected(made.error());
-    entries_.push_front({key, std::make_shared<const Value>(std::move(*made))});
-    if (entries_.size() > kKept) entries_.pop_back();
-    return entries_.front().second;
-  }
-
- private:
-  static constexpr std::size_t kKept = 4;
-  std::deque<std::pair<Key, Held>> entries_;
-};
-
-/// The part of a form and its seams that no wearer's measure touches.
-struct BlankKey {
-  Making making;
+/// The part of a headform and its seams that no wearer's measure touches.
+struct BustKey {
   FoamHeadSpec foam_head;
-  HoodEdge edge;
-  double edge_up_mm, face_wider_mm;
-  SeamSpec seams;
-  bool operator==(const BlankKey&) const = default;
+  bool operator==(const BustKey&) const = default;
 };
-struct SeamedBlank {
+struct SeamedBust {
   SeamMesh seams;
   Riders riders;
-  std::vector<ModeColumns> samples;  ///< how some places of the form move, for the short list
 };
 struct HeadKey {
   WearerMeasures measures;
@@ -66,15 +42,11 @@ struct Checked {
   std::shared_ptr<const BuiltForm> built;
   std::optional<Error> error;
 };
-struct FormKey {
+struct BustFormKey {
   CheckKey check;
-  bool fit_to_built;
-  Making making;
   FoamHeadSpec foam_head;
-  HoodSpec hood;
-  SeamSpec seams;
-  double plate_mm;  ///< thickness of a headform's plates; 0 for a hood
-  bool operator==(const FormKey&) const = default;
+  double foam_mm;
+  bool operator==(const BustFormKey&) const = default;
 };
 struct SuggestKey {
   CheckKey check;
@@ -82,77 +54,102 @@ struct SuggestKey {
   FoamSpec foam;
   bool operator==(const SuggestKey&) const = default;
 };
-struct PanelKey {
-  FormKey form;
-  double thickness_mm;
-  bool operator==(const PanelKey&) const = default;
+struct PiecesKey {
+  HeldPanels panels;
+  std::shared_ptr<const Form> form;
+  bool operator==(const PiecesKey&) const = default;
 };
 struct LayoutKey {
-  PanelKey panels;
+  std::shared_ptr<const std::vector<Piece>> pieces;
   SheetSize sheet;
   double gap_mm;
   bool operator==(const LayoutKey&) const = default;
 };
 struct PlanKey {
-  PanelKey panels;
+  std::shared_ptr<const std::vector<Piece>> pieces;
   std::string foam;
   CoatSpec coat;
   bool operator==(const PlanKey&) const = default;
 };
 
 constexpr double kBustFootMm = -157.0;  // the neck of a headform of foam is cut here, over the foot's rounded edge
-constexpr int kSamples = 300;
 constexpr int kShortList = 6;
 
-double loop_length(const Mesh& mesh, const std::vector<int>& loop) {
-  double sum = 0.0;
-  for (std::size_t i = 0; i < loop.size(); ++i) sum += (mesh.vertices[loop[(i + 1) % loop.size()]] - mesh.vertices[loop[i]]).norm();
-  return sum;
+/// A key that differs whenever the head or the form as built does.
+std::string key_of(const CheckKey& check, bool to_built) {
+  std::string key = check.head.measures.people;
+  for (const auto& [id, mm] : check.head.measures.set) key += "|" + std::to_string(static_cast<int>(id)) + ":" + fixed(mm, 4);
+  for (const MeasureId id : check.head.measures.accepted) key += "|ok" + std::to_string(static_cast<int>(id));
+  if (check.head.scan.ready()) key += "|scan" + std::to_string(reinterpret_cast<std::uintptr_t>(check.head.scan.scan.get()));
+  if (!to_built) return key;
+  key += "|built" + fixed(check.neck_up_mm, 4) + (check.mirrored ? "m" : "");
+  for (const auto& [id, mm] : check.built) key += "|" + id + ":" + fixed(mm, 4);
+  return key;
 }
 
-double lowest_border_girth(const Mesh& mesh) {
-  double girth = 0.0, lowest = 1e300;
-  for (const auto& loop : border_loops(mesh)) {
-    double y = 0.0;
-    for (const int v : loop) y += mesh.vertices[v].y() / static_cast<double>(loop.size());
-    if (y < lowest) lowest = y, girth = loop_length(mesh, loop);
+/// All parts as one form.
+Form joined(const std::vector<HeldForm>& parts) {
+  Form form;
+  form.parts = parts;
+  std::vector<const SeamMesh*> surfaces;
+  double worst = 1e300;
+  for (const HeldForm& p : parts) {
+    surfaces.push_back(&p->surface);
+    form.spans.push_back({p->name, static_cast<int>(p->surface.mesh.vertices.size()), static_cast<int>(p->surface.mesh.triangles.size()), p->outside, p->thickness_mm});
+    form.area_mm2 += p->area_mm2;
+    if (p->lower_girth_mm > 0.0 && (form.lower_girth_mm == 0.0 || p->lower_girth_mm < form.lower_girth_mm)) form.lower_girth_mm = p->lower_girth_mm;
+    if (p->ease_mm > 0.0 && p->clearance.least_mm - p->ease_mm < worst) worst = p->clearance.least_mm - p->ease_mm, form.clearance = p->clearance;
   }
-  return girth;
+  form.surface = join_forms(surfaces);
+  return form;
+}
+
+/// A part and all it sits on, the lowest first.
+std::vector<Part> stack_of(const Build& b, const Part& part) {
+  std::vector<Part> stack{part};
+  while (stack.front().on != 0) {
+    const Part* below = find_part(b, stack.front().on);
+    if (below == nullptr) break;
+    stack.insert(stack.begin(), *below);
+  }
+  return stack;
+}
+
+LimbMeasures arm_of(const TapeSheet& tape) {
+  const auto mm = [&](BodyMeasure id) { return tape.body.count(id) != 0 ? tape.body.at(id) : 0.0; };
+  return {mm(BodyMeasure::wrist), mm(BodyMeasure::forearm), mm(BodyMeasure::hand)};
 }
 
 }  // namespace
 
 struct Chain::Shop {
   std::shared_ptr<const HeadFitter> fitter;
-  std::shared_ptr<const HoodMaker> hoods;
+  std::shared_ptr<const WrapMaker> hoods;
   std::shared_ptr<const BustMaker> busts;
   Materials materials;
   std::vector<StepRule> rules;
 
   std::mutex door;
   Memo<HeadKey, HeadWithTapes> heads;
-  Memo<BlankKey, SeamedBlank> blanks;
+  Memo<BustKey, SeamedBust> blanks;
   Memo<CheckKey, Checked> checks;
-  Memo<FormKey, HoodForm> forms;
-  Memo<PanelKey, PanelSet> panels;
-  Memo<PanelKey, std::vector<Piece>> pieces;
+  Memo<BustFormKey, Form> bust_forms;
+  Memo<std::vector<HeldForm>, Form> forms{8};
+  Memo<HeldForm, PanelSet> panels{40};
+  Memo<std::vector<HeldPanels>, PanelSet> panel_sets{8};
+  Memo<PiecesKey, std::vector<Piece>> pieces{8};
   Memo<LayoutKey, Layout> layouts;
   Memo<PlanKey, Plan> plans;
   Memo<SuggestKey, int> plans_of_heads;
+  std::unique_ptr<FormShop> maker;
 
-  Result<std::shared_ptr<const SeamedBlank>> blank(const Build& b) {
-    const BlankKey key{b.making, b.foam_head, b.hood.edge, b.hood.edge_up_mm, b.hood.face_wider_mm, b.seams};
-    return blanks.get(key, [&]() -> Result<SeamedBlank> {
-      const bool bust = b.making == Making::headform;
-      const auto trimmed = bust ? busts->blank(b.foam_head) : hoods->blank(b.hood);
+  Result<std::shared_ptr<const SeamedBust>> bust_blank(const FoamHeadSpec& spec) {
+    return blanks.get({spec}, [&]() -> Result<SeamedBust> {
+      const auto trimmed = busts->blank(spec);
       if (!trimmed) return tl::make_unexpected(trimmed.error());
-      auto seams = bust ? Result<SeamMesh>(cut_head(trimmed->half, trimmed->midline, head_seam_plans()[std::max(0, b.foam_head.plan)])) : cut_by_preset(trimmed->half, trimmed->midline, b.seams);
-      if (!seams) return tl::make_unexpected(seams.error());
-      Riders riders = bust ? BustMaker::riders(seams->mesh.vertices, seams->twin_of) : hoods->riders(seams->mesh.vertices, seams->twin_of);
-      std::vector<ModeColumns> samples;
-      const int step = std::max<int>(1, static_cast<int>(riders.size()) / kSamples);
-      for (int i = 0; i < static_cast<int>(riders.size()); i += step) samples.push_back(riders.modes(i));
-      return SeamedBlank{std::move(*seams), std::move(riders), std::move(samples)};
+      SeamMesh seams = cut_head(trimmed->half, trimmed->midline, head_seam_plans()[std::max(0, spec.plan)]);
+      Riders riders = BustMaker::riders(seams.mesh.vertices, seams.twin_of);
+      return SeamedBust{std::move(seams), std::move(riders)};
     });
   }
 
@@ -198,48 +195,84 @@ struct Chain::Shop {
     return made;
   }
 
-  /// What to measure first for the form of this build, and what next.
+  /// What to measure first for the forms of this build, and what next. Without a wrap an open-face hood stands for them.
   void list_telling(const Build& b, const WearerMeasures& wearer, Derived& d) {
-    const auto seamed = blank(b);
-    if (!seamed) return;
+    Part wrap;
+    for (const Part& p : b.parts)
+      if (std::holds_alternative<WrapSpec>(p.shape)) {
+        wrap = p;
+        auto& spec = std::get<WrapSpec>(wrap.shape);
+        spec.cards.clear(), spec.tight_mm = WrapSpec{}.tight_mm;  // laying tape over cards for this would take too long
+        break;
+      }
+    const auto samples = maker->samples(wrap);
+    if (!samples) return;
     const Centre& centre = fitter->centre_for(wearer);
-    d.short_list = most_telling(centre, {}, (*seamed)->samples, kShortList);
-    const auto next = most_telling(centre, wearer.set, (*seamed)->samples, 1);
+    d.short_list = most_telling(centre, {}, **samples, kShortList);
+    const auto next = most_telling(centre, wearer.set, **samples, 1);
     if (!next.empty()) d.next = next.front();
   }
 
-  Result<HoodForm> make_form(const Build& b, const Derived& d, const Progress& progress) {
-    const auto seamed = blank(b);
+  Result<Form> make_bust(const Build& b, const Derived& d) {
+    const auto seamed = bust_blank(b.foam_head);
     if (!seamed) return tl::make_unexpected(seamed.error());
-    HoodForm form;
+    const Headform meant = meant_head(*d.head, b.foam_head.mirrored);
+    PartForm form;
+    form.name = "headform", form.outside = true, form.thickness_mm = b.foam.thickness_mm;
     form.surface = (*seamed)->seams;
-    const bool bust = b.making == Making::headform;
-    const Headform meant = meant_head(*d.head, bust && b.foam_head.mirrored);
-    auto& places = form.surface.mesh.vertices;
-    places = (*seamed)->riders.carried(meant.coefficients);
-    if (bust) {
-      form.surface_is_outside = true, form.head_plan = b.foam_head.plan;
-      auto plates = neck_plates(form.surface.mesh, b.foam.thickness_mm, b.foam_head.pipe_mm);
-      if (!plates) return tl::make_unexpected(plates.error());
-      form.plates = std::move(*plates);
-    } else {
-      const bool as_built = b.fit_to_built && d.built;
-      if (as_built)
-        for (Vec3& p : places) p = d.built->shape(p);
-      const auto clearance = settle_on_head(form.surface.mesh, as_built ? d.built->mesh : d.head->mesh, b.hood.ease_mm(), progress);
-      if (!clearance) return tl::make_unexpected(clearance.error());
-      form.clearance = *clearance;
-    }
-    form.lower_girth_mm = lowest_border_girth(form.surface.mesh);
+    form.surface.mesh.vertices = (*seamed)->riders.carried(meant.coefficients);
     form.area_mm2 = area_mm2(form.surface.mesh);
-    return form;
+    auto plates = neck_plates(form.surface.mesh, b.foam.thickness_mm, b.foam_head.pipe_mm);
+    if (!plates) return tl::make_unexpected(plates.error());
+    Form whole = joined({std::make_shared<const PartForm>(std::move(form))});
+    whole.is_headform = true, whole.head_plan = b.foam_head.plan, whole.plates = std::move(*plates);
+    return whole;
   }
 
-  PanelOptions panel_options(const Build& b) const {
+  static PanelOptions panel_options(const PartForm& form) {
     PanelOptions options;
-    options.thickness_mm = b.foam.thickness_mm;
-    options.form_is_outside = b.making == Making::headform;
+    options.name = form.name;
+    options.thickness_mm = form.thickness_mm, options.form_is_outside = form.outside;
+    const bool detailed = form.ease_mm == 0.0 || form.clearance.mean_mm == 0.0;
+    if (detailed && form.name != "headform") options.least_mm2 = 0.0;
     return options;
+  }
+
+  WornHead worn(const Build& b, const CheckKey& check, const Derived& d) const {
+    const bool to_built = b.fit_to_built && d.built;
+    return {key_of(check, to_built), d.head.get(), to_built ? d.built.get() : nullptr};
+  }
+
+  /// Every part's form; one that cannot be made is told of and left out, with what sits on it.
+  Result<std::shared_ptr<const Form>> make_parts(const Build& b, const CheckKey& check, Derived& d, const Progress& progress) {
+    const WornHead on = worn(b, check, d);
+    std::vector<HeldForm> made;
+    for (std::size_t i = 0; i < b.parts.size(); ++i) {
+      const double n = static_cast<double>(b.parts.size());
+      auto form = maker->form(stack_of(b, b.parts[i]), on, arm_of(b.tape), b.foam.thickness_mm, progress.span(i / n, (i + 1) / n));
+      if (form) made.push_back(*form);
+      else if (form.error().code == Errc::cancelled) return tl::make_unexpected(form.error());
+      else d.part_errors.push_back(form.error());
+    }
+    if (made.empty()) {
+      if (!d.part_errors.empty()) return tl::make_unexpected(d.part_errors.front());
+      return fail(Errc::empty_input, "This build has no part yet: add one at Form.", "parts");
+    }
+    return forms.get(made, [&]() -> Result<Form> { return joined(made); });
+  }
+
+  Result<HeldPanels> make_panel_sets(const Form& form, const Progress& progress) {
+    std::vector<HeldPanels> sets;
+    const double n = static_cast<double>(form.parts.size());
+    for (std::size_t i = 0; i < form.parts.size(); ++i) {
+      const HeldForm& part = form.parts[i];
+      auto set = panels.get(part, [&] { return make_panels(part->surface, panel_options(*part), progress.span(i / n, (i + 1) / n)); });
+      if (set) sets.push_back(*set);
+      else if (set.error().code == Errc::cancelled || form.parts.size() == 1) return tl::make_unexpected(set.error());
+      else return fail(set.error().code, "The " + part->name + ": " + set.error().text, "parts/" + std::to_string(part->part));
+    }
+    if (sets.size() == 1) return sets.front();
+    return panel_sets.get(sets, [&]() -> Result<PanelSet> { return join_panels(sets); });
   }
 
   /// The seam plan with the least seam whose panels the foam bears; beyond that the first that is near enough, so that a
@@ -252,9 +285,9 @@ struct Chain::Shop {
     int near_enough = -1;
     for (b.foam_head.plan = 0; b.foam_head.plan < count; ++b.foam_head.plan) {
       const auto span = progress.span(static_cast<double>(b.foam_head.plan) / count, (b.foam_head.plan + 1.0) / count);
-      const auto form = make_form(b, d, span);
+      const auto form = make_bust(b, d);
       if (!form) return tl::make_unexpected(form.error());
-      const auto set = make_panels(form->surface, panel_options(b), span);
+      const auto set = make_panels(form->surface, panel_options(*form->parts.front()), span);
       if (!set) return tl::make_unexpected(set.error());
       double worst = 0.0;
       for (const Panel& p : set->panels) worst = std::max(worst, p.overlaps ? 1.0 : p.strain.p99);
@@ -266,7 +299,7 @@ struct Chain::Shop {
   }
 
   std::vector<Piece> make_all_pieces(const Build& b, const Derived& d) const {
-    auto all = make_pieces(*d.panels, b.foam.thickness_mm);
+    auto all = make_pieces(*d.panels);
     if (!d.form->plates) return all;
     for (const BuiltMark& mark : d.check->marks) add_cross(all, *d.panels, mark.at, mark.name);
     const auto holes = [&] { return d.form->plates->pipe.empty() ? std::vector<std::vector<Vec2>>{} : std::vector<std::vector<Vec2>>{d.form->plates->pipe}; };
@@ -288,9 +321,10 @@ Result<std::shared_ptr<const Chain>> Chain::load(const std::filesystem::path& da
   auto fitter = HeadFitter::load(data / "headform");
   if (!fitter) return tl::make_unexpected(fitter.error());
   shop.fitter = *fitter;
-  auto hoods = HoodMaker::load(data / "headform", shop.fitter);
+  auto hoods = WrapMaker::load(data / "headform", shop.fitter);
   if (!hoods) return tl::make_unexpected(hoods.error());
   shop.hoods = *hoods;
+  shop.maker = std::make_unique<FormShop>(shop.fitter, shop.hoods);
   auto busts = BustMaker::load(data / "headform");
   if (!busts) return tl::make_unexpected(busts.error());
   shop.busts = *busts;
@@ -308,11 +342,41 @@ Result<Headform> Chain::head_of(const TapeSheet& sheet) const {
   return shop_->fitter->fit(sheet.measures());
 }
 
+const PartForm* Form::of(int part) const {
+  for (const auto& p : parts)
+    if (p->part == part) return p.get();
+  return nullptr;
+}
+
 Result<void> Chain::check(const Build& build) const {
   if (auto good = check_build(build, shop_->materials, shop_->fitter->populations()); !good) return good;
   const std::lock_guard lock(shop_->door);
-  const auto blank = shop_->blank(build);
-  if (!blank) return tl::make_unexpected(blank.error());
+  for (const Part& p : build.parts)
+    if (std::holds_alternative<WrapSpec>(p.shape))
+      if (auto good = shop_->maker->try_wrap(p); !good) return good;
+  return {};
+}
+
+namespace {
+
+CheckKey check_key_of(const Build& b) { return {{b.tape.measures(), b.scan}, b.foam_head.neck_up_mm, b.foam_head.mirrored, b.built}; }
+
+}  // namespace
+
+Result<void> Chain::try_part(const Build& build, int id) const {
+  const Part* part = find_part(build, id);
+  if (part == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
+  if (auto good = check_part(*part); !good) return good;
+  const auto* wrap = std::get_if<WrapSpec>(&part->shape);
+  if (wrap != nullptr && !wrap->cards.empty()) return {};  // laying the tape anew takes its time; the chain tells
+  const std::lock_guard lock(shop_->door);
+  const CheckKey key = check_key_of(build);
+  const auto head = shop_->heads.get(key.head, [&] { return shop_->make_head(key.head, {}); });
+  if (!head) return {};  // the tapes are at fault, not the part
+  Derived d;
+  d.head = std::shared_ptr<const Headform>(*head, &(*head)->head);
+  const auto form = shop_->maker->form(stack_of(build, *part), shop_->worn(build, key, d), arm_of(build.tape), build.foam.thickness_mm);
+  if (!form) return tl::make_unexpected(form.error());
   return {};
 }
 
@@ -329,9 +393,8 @@ Derived Chain::derive(const Build& asked, const Progress& progress, const StageD
   };
   const auto run = [&] {
     const WearerMeasures wearer = b.tape.measures();
-    const HeadKey head_key{wearer, b.scan};
-    const CheckKey check_key{head_key, b.foam_head.neck_up_mm, b.foam_head.mirrored, b.built};
-    const auto head = shop.heads.get(head_key, [&] { return shop.make_head(head_key, progress.span(0.0, 0.02)); });
+    const CheckKey check_key = check_key_of(b);
+    const auto head = shop.heads.get(check_key.head, [&] { return shop.make_head(check_key.head, progress.span(0.0, 0.02)); });
     if (!head) return void(d.error = head.error());
     d.tapes = std::shared_ptr<const std::vector<TapePath>>(*head, &(*head)->tapes);
     const std::shared_ptr<const Headform> form_of_head(*head, &(*head)->head);
@@ -340,22 +403,22 @@ Derived Chain::derive(const Build& asked, const Progress& progress, const StageD
     d.check = (*checked)->plan, d.built = (*checked)->built, d.check_error = (*checked)->error;
     shop.list_telling(b, wearer, d);
     stage(d.head, Result<std::shared_ptr<const Headform>>(form_of_head));
-    if (b.making == Making::headform && b.foam_head.plan < 0) {
+    const bool bust = b.making == Making::headform;
+    if (bust && b.foam_head.plan < 0) {
       const auto plan = shop.plans_of_heads.get({check_key, b.foam_head, b.foam}, [&] { return shop.suggest_plan(b, d, progress.span(0.02, 0.3)); });
       if (!plan) return void(d.error = plan.error());
       b.foam_head.plan = **plan;
     }
-    const FormKey form_key{check_key, b.fit_to_built, b.making, b.foam_head, b.hood, b.seams, b.making == Making::headform ? b.foam.thickness_mm : 0.0};
-    const PanelKey panel_key{form_key, b.foam.thickness_mm};
-    if (!stage(d.form, shop.forms.get(form_key, [&] { return shop.make_form(b, d, progress.span(0.05, 0.3)); }))) return;
-    if (!stage(d.panels, shop.panels.get(panel_key, [&] { return make_panels(d.form->surface, shop.panel_options(b), progress.span(0.3, 0.85)); }))) return;
-    if (!stage(d.pieces, shop.pieces.get(panel_key, [&]() -> Result<std::vector<Piece>> { return shop.make_all_pieces(b, d); }))) return;
+    const auto form = bust ? shop.bust_forms.get({check_key, b.foam_head, b.foam.thickness_mm}, [&] { return shop.make_bust(b, d); }) : shop.make_parts(b, check_key, d, progress.span(0.05, 0.3));
+    if (!stage(d.form, form)) return;
+    if (!stage(d.panels, shop.make_panel_sets(*d.form, progress.span(0.3, 0.85)))) return;
+    if (!stage(d.pieces, shop.pieces.get({d.panels, d.form}, [&]() -> Result<std::vector<Piece>> { return shop.make_all_pieces(b, d); }))) return;
     NestOptions nesting;
     nesting.gap_mm = b.foam.gap_mm;
-    if (!stage(d.layout, shop.layouts.get({panel_key, b.foam.sheet, b.foam.gap_mm}, [&] { return nest(*d.pieces, b.foam.sheet, nesting, progress.span(0.85, 0.98)); }))) return;
+    if (!stage(d.layout, shop.layouts.get({d.pieces, b.foam.sheet, b.foam.gap_mm}, [&] { return nest(*d.pieces, b.foam.sheet, nesting, progress.span(0.85, 0.98)); }))) return;
     WorkSize size{0, d.panels->seam_total_mm() / 1000.0, d.form->area_mm2 * 1e-6};
     for (const Piece& p : *d.pieces) size.pieces += p.copies;
-    stage(d.plan, shop.plans.get({panel_key, b.foam.foam, b.coat}, [&] { return plan_finishing(b.coat, b.foam.foam, size, shop.materials, shop.rules); }));
+    stage(d.plan, shop.plans.get({d.pieces, b.foam.foam, b.coat}, [&] { return plan_finishing(b.coat, b.foam.foam, size, shop.materials, shop.rules); }));
   };
   run();
   d.remarks = judge(b, d, shop.materials);

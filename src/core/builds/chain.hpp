@@ -3,22 +3,25 @@
 #include <memory>
 #include <optional>
 
-#include "core/builds/build.hpp"
+#include "core/builds/form_shop.hpp"
 #include "core/head/built_form.hpp"
 #include "core/head/tape_path.hpp"
 #include "core/head/telling.hpp"
 
 namespace awl {
 
-/// What is being made, with its seams cut into it: the hood over the wearer's head, or the headform itself.
-struct HoodForm {
-  SeamMesh surface;      ///< inner face of the foam; of a headform the outer face
-  bool surface_is_outside = false;
+/// What is being made, with its seams cut into it: all parts on the wearer's head, or the headform itself.
+struct Form {
+  std::vector<std::shared_ptr<const PartForm>> parts;  ///< one each, in the build's order; those that failed are left out
+  SeamMesh surface;                  ///< all of them as one
+  std::vector<FormSpan> spans;       ///< whose is what
+  bool is_headform = false;
   std::optional<NeckPlates> plates;  ///< of a headform
   int head_plan = -1;                ///< seam plan used for a headform
-  Clearance clearance;
-  double lower_girth_mm = 0.0;  ///< round the lowest border
+  Clearance clearance;               ///< of the part that falls shortest of its ease
+  double lower_girth_mm = 0.0;       ///< narrowest opening the head goes through; 0 without one
   double area_mm2 = 0.0;
+  const PartForm* of(int part) const;
 };
 
 /// What the chain has made of a build. A stage that failed, and those behind it, are null.
@@ -31,7 +34,8 @@ struct Derived {
   std::shared_ptr<const CheckPlan> check;   ///< what to measure on the headform as built
   std::shared_ptr<const BuiltForm> built;   ///< what that says; null while nothing was read
   std::optional<Error> check_error;         ///< a reading that cannot be of this form; the chain goes on without the check
-  std::shared_ptr<const HoodForm> form;
+  std::shared_ptr<const Form> form;
+  std::vector<Error> part_errors;           ///< parts that could not be made, with their places; the others go on without them
   std::shared_ptr<const PanelSet> panels;
   std::shared_ptr<const std::vector<Piece>> pieces;
   std::shared_ptr<const Layout> layout;
@@ -57,6 +61,9 @@ class Chain {
 
   /// The headform of measures that are not the build's: another wearer, another date. Errors: those of HeadFitter::fit.
   Result<Headform> head_of(const TapeSheet& sheet) const;
+
+  /// Whether one part of a build can be made on its wearer, with the sentence if not. Waits for a derivation under way.
+  Result<void> try_part(const Build& build, int part) const;
 
   /// check_build and whether the hood's edges leave anything.
   Result<void> check(const Build& build) const;

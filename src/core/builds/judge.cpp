@@ -8,6 +8,23 @@ namespace {
 
 std::string percent(double e) { return fixed(100.0 * e, 1) + " %"; }
 
+/// What cuts a part finer, by its source.
+std::vector<Remedy> finer_cuts(const Build& build, int id) {
+  const Part* part = find_part(build, id);
+  if (part == nullptr) return {};
+  const std::string number = std::to_string(id);
+  if (std::holds_alternative<WrapSpec>(part->shape)) {
+    if (!part->seams.belt) return {{"Add a belt seam over the ears", "set-belt on " + number}};
+    if (part->seams.preset != SeamPreset::gores) return {{"Cut it in four gores a side", "set-gores 4 " + number}};
+    if (part->seams.gores_per_side < 8) return {{"Cut one more gore a side", "set-gores " + std::to_string(part->seams.gores_per_side + 1) + " " + number}};
+  }
+  if (const auto* rings = std::get_if<RingsSpec>(&part->shape); rings != nullptr && rings->pieces_round < 16)
+    return {{"Cut it in more pieces round", "turn " + number + " pieces " + std::to_string(rings->pieces_round < 2 ? 2 : rings->pieces_round + 2)}};
+  if (const auto* sweep = std::get_if<SweepSpec>(&part->shape); sweep != nullptr && sweep->strips < 8) return {{"Cut it in one more strip", "turn " + number + " strips " + std::to_string(sweep->strips + 1)}};
+  if (const auto* import = std::get_if<ImportSpec>(&part->shape); import != nullptr && import->belts < 12) return {{"Add a level seam", "turn " + number + " belts " + std::to_string(import->belts + 1)}};
+  return {};
+}
+
 /// The panel that is worst off, if it is beyond what the foam bears.
 void judge_strain(const Build& build, const Derived& d, const Materials& materials, std::vector<Remark>& remarks) {
   const auto foam = materials.foam(build.foam.foam);
@@ -28,28 +45,54 @@ void judge_strain(const Build& build, const Derived& d, const Materials& materia
   if (!build.foam.heated && worst->strain.p99 <= foam->strain_heated) r.remedies.push_back({"Stretch the pieces with heat", "set-heated on"});
   else if (build.making == Making::headform) {
     if (d.form->head_plan + 1 < plans) r.remedies.push_back({"Take the plan with more pieces", "set-head-plan " + std::to_string(d.form->head_plan + 1)});
-  } else if (!build.seams.belt) r.remedies.push_back({"Add a belt seam over the ears", "set-belt on"});
-  else if (build.seams.preset != SeamPreset::gores) r.remedies.push_back({"Cut it in four gores a side", "set-gores 4"});
-  else if (build.seams.gores_per_side < 8) r.remedies.push_back({"Cut one more gore a side", "set-gores " + std::to_string(build.seams.gores_per_side + 1)});
+  } else r.remedies = finer_cuts(build, d.form->parts[worst->part]->part);
   remarks.push_back(std::move(r));
 }
 
 void judge_opening(const Build& build, const Derived& d, std::vector<Remark>& remarks) {
-  if (!d.form || !d.head || build.making != Making::hood) return;
+  if (!d.form || !d.head || build.making != Making::parts) return;
   const double head_mm = d.head->reading(MeasureId::HC).reads_mm;
-  if (d.form->lower_girth_mm >= head_mm) return;
-  Remark r{"form.opening", Severity::warning, "form/edge", {}, d.form->lower_girth_mm, head_mm, {}};
-  r.sentence = "The lower opening is " + format_length(d.form->lower_girth_mm, build.shown) + " round and does not pass over a head of " +
-               format_length(head_mm, build.shown) + ": leave the centre line open at the back below the belt, and lace it.";
-  r.remedies.push_back({"Take the open-face edge", "set-edge open-face"});
-  remarks.push_back(std::move(r));
+  for (const auto& form : d.form->parts) {
+    const Part* part = find_part(build, form->part);
+    if (part == nullptr || form->lower_girth_mm <= 0.0 || form->lower_girth_mm >= head_mm) continue;
+    const std::string number = std::to_string(form->part);
+    const bool wrap = std::holds_alternative<WrapSpec>(part->shape);
+    Remark r{"form.opening", Severity::warning, wrap ? "parts/" + number + "/up" : "parts/" + number + "/ring1.grow", {}, form->lower_girth_mm, head_mm, {}};
+    const std::string of = d.form->parts.size() > 1 ? "The lower opening of the " + form->name : "The lower opening";
+    r.sentence = of + " is " + format_length(form->lower_girth_mm, build.shown) + " round and does not pass over a head of " + format_length(head_mm, build.shown) + ": ";
+    if (wrap && std::get<WrapSpec>(part->shape).edge == WrapEdge::neck_piece) r.severity = Severity::note, r.sentence += "leave it open at the back, and lace it.";
+    else if (wrap) r.sentence += "leave the centre line open at the back below the belt, and lace it.", r.remedies.push_back({"Take the open-face edge", "set-edge open-face " + number});
+    else r.sentence += "make it larger.", r.remedies.push_back({"Grow its lower edge", "turn " + number + " ring1.grow " + fixed(std::get<RingsSpec>(part->shape).rings[0].grow_mm + std::ceil((head_mm - form->lower_girth_mm) / 6.2832) + 1.0, 0)});
+    remarks.push_back(std::move(r));
+  }
 }
 
+/// Where a part comes nearer to the head than its ease; of rings only where it would press.
 void judge_clearance(const Build& build, const Derived& d, std::vector<Remark>& remarks) {
-  if (!d.form || build.making != Making::hood || d.form->clearance.least_mm >= 0.95 * build.hood.ease_mm()) return;
-  remarks.push_back({"form.clearance", Severity::warning, "form/ease",
-                     "The hood comes as near as " + fixed(d.form->clearance.least_mm, 1) + " mm to the head where " + fixed(build.hood.ease_mm(), 1) + " mm was asked.",
-                     d.form->clearance.least_mm, build.hood.ease_mm(), {}});
+  if (!d.form || build.making != Making::parts) return;
+  for (const auto& form : d.form->parts) {
+    const Part* part = find_part(build, form->part);
+    if (part == nullptr || form->ease_mm <= 0.0) continue;
+    const bool rings = std::holds_alternative<RingsSpec>(part->shape);
+    if (form->clearance.least_mm >= (rings ? 0.35 : 0.95) * form->ease_mm) continue;
+    Remark r{"form.clearance", Severity::warning, "parts/" + std::to_string(form->part) + (rings ? "/ease" : "/padding"),
+             "The " + form->name + " comes as near as " + fixed(form->clearance.least_mm, 1) + " mm to the head where " + fixed(form->ease_mm, 1) + " mm was asked.", form->clearance.least_mm, form->ease_mm, {}};
+    const double more = form->ease_mm + std::ceil(0.6 * form->ease_mm - form->clearance.least_mm);
+    if (rings && more <= 40.0) r.remedies.push_back({"Give it more room", "turn " + std::to_string(form->part) + " ease " + fixed(more, 0)});
+    remarks.push_back(std::move(r));
+  }
+}
+
+/// What sources said of their own forms, and parts that could not be made.
+void judge_parts(const Derived& d, std::vector<Remark>& remarks) {
+  for (const Error& e : d.part_errors) remarks.push_back({"form.part", Severity::stop, e.where, e.text, {}, {}, {}});
+  if (!d.form) return;
+  for (const auto& form : d.form->parts)
+    for (Remark r : form->remarks) {
+      const auto slash = r.where.find('/');
+      r.where = "parts/" + std::to_string(form->part) + (slash == std::string::npos ? "" : r.where.substr(slash));
+      remarks.push_back(std::move(r));
+    }
 }
 
 /// How far a flaw pushes a part off the wearer, for comparing with the padding.
@@ -65,12 +108,14 @@ void judge_built_form(const Build& build, const Derived& d, std::vector<Remark>&
   if (!d.built) return;
   for (const std::string& id : d.built->doubted)
     remarks.push_back({"check.doubted", Severity::warning, "check/" + id, "The distance " + id + " does not go with the others on the check sheet; it is left out until it is read again.", {}, {}, {{"Read it again", "edit-check " + id}}});
-  double wide_mm = 0.0;
+  double wide_mm = 0.0, padding_mm = 0.0;
+  for (const Part& p : build.parts)
+    if (const auto* wrap = std::get_if<WrapSpec>(&p.shape)) padding_mm = padding_mm == 0.0 ? wrap->padding_mm : std::min(padding_mm, wrap->padding_mm);
   for (const Finding& f : d.built->findings) {
     const bool tilts = f.flaw == Flaw::twist || f.flaw == Flaw::lean_side || f.flaw == Flaw::lean_forward;
     if (f.flaw == Flaw::left || f.flaw == Flaw::right) wide_mm += f.amount;
     if (f.flaw == Flaw::size) wide_mm += 0.01 * f.amount * d.head->reading(MeasureId::HB).reads_mm;
-    const bool forgiven = !tilts && push_mm(f) <= 0.5 * build.hood.padding_mm;
+    const bool forgiven = !tilts && push_mm(f) <= 0.5 * padding_mm;
     const std::string matter = build.fit_to_built && !tilts ? " The build follows it." : tilts ? " It does not change the size; it turns what is marked from the foot." : forgiven ? " The padding forgives it." : " A close fit does not forgive it.";
     remarks.push_back({"check.built", build.fit_to_built || forgiven || tilts ? Severity::note : Severity::warning, "check", f.sentence + matter + " " + f.remedy, f.amount, f.sd, {}});
   }
@@ -82,11 +127,32 @@ void judge_built_form(const Build& build, const Derived& d, std::vector<Remark>&
   remarks.push_back(std::move(r));
 }
 
-void judge_panels(const Derived& d, std::vector<Remark>& remarks) {
+/// Once comparing has begun: sides that were never looked at. Looking only at the front costs a rebuilt back.
+void judge_looks(const Build& build, std::vector<Remark>& remarks) {
+  if (build.compared.empty() && build.references.empty()) return;
+  std::string missing;
+  int count = 0;
+  for (int i = 0; i < kLooks; ++i)
+    if (build.compared.count(static_cast<LookFrom>(i)) == 0) missing += (count++ > 0 ? ", " : "") + std::string(name_of(static_cast<LookFrom>(i)));
+  if (count == 0) return;
+  remarks.push_back({"form.unseen", Severity::note, "parts/compare", "Not compared yet from the " + missing + ". Turn it and look before cutting.", static_cast<double>(kLooks - count), static_cast<double>(kLooks), {}});
+}
+
+/// Acts that split a piece which lies over itself.
+std::vector<Remedy> splits(const Build& build, int id) {
+  const Part* part = find_part(build, id);
+  if (part == nullptr) return {};
+  const std::string number = std::to_string(id);
+  if (const auto* rings = std::get_if<RingsSpec>(&part->shape); rings != nullptr && !rings->brim.halves && rings->brim.any()) return {{"Cut the brim in halves", "turn " + number + " brim.halves 1"}};
+  if (const auto* sweep = std::get_if<SweepSpec>(&part->shape); sweep != nullptr && sweep->lengths < 6) return {{"Cut it in one more length", "turn " + number + " lengths " + std::to_string(sweep->lengths + 1)}};
+  return finer_cuts(build, id);
+}
+
+void judge_panels(const Build& build, const Derived& d, std::vector<Remark>& remarks) {
   if (!d.panels) return;
   for (const Panel& p : d.panels->panels)
-    if (p.overlaps || p.flipped > 0)
-      remarks.push_back({"seam.overlap", Severity::stop, "panels/" + p.name, "The panel " + p.name + " lies over itself when laid flat: split it.", {}, {}, {}});
+    if (!p.mirror_of && (p.overlaps || p.flipped > 0))
+      remarks.push_back({"seam.overlap", Severity::stop, "panels/" + p.name, "The panel " + p.name + " lies over itself when laid flat: split it.", {}, {}, d.form ? splits(build, d.form->parts[p.part]->part) : std::vector<Remedy>{}});
 }
 
 }  // namespace
@@ -96,9 +162,11 @@ std::vector<Remark> judge(const Build& build, const Derived& d, const Materials&
   if (d.head) remarks = d.head->remarks;
   for (Remark& r : judge_sheet(build.tape, build.extras)) remarks.push_back(std::move(r));
   judge_built_form(build, d, remarks);
+  judge_parts(d, remarks);
+  judge_looks(build, remarks);
   judge_clearance(build, d, remarks);
   judge_opening(build, d, remarks);
-  judge_panels(d, remarks);
+  judge_panels(build, d, remarks);
   judge_strain(build, d, materials, remarks);
   if (d.plan) remarks.insert(remarks.end(), d.plan->remarks.begin(), d.plan->remarks.end());
   if (d.error && d.error->code != Errc::cancelled)

@@ -72,9 +72,9 @@ Result<std::shared_ptr<const BustMaker>> BustMaker::load(const std::filesystem::
   return std::shared_ptr<const BustMaker>(maker);
 }
 
-Result<HoodBlank> BustMaker::blank(const FoamHeadSpec& spec) const {
+Result<HalfBlank> BustMaker::blank(const FoamHeadSpec& spec) const {
   if (auto good = check_foam_head(spec); !good) return tl::make_unexpected(good.error());
-  HoodBlank blank{half_, {}};
+  HalfBlank blank{half_, {}, {}};
   EdgeLabels held = mirror_line(blank.half);
   // A little over the foot's rounded edge, so that the cut is clean.
   const double level = kFootMm + spec.neck_up_mm + 8.0;

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/form/hood.hpp"
+#include "core/form/wrap.hpp"
 
 namespace awl {
 
@@ -30,7 +30,7 @@ class BustMaker {
   static Result<std::shared_ptr<const BustMaker>> load(const std::filesystem::path& folder);
 
   /// The x >= 0 half cut off level at the neck. Errors: those of check_foam_head.
-  Result<HoodBlank> blank(const FoamHeadSpec& spec) const;
+  Result<HalfBlank> blank(const FoamHeadSpec& spec) const;
   static Riders riders(const std::vector<Vec3>& places, std::vector<int> twin_of);
 
  private:

@@ -4,6 +4,8 @@
 #include <cmath>
 #include <unordered_map>
 
+#include "core/base/parallel.hpp"
+
 namespace awl {
 namespace {
 
@@ -101,6 +103,106 @@ Result<Mesh> iso_surface(const Grid& grid, const std::function<double(const Vec3
     for (int y = 0; y < ny; ++y)
       for (int x = 0; x < nx; ++x) marcher.cell(x, y, z);
   return marcher.take();
+}
+
+Result<Mesh> distance_surface(const Grid& grid, const std::function<double(const Vec3&)>& distance, const Progress& progress,
+                              const std::function<double(const Vec3&)>& wanted_at, DistanceBand* band) {
+  constexpr int kBlock = 4;
+  const auto [nx, ny, nz] = grid.cells;
+  const int bx = (nx + kBlock - 1) / kBlock, by = (ny + kBlock - 1) / kBlock, bz = (nz + kBlock - 1) / kBlock;
+  const auto corner = [&](int x, int y, int z) { return static_cast<std::size_t>((z * (ny + 1) + y) * (nx + 1) + x); };
+  std::vector<float> values(corner(nx, ny, nz) + 1, 0.0f);
+  std::vector<char> near_block(static_cast<std::size_t>(bx) * by * bz, 0), exact(values.size(), 0);
+  const double reach = 0.5 * std::sqrt(3.0) * kBlock * grid.cell_mm * 1.01;
+  std::vector<float> middles(near_block.size());
+  parallel_for(bz, [&](int z) {
+    for (int y = 0; y < by; ++y)
+      for (int x = 0; x < bx; ++x) {
+        const std::size_t b = (static_cast<std::size_t>(z) * by + y) * bx + x;
+        const Vec3 middle = grid.low + grid.cell_mm * kBlock * Vec3(x + 0.5, y + 0.5, z + 0.5);
+        middles[b] = 1e9f;
+        if (wanted_at && wanted_at(middle) < 0.0) continue;
+        middles[b] = static_cast<float>(distance(middle));
+        near_block[b] = std::abs(middles[b]) <= reach ? 1 : 0;
+      }
+  });
+  if (!progress.keep_going(0.3)) return fail(Errc::cancelled, "Stopped.");
+  const auto each_corner = [&](int x, int y, int z, auto&& visit) {
+    for (int k = z * kBlock; k <= std::min(nz, (z + 1) * kBlock); ++k)
+      for (int j = y * kBlock; j <= std::min(ny, (y + 1) * kBlock); ++j)
+        for (int i = x * kBlock; i <= std::min(nx, (x + 1) * kBlock); ++i) visit(corner(i, j, k), i, j, k);
+  };
+  std::vector<std::array<int, 3>> wanted;
+  for (int pass = 0; pass < 2; ++pass)
+    for (int z = 0; z < bz; ++z)
+      for (int y = 0; y < by; ++y)
+        for (int x = 0; x < bx; ++x) {
+          const std::size_t b = (static_cast<std::size_t>(z) * by + y) * bx + x;
+          if ((near_block[b] != 0) != (pass == 0)) continue;
+          each_corner(x, y, z, [&](std::size_t c, int i, int j, int k) {
+            if (exact[c] != 0) return;
+            if (pass == 1) return void(values[c] = middles[b]);  // only its sign matters
+            exact[c] = 1;
+            wanted.push_back({i, j, k});
+          });
+        }
+  constexpr int kSlices = 64;
+  parallel_for(kSlices, [&](int slice) {
+    for (std::size_t i = slice * wanted.size() / kSlices; i < (slice + 1) * wanted.size() / kSlices; ++i) {
+      const auto [x, y, z] = wanted[i];
+      values[corner(x, y, z)] = static_cast<float>(distance(grid.low + grid.cell_mm * Vec3(x, y, z)));
+    }
+  });
+  if (!progress.keep_going(0.9)) return fail(Errc::cancelled, "Stopped.");
+  if (band != nullptr) band->grid_ = grid, band->values_ = values, band->exact_ = exact;
+  Marcher marcher(grid, std::move(values));
+  for (int z = 0; z < bz; ++z)
+    for (int y = 0; y < by; ++y)
+      for (int x = 0; x < bx; ++x) {
+        if (near_block[(static_cast<std::size_t>(z) * by + y) * bx + x] == 0) continue;
+        for (int k = z * kBlock; k < std::min(nz, (z + 1) * kBlock); ++k)
+          for (int j = y * kBlock; j < std::min(ny, (y + 1) * kBlock); ++j)
+            for (int i = x * kBlock; i < std::min(nx, (x + 1) * kBlock); ++i) marcher.cell(i, j, k);
+      }
+  return marcher.take();
+}
+
+std::optional<double> DistanceBand::at(const Vec3& p) const {
+  const Vec3 q = (p - grid_.low) / grid_.cell_mm;
+  int i[3];
+  double f[3];
+  for (int k = 0; k < 3; ++k) {
+    if (q[k] < -1e-9 || q[k] > grid_.cells[k]) return std::nullopt;
+    i[k] = std::clamp(static_cast<int>(std::floor(q[k])), 0, grid_.cells[k] - 1);
+    f[k] = q[k] - i[k];
+  }
+  double sum = 0.0;
+  for (int c = 0; c < 8; ++c) {
+    const int x = i[0] + (c & 1), y = i[1] + ((c >> 1) & 1), z = i[2] + ((c >> 2) & 1);
+    const std::size_t at = static_cast<std::size_t>((z * (grid_.cells[1] + 1) + y) * (grid_.cells[0] + 1) + x);
+    if (exact_[at] == 0) return std::nullopt;
+    sum += ((c & 1) ? f[0] : 1 - f[0]) * (((c >> 1) & 1) ? f[1] : 1 - f[1]) * (((c >> 2) & 1) ? f[2] : 1 - f[2]) * values_[at];
+  }
+  return sum;
+}
+
+std::optional<Vec3> DistanceBand::onto(Vec3 p, bool keep_x) const {
+  const double h = 0.25 * grid_.cell_mm;
+  for (int step = 0; step < 2; ++step) {
+    const auto d = at(p);
+    if (!d) return std::nullopt;
+    Vec3 slope = Vec3::Zero();
+    for (int k = keep_x ? 1 : 0; k < 3; ++k) {
+      const auto up = at(p + h * Vec3::Unit(k)), down = at(p - h * Vec3::Unit(k));
+      // On the grid's own side there is no step outwards: one-sided there.
+      if (!up && !down) return std::nullopt;
+      slope[k] = up && down ? (*up - *down) / (2.0 * h) : up ? (*up - *d) / h : (*d - *down) / h;
+    }
+    const double steep = slope.squaredNorm();
+    if (steep < 0.05) return std::nullopt;
+    p -= *d / steep * slope;
+  }
+  return p;
 }
 
 }  // namespace awl

@@ -35,21 +35,44 @@ Mesh offset_by_planes(const Mesh& mesh, double h_mm) {
   return out;
 }
 
-Mesh thickened(const Mesh& surface, double mm) {
-  const Mesh other = offset_by_planes(surface, mm);
-  const Mesh& inner = mm > 0.0 ? surface : other;
-  const Mesh& outer = mm > 0.0 ? other : surface;
-  const int n = static_cast<int>(surface.vertices.size());
+Mesh sheet_offset(const Mesh& mesh, const std::vector<double>& by_mm) {
+  constexpr double kMitre = 2.5;
+  auto step = plane_offset(mesh, 1.0);
+  for (std::size_t v = 0; v < step.size(); ++v) step[v] *= by_mm[v] * std::min(1.0, kMitre / std::max(step[v].norm(), 1e-9));
+  Mesh face = mesh;
+  for (int round = 0; round < 8; ++round) {
+    for (std::size_t v = 0; v < step.size(); ++v) face.vertices[v] = mesh.vertices[v] + step[v];
+    std::vector<char> tight(step.size(), 0);
+    bool any = false;
+    for (const Tri& t : mesh.triangles) {
+      const Vec3 was = area_vector(mesh, t), now = area_vector(face, t);
+      if (now.dot(was) > 0.02 * was.squaredNorm()) continue;
+      for (const int w : t) tight[w] = 1, any = true;
+    }
+    if (!any) break;
+    for (std::size_t v = 0; v < step.size(); ++v)
+      if (tight[v]) step[v] *= 0.6;
+  }
+  return face;
+}
+
+Mesh solid_between(const Mesh& outer, const Mesh& inner) {
+  const int n = static_cast<int>(outer.vertices.size());
   Mesh solid = outer;
   solid.vertices.insert(solid.vertices.end(), inner.vertices.begin(), inner.vertices.end());
   for (const Tri& t : inner.triangles) solid.triangles.push_back({t[0] + n, t[2] + n, t[1] + n});
-  for (const auto& loop : border_loops(surface))
+  for (const auto& loop : border_loops(outer))
     for (std::size_t i = 0; i < loop.size(); ++i) {
       const int a = loop[i], b = loop[(i + 1) % loop.size()];
       solid.triangles.push_back({b, a, a + n});
       solid.triangles.push_back({b, a + n, b + n});
     }
   return solid;
+}
+
+Mesh thickened(const Mesh& surface, double mm) {
+  const Mesh other = offset_by_planes(surface, mm);
+  return mm > 0.0 ? solid_between(other, surface) : solid_between(surface, other);
 }
 
 }  // namespace awl

@@ -45,20 +45,44 @@ Vec2 polygon_centre(const std::vector<Vec2>& outline) {
   return sum / (3.0 * twice);
 }
 
-std::vector<std::vector<Vec2>> offset_polygon(const std::vector<Vec2>& outline, double by_mm) {
-  constexpr double kUnits = 1000.0;
+namespace {
+
+constexpr double kUnits = 1000.0;
+
+ClipperLib::Path path_of(const std::vector<Vec2>& ring) {
   ClipperLib::Path path;
-  for (const Vec2& p : outline) path.push_back({std::llround(p.x() * kUnits), std::llround(p.y() * kUnits)});
+  for (const Vec2& p : ring) path.push_back({std::llround(p.x() * kUnits), std::llround(p.y() * kUnits)});
+  return path;
+}
+
+std::vector<Vec2> ring_of(const ClipperLib::Path& path) {
+  std::vector<Vec2> ring;
+  for (const auto& p : path) ring.push_back(Vec2(static_cast<double>(p.X), static_cast<double>(p.Y)) / kUnits);
+  return ring;
+}
+
+}  // namespace
+
+std::vector<std::vector<Vec2>> offset_polygon(const std::vector<Vec2>& outline, double by_mm) {
   ClipperLib::ClipperOffset offset(2.0, 0.1 * kUnits);
-  offset.AddPath(path, ClipperLib::jtRound, ClipperLib::etClosedPolygon);
+  offset.AddPath(path_of(outline), ClipperLib::jtRound, ClipperLib::etClosedPolygon);
   ClipperLib::Paths out;
   offset.Execute(out, by_mm * kUnits);
   std::vector<std::vector<Vec2>> result;
-  for (const auto& ring : out) {
-    result.emplace_back();
-    for (const auto& p : ring) result.back().push_back(Vec2(static_cast<double>(p.X), static_cast<double>(p.Y)) / kUnits);
-  }
+  for (const auto& ring : out) result.push_back(ring_of(ring));
   return result;
+}
+
+std::vector<Vec2> without(const std::vector<Vec2>& outline, const std::vector<std::vector<Vec2>>& cut) {
+  ClipperLib::Clipper clipper;
+  clipper.AddPath(path_of(outline), ClipperLib::ptSubject, true);
+  for (const auto& ring : cut) clipper.AddPath(path_of(ring), ClipperLib::ptClip, true);
+  ClipperLib::Paths out;
+  clipper.Execute(ClipperLib::ctDifference, out, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
+  std::vector<Vec2> best;
+  for (const auto& path : out)
+    if (auto ring = ring_of(path); best.empty() || signed_area_mm2(ring) > signed_area_mm2(best)) best = std::move(ring);
+  return best.empty() || signed_area_mm2(best) <= 0.0 ? std::vector<Vec2>{} : best;
 }
 
 }  // namespace awl

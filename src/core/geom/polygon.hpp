@@ -15,4 +15,8 @@ Vec2 polygon_centre(const std::vector<Vec2>& outline);
 /// Accuracy: 1/1000 mm (Clipper).
 std::vector<std::vector<Vec2>> offset_polygon(const std::vector<Vec2>& outline, double by_mm);
 
+/// What is left of an outline when others are cut out of it: its largest piece; nothing if none is left.
+/// Accuracy: 1/1000 mm (Clipper).
+std::vector<Vec2> without(const std::vector<Vec2>& outline, const std::vector<std::vector<Vec2>>& cut);
+
 }  // namespace awl

@@ -5,6 +5,8 @@
 #include <cmath>
 #include <set>
 
+#include "core/base/parallel.hpp"
+
 namespace awl {
 namespace {
 
@@ -36,6 +38,19 @@ class Remesher {
     border_.assign(mesh_.vertices.size(), 0);
     for (const auto& e : topo_.edges)
       if (e.right < 0) border_[e.a] = border_[e.b] = 1;
+  }
+
+  int kind(int v) const { return goal_.border_kind ? goal_.border_kind(at(v)) : 0; }
+
+  /// A border vertex where borders of two kinds meet.
+  bool is_corner(int v) const {
+    if (!goal_.border_kind) return false;
+    for (const int f : topo_.faces_round[v])
+      for (const int e : topo_.edges_of[f]) {
+        const auto& edge = topo_.edges[e];
+        if (edge.right < 0 && (edge.a == v || edge.b == v) && kind(edge.a == v ? edge.b : edge.a) != kind(v)) return true;
+      }
+    return false;
   }
 
   /// Edge numbers for which `score` is positive, largest score first.
@@ -72,17 +87,20 @@ class Remesher {
     return any;
   }
 
-  std::set<int> ring(int v) const {
-    std::set<int> around;
+  /// Neighbours in rising order.
+  std::vector<int> ring(int v) const {
+    std::vector<int> around;
     for (const int f : topo_.faces_round[v])
       for (const int w : mesh_.triangles[f])
-        if (w != v) around.insert(w);
+        if (w != v) around.push_back(w);
+    std::sort(around.begin(), around.end());
+    around.erase(std::unique(around.begin(), around.end()), around.end());
     return around;
   }
 
   /// Topology stays a surface, normals do not turn, no edge becomes too long.
   bool may_collapse(int gone, int kept, const Topology::Edge& edge) const {
-    if (border_[gone] && !(border_[kept] && edge.right < 0)) return false;
+    if (border_[gone] && (!(border_[kept] && edge.right < 0) || is_corner(gone))) return false;
     const auto a = ring(gone), b = ring(kept);
     std::vector<int> both;
     std::set_intersection(a.begin(), a.end(), b.begin(), b.end(), std::back_inserter(both));
@@ -156,7 +174,7 @@ class Remesher {
       if (!((t[0] == a && t[1] == b) || (t[1] == a && t[2] == b) || (t[2] == a && t[0] == b))) std::swap(a, b);
       const int c = opposite(edge.left, edge), d = opposite(edge.right, edge);
       const auto near = ring(c);
-      if (near.count(d) != 0 || made.count({std::min(c, d), std::max(c, d)}) != 0) continue;
+      if (std::binary_search(near.begin(), near.end(), d) || made.count({std::min(c, d), std::max(c, d)}) != 0) continue;
       const Vec3 n1 = area_vector(mesh_, {a, b, c}), n2 = area_vector(mesh_, {b, a, d});
       const Vec3 m1 = area_vector(mesh_, {c, d, b}), m2 = area_vector(mesh_, {d, c, a});
       if (n1.dot(n2) < 0.7 * n1.norm() * n2.norm() || m1.dot(m2) < 0.7 * m1.norm() * m2.norm() || m1.dot(n1) <= 0 || m2.dot(n1) <= 0) continue;
@@ -187,10 +205,11 @@ class Remesher {
     find_borders();
     const auto normals = vertex_normals(mesh_);
     std::vector<Vec3> moved(mesh_.vertices.size());
-    for (int v = 0; v < static_cast<int>(moved.size()); ++v) {
+    constexpr int kSlices = 32;
+    const auto move = [&](int v) {
       if (border_[v]) {
-        moved[v] = goal_.project(border_middle(v), true);
-        continue;
+        moved[v] = is_corner(v) ? at(v) : goal_.project(border_middle(v), true);
+        return;
       }
       Vec3 sum = Vec3::Zero();
       double weight = 0.0;
@@ -203,7 +222,11 @@ class Remesher {
       Vec3 step = sum / weight - at(v);
       step -= normals[v].dot(step) * normals[v];
       moved[v] = goal_.project(at(v) + 0.8 * step, false);
-    }
+    };
+    const std::size_t n = moved.size();
+    parallel_for(kSlices, [&](int slice) {
+      for (std::size_t v = slice * n / kSlices; v < (slice + 1) * n / kSlices; ++v) move(static_cast<int>(v));
+    });
     mesh_.vertices = std::move(moved);
   }
 

@@ -31,9 +31,54 @@ Json to_json(const TapeSheet& sheet) {
   return {{"people", sheet.people}, {"day", sheet.day.iso()}, {"by", sheet.by}, {"head", head}, {"body_mm", body}, {"accepted", accepted}};
 }
 
+Json outline_to_json(const std::vector<CurvePoint>& outline) {
+  Json points = Json::array();
+  for (const CurvePoint& p : outline) points.push_back({p.at.x(), p.at.y(), p.corner});
+  return points;
+}
+
+/// Dials by their ids; a choice by its word, so that a later order of choices changes no file.
+Json dials_to_json(Part part) {
+  Json dials = Json::object();
+  for (const Dial& d : dials_of(part)) {
+    if (d.facts.kind == DialKind::choice) dials[d.facts.id] = dial_text(d.facts, d.value());
+    else dials[d.facts.id] = d.value();
+  }
+  return dials;
+}
+
+std::string picture_entry(LookFrom look) { return std::string("picture-") + name_of(look); }
+std::string mesh_entry(int part) { return "part-" + std::to_string(part) + ".ply"; }
+
+Json part_to_json(const Part& part) {
+  Json j = {{"id", part.id}, {"name", part.name}, {"kind", kind_of(part.shape)}, {"on", part.on}, {"thickness_mm", part.thickness_mm}};
+  if (const auto* rings = std::get_if<RingsSpec>(&part.shape)) j["rings"] = rings->rings.size();
+  if (const auto* wrap = std::get_if<WrapSpec>(&part.shape)) {
+    const SeamSpec& s = part.seams;
+    j["cards"] = wrap->cards.size();
+    j["seams"] = {{"preset", name_of(s.preset)}, {"gores_per_side", s.gores_per_side}, {"middle_mm", s.middle_mm}, {"belt", s.belt}, {"belt_up_mm", s.belt_up_mm}, {"stagger", s.stagger}};
+  }
+  if (const auto* plate = std::get_if<PlateSpec>(&part.shape)) {
+    j["holes"] = plate->holes.size(), j["on_fold"] = plate->on_fold, j["follows_face"] = plate->follows_face, j["upright"] = plate->upright;
+    j["layers"] = Json::array();
+    for (const PlateLayer& layer : plate->layers) j["layers"].push_back({{"outline", outline_to_json(layer.outline)}, {"holes", layer.holes}, {"bevel_deg", layer.bevel_deg}});
+  }
+  if (const auto* import = std::get_if<ImportSpec>(&part.shape)) {
+    j["file"] = import->file;
+    if (import->mesh) j["mesh"] = mesh_entry(part.id);
+  }
+  j["dials"] = dials_to_json(part);
+  return j;
+}
+
 Json to_json(const Build& b) {
   Json extras = Json::array();
   for (const Extra extra : b.extras) extras.push_back(code_of(extra));
+  Json parts = Json::array();
+  for (const Part& part : b.parts) parts.push_back(part_to_json(part));
+  Json references = Json::array(), compared = Json::array();
+  for (const Reference& r : b.references) references.push_back({{"from", name_of(r.look)}, {"file", r.file}, {"mm_per_pixel", r.mm_per_pixel}, {"origin_px", {r.origin_px.x(), r.origin_px.y()}}});
+  for (const LookFrom look : b.compared) compared.push_back(name_of(look));
   Json j = {
       {"format_version", kBuildFormat},
       {"name", b.name},
@@ -45,8 +90,9 @@ Json to_json(const Build& b) {
       {"foam_head", {{"neck_up_mm", b.foam_head.neck_up_mm}, {"pipe_mm", b.foam_head.pipe_mm}, {"mirrored", b.foam_head.mirrored}, {"plan", b.foam_head.plan}}},
       {"built_mm", b.built},
       {"fit_to_built", b.fit_to_built},
-      {"hood", {{"edge", name_of(b.hood.edge)}, {"hair_mm", b.hood.hair_mm}, {"padding_mm", b.hood.padding_mm}, {"edge_up_mm", b.hood.edge_up_mm}, {"face_wider_mm", b.hood.face_wider_mm}}},
-      {"seams", {{"preset", name_of(b.seams.preset)}, {"gores_per_side", b.seams.gores_per_side}, {"middle_mm", b.seams.middle_mm}, {"belt", b.seams.belt}, {"belt_up_mm", b.seams.belt_up_mm}}},
+      {"parts", parts},
+      {"references", references},
+      {"compared", compared},
       {"foam", {{"foam", b.foam.foam}, {"thickness_mm", b.foam.thickness_mm}, {"heated", b.foam.heated}, {"sheet_width_mm", b.foam.sheet.width_mm}, {"sheet_height_mm", b.foam.sheet.height_mm}, {"gap_mm", b.foam.gap_mm}}},
       {"coat", {{"glue", b.coat.glue}, {"seal", b.coat.seal}, {"paint", b.coat.paint}, {"clear", b.coat.clear}, {"fill_seams", b.coat.fill_seams}, {"heat_seal", b.coat.heat_seal},
                 {"start", b.coat.start.iso()}, {"due", b.coat.due.iso()}, {"hours_a_day", b.coat.hours_a_day}, {"opens_h", b.coat.opens_h}}},
@@ -90,14 +136,89 @@ void check_values(const TapeSheet& sheet) {
     if (auto good = check_possible(id, e.skin_mm(id)); !good) throw Refused{good.error()};
 }
 
+/// Format 2 knew one hood.
+void migrate_from_2(Json& j) {
+  const Json hood = j.at("hood");
+  Json seams = j.at("seams");
+  seams["stagger"] = false;
+  const std::map<std::string, std::string> words{{"skull-cap", "skull cap"}, {"open-face", "open-face hood"}, {"full-cowl", "full cowl"}};
+  const std::string edge = hood.at("edge");
+  if (words.count(edge) == 0) throw Refused{Error{Errc::unknown_name, "The hood's edge \"" + edge + "\" is not known.", "hood/edge"}};
+  j["parts"] = Json::array({{{"id", 1}, {"name", "hood"}, {"kind", "wrap"}, {"on", 0}, {"thickness_mm", 0.0}, {"cards", 0}, {"seams", seams},
+                             {"dials", {{"edge", words.at(edge)}, {"hair", hood.at("hair_mm")}, {"padding", hood.at("padding_mm")}, {"up", hood.at("edge_up_mm")}, {"face", hood.at("face_wider_mm")}}}}});
+  j["references"] = Json::array(), j["compared"] = Json::array();
+  if (j.at("making") == "hood") j["making"] = name_of(Making::parts);
+}
+
+std::vector<CurvePoint> outline_from(const Json& j) {
+  std::vector<CurvePoint> outline;
+  for (const Json& p : j) outline.push_back({Vec2(p.at(0).get<double>(), p.at(1).get<double>()), p.at(2).get<bool>()});
+  return outline;
+}
+
+/// The spec with as many rings, cards, layers and holes as it needs, before its dials are set.
+Shape empty_shape(const Json& j) {
+  const std::string kind = j.at("kind");
+  const auto counted = [&](const char* what) { return std::min<std::size_t>(j.at(what).get<std::size_t>(), 64); };
+  if (kind == "wrap") {
+    WrapSpec spec;
+    spec.cards.resize(counted("cards"));
+    return spec;
+  }
+  if (kind == "rings") {
+    RingsSpec spec;
+    spec.rings.resize(counted("rings")), spec.bands.resize(std::max<std::size_t>(spec.rings.size(), 1) - 1);
+    return spec;
+  }
+  if (kind == "plate") {
+    PlateSpec spec;
+    spec.holes.resize(counted("holes")), spec.on_fold = j.at("on_fold"), spec.follows_face = j.at("follows_face"), spec.upright = j.at("upright");
+    for (const Json& layer : j.at("layers")) spec.layers.push_back({outline_from(layer.at("outline")), layer.at("holes"), layer.at("bevel_deg")});
+    return spec;
+  }
+  if (kind == "sweep") return SweepSpec{};
+  if (kind == "tongue") return TongueSpec{};
+  if (kind == "limb") return LimbSpec{};
+  if (kind == "import") {
+    ImportSpec spec;
+    spec.file = j.at("file");
+    return spec;
+  }
+  throw Refused{Error{Errc::unknown_name, "A part of the kind \"" + kind + "\" is not known.", "parts"}};
+}
+
+Part part_from(const Json& j) {
+  Part part;
+  part.id = j.at("id"), part.name = j.at("name"), part.on = j.at("on"), part.thickness_mm = j.at("thickness_mm");
+  part.shape = empty_shape(j);
+  if (j.contains("seams")) {
+    const Json& s = j["seams"];
+    part.seams = {taken(seam_preset_from(s.at("preset"))), s.at("gores_per_side"), s.at("middle_mm"), s.at("belt"), s.at("belt_up_mm"), s.at("stagger")};
+  }
+  const Json& dials = j.at("dials");
+  for (const Dial& d : dials_of(part)) {
+    if (!dials.contains(d.facts.id)) continue;  // made later than the file: its usual value
+    const Json& value = dials[d.facts.id];
+    if (d.facts.kind != DialKind::choice) {
+      d.turn(value.get<double>());
+      continue;
+    }
+    const auto& words = d.facts.options;
+    const auto at = std::find(words.begin(), words.end(), value.get<std::string>());
+    if (at == words.end()) throw Refused{Error{Errc::unknown_name, d.facts.label + " cannot be \"" + value.get<std::string>() + "\".", "parts/" + std::to_string(part.id) + "/" + d.facts.id}};
+    d.turn(static_cast<double>(at - words.begin()));
+  }
+  if (auto good = check_part(part); !good) throw Refused{good.error()};
+  return part;
+}
+
 /// Format 1 knew one value a measure, of adults.
 void migrate_from_1(Json& j) {
   Json head = Json::object();
   for (const auto& [code, mm] : j.at("measures_mm").items()) head[code] = {{"first_mm", mm}};
   j["tape"] = {{"people", "adult"}, {"day", Day{}.iso()}, {"by", ""}, {"head", head}, {"body_mm", Json::object()}, {"accepted", Json::array()}};
   j["extras"] = Json::array();
-  const Build fresh;
-  j["making"] = name_of(fresh.making), j["built_mm"] = Json::object(), j["fit_to_built"] = false;
+  j["making"] = "hood", j["built_mm"] = Json::object(), j["fit_to_built"] = false;
   j["foam_head"] = {{"neck_up_mm", 0.0}, {"pipe_mm", 0.0}, {"mirrored", true}, {"plan", -1}};
 }
 
@@ -113,15 +234,18 @@ Build from_json(const Json& j) {
   for (const auto& [id, mm] : j.at("built_mm").items()) b.built[id] = mm;
   b.fit_to_built = j.at("fit_to_built");
   if (auto good = check_foam_head(b.foam_head); !good) throw Refused{good.error()};
-  const Json &hood = j.at("hood"), &seams = j.at("seams"), &foam = j.at("foam"), &coat = j.at("coat");
-  b.hood = {taken(hood_edge_from(hood.at("edge"))), hood.at("hair_mm"), hood.at("padding_mm"), hood.at("edge_up_mm"), hood.at("face_wider_mm")};
-  b.seams = {taken(seam_preset_from(seams.at("preset"))), seams.at("gores_per_side"), seams.at("middle_mm"), seams.at("belt"), seams.at("belt_up_mm")};
+  const Json &foam = j.at("foam"), &coat = j.at("coat");
   b.foam = {foam.at("foam"), foam.at("thickness_mm"), foam.at("heated"), {foam.at("sheet_width_mm"), foam.at("sheet_height_mm")}, foam.at("gap_mm")};
   b.coat = {coat.at("glue"), coat.at("seal"), coat.at("paint"), coat.at("clear"), coat.at("fill_seams"), coat.at("heat_seal"),
             taken(parse_day(coat.at("start"))), taken(parse_day(coat.at("due"))), coat.at("hours_a_day"), coat.at("opens_h")};
   if (!b.tape.head.empty()) check_values(b.tape);
-  if (auto good = check_hood(b.hood); !good) throw Refused{good.error()};
-  if (auto good = check_seams(b.seams); !good) throw Refused{good.error()};
+  b.parts.clear();
+  for (const Json& part : j.at("parts")) b.parts.push_back(part_from(part));
+  for (const Json& r : j.at("references")) {
+    const Json& at = r.at("origin_px");
+    b.references.push_back({taken(look_from(r.at("from"))), r.at("file"), nullptr, r.at("mm_per_pixel"), Vec2(at.at(0).get<double>(), at.at(1).get<double>())});
+  }
+  for (const Json& look : j.at("compared")) b.compared.insert(taken(look_from(look)));
   return b;
 }
 
@@ -226,6 +350,15 @@ Result<std::string> build_bytes(const Build& build) {
     if (!ply) return ply;
     entries.push_back({kScanEntry, *ply});
   }
+  for (const Part& part : build.parts) {
+    const auto* import = std::get_if<ImportSpec>(&part.shape);
+    if (import == nullptr || !import->mesh) continue;
+    const auto ply = mesh_bytes(*import->mesh, "ply");
+    if (!ply) return ply;
+    entries.push_back({mesh_entry(part.id), *ply});
+  }
+  for (const Reference& r : build.references)
+    if (r.bytes) entries.push_back({picture_entry(r.look), *r.bytes});
   return zipped(entries);
 }
 
@@ -245,6 +378,19 @@ void take_scan(Build& build, const Json& j, const std::string& bytes) {
   build.scan = {std::make_shared<const Scan>(std::move(scan)), j["scan"].at("used")};
 }
 
+/// Meshes brought in and pictures stand beside the JSON, one each.
+void take_meshes(Build& build, const Json& j, const std::string& bytes) {
+  for (const Json& of : j.at("parts")) {
+    if (!of.contains("mesh")) continue;
+    Part* part = find_part(build, of.at("id"));
+    const std::string entry = of.at("mesh");
+    auto mesh = mesh_from_bytes(taken(entry_of(bytes, entry.c_str())), "ply");
+    if (!mesh) throw Refused{mesh.error()};
+    std::get<ImportSpec>(part->shape).mesh = std::make_shared<const Mesh>(std::move(*mesh));
+  }
+  for (Reference& r : build.references) r.bytes = std::make_shared<const std::string>(taken(entry_of(bytes, picture_entry(r.look).c_str())));
+}
+
 }  // namespace
 
 Result<Build> build_from_bytes(const std::string& bytes) {
@@ -259,8 +405,10 @@ Result<Build> build_from_bytes(const std::string& bytes) {
   if (version < 1) return fail(Errc::bad_file, "The build.json in this file has format " + std::to_string(version) + ", which never was.");
   try {
     if (version < 2) migrate_from_1(j);
+    if (version < 3) migrate_from_2(j);
     Build build = from_json(j);
     take_scan(build, j, bytes);
+    take_meshes(build, j, bytes);
     return build;
   } catch (const Refused& refused) {
     return fail(Errc::bad_file, "The build in this file cannot be used: " + refused.error.text, refused.error.where);

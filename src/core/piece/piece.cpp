@@ -224,7 +224,7 @@ void add_cross(std::vector<Piece>& pieces, const PanelSet& set, const Vec3& plac
 
 std::string Piece::cut_note() const { return copies == 1 ? "cut 1" : "cut " + std::to_string(copies) + ", flip 1"; }
 
-std::vector<Piece> make_pieces(const PanelSet& set, double thickness_mm, const TickRule& rule) {
+std::vector<Piece> make_pieces(const PanelSet& set, const TickRule& rule) {
   std::map<SeamId, std::vector<SeamPlace>> ticks;
   for (const auto& [id, chain] : seam_chains(set.form)) ticks[id] = tick_places(chain, set.form.mesh.vertices, rule);
   std::map<PanelId, PanelId> twin_of;
@@ -233,7 +233,7 @@ std::vector<Piece> make_pieces(const PanelSet& set, double thickness_mm, const T
     if (panel.mirror_of) twin_of[*panel.mirror_of] = panel.id;
     else order.push_back(&panel);
   }
-  std::stable_sort(order.begin(), order.end(), [](const Panel* a, const Panel* b) { return glue_rank(*a) < glue_rank(*b); });
+  std::stable_sort(order.begin(), order.end(), [](const Panel* a, const Panel* b) { return std::pair(a->part, glue_rank(*a)) < std::pair(b->part, glue_rank(*b)); });
   std::vector<Piece> pieces;
   for (const Panel* panel : order) {
     Piece piece;
@@ -248,10 +248,15 @@ std::vector<Piece> make_pieces(const PanelSet& set, double thickness_mm, const T
     }
     piece.edges = edges_of(*panel, set, ticks);
     for (const PieceEdge& e : piece.edges) piece.outline.insert(piece.outline.end(), e.line.begin(), e.line.end() - 1);
-    piece.thickness_mm = thickness_mm;
+    piece.thickness_mm = set.spans[panel->part].thickness_mm;
     piece.area_mm2 = signed_area_mm2(piece.outline);
+    for (const auto& loop : panel->holes) {
+      piece.holes.emplace_back();
+      for (const int v : loop) piece.holes.back().push_back(panel->flat[v]);
+      piece.area_mm2 -= std::abs(signed_area_mm2(piece.holes.back()));
+    }
     piece.front = front_of(*panel);
-    piece.heat_note = heat_note_of(*panel, thickness_mm);
+    piece.heat_note = heat_note_of(*panel, piece.thickness_mm);
     find_label_place(piece);
     pieces.push_back(std::move(piece));
   }

@@ -66,6 +66,6 @@ Piece plate_piece(const std::string& name, int number, std::vector<Vec2> outline
 void add_cross(std::vector<Piece>& pieces, const PanelSet& panels, const Vec3& place, const std::string& name);
 
 /// Pieces of a panel set: mirrored panels become one outline to cut twice and flip once.
-std::vector<Piece> make_pieces(const PanelSet& panels, double thickness_mm, const TickRule& rule = {});
+std::vector<Piece> make_pieces(const PanelSet& panels, const TickRule& rule = {});
 
 }  // namespace awl

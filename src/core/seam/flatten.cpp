@@ -25,6 +25,8 @@ double psi_of_strain(double e) {
 struct Flattener::State {
   Mesh panel;
   std::vector<TriangleFrame> frames;
+  Mesh bridged;                              ///< the panel with its openings closed by fans; the panel itself without any
+  std::vector<TriangleFrame> bridged_frames;
   std::vector<int> border;
   std::vector<Vec2> uv;
   std::unique_ptr<StretchEnergy> energy;
@@ -34,18 +36,25 @@ struct Flattener::State {
     return *energy;
   }
   void rigid(int rounds);
+  /// By how much the lengths of all wanted edges together are off.
+  double off_length_mm(const std::vector<EdgeTarget>& targets) const {
+    double off = 0.0;
+    for (const EdgeTarget& t : targets) off += std::abs((uv[t.a] - uv[t.b]).norm() - t.length_mm);
+    return off;
+  }
   bool even_out(const FlattenOptions& options, double spring_weight, const Progress& progress);
 };
 
 /// As-rigid-as-possible: rotations per triangle, then one global solve, the matrix factored once. Source: liu2008.
 void Flattener::State::rigid(int rounds) {
-  const int n = static_cast<int>(panel.vertices.size());
+  const int n = static_cast<int>(bridged.vertices.size());
+  const auto& all = bridged_frames;
   std::vector<Eigen::Triplet<double>> entries;
-  entries.reserve(frames.size() * 9 + 1);
-  for (std::size_t f = 0; f < frames.size(); ++f)
+  entries.reserve(all.size() * 9 + 1);
+  for (std::size_t f = 0; f < all.size(); ++f)
     for (int i = 0; i < 3; ++i)
       for (int j = 0; j < 3; ++j)
-        entries.emplace_back(panel.triangles[f][i], panel.triangles[f][j], frames[f].area_mm2 * frames[f].gradients.col(i).dot(frames[f].gradients.col(j)));
+        entries.emplace_back(bridged.triangles[f][i], bridged.triangles[f][j], all[f].area_mm2 * all[f].gradients.col(i).dot(all[f].gradients.col(j)));
   entries.emplace_back(0, 0, 1.0);
   Sparse laplacian(n, n);
   laplacian.setFromTriplets(entries.begin(), entries.end());
@@ -53,14 +62,14 @@ void Flattener::State::rigid(int rounds) {
   Eigen::MatrixXd rhs(n, 2);
   for (int round = 0; round < rounds; ++round) {
     rhs.setZero();
-    for (std::size_t f = 0; f < frames.size(); ++f) {
-      const Tri& t = panel.triangles[f];
-      const auto& g = frames[f].gradients;
+    for (std::size_t f = 0; f < all.size(); ++f) {
+      const Tri& t = bridged.triangles[f];
+      const auto& g = all[f].gradients;
       const Eigen::Matrix2d j = uv[t[0]] * g.col(0).transpose() + uv[t[1]] * g.col(1).transpose() + uv[t[2]] * g.col(2).transpose();
       const double c = j(0, 0) + j(1, 1), s = j(1, 0) - j(0, 1), l = std::max(std::hypot(c, s), 1e-12);
       Eigen::Matrix2d r;
       r << c / l, -s / l, s / l, c / l;
-      for (int k = 0; k < 3; ++k) rhs.row(t[k]) += frames[f].area_mm2 * (r * g.col(k)).transpose();
+      for (int k = 0; k < 3; ++k) rhs.row(t[k]) += all[f].area_mm2 * (r * g.col(k)).transpose();
     }
     const Eigen::MatrixXd x = solver.solve(rhs);
     double moved = 0.0;
@@ -94,21 +103,45 @@ Flattener& Flattener::operator=(Flattener&&) noexcept = default;
 
 const std::vector<Vec2>& Flattener::uv() const { return state_->uv; }
 
-Result<Flattener> Flattener::of(const Mesh& panel) {
+namespace {
+
+double length_of(const Mesh& mesh, const std::vector<int>& loop) {
+  double sum = 0.0;
+  for (std::size_t i = 0; i < loop.size(); ++i) sum += (mesh.vertices[loop[(i + 1) % loop.size()]] - mesh.vertices[loop[i]]).norm();
+  return sum;
+}
+
+/// Closes a border by a fan to its middle.
+void bridge(Mesh& mesh, const std::vector<int>& loop) {
+  Vec3 middle = Vec3::Zero();
+  for (const int v : loop) middle += mesh.vertices[v] / static_cast<double>(loop.size());
+  const int hub = static_cast<int>(mesh.vertices.size());
+  mesh.vertices.push_back(middle);
+  for (std::size_t i = 0; i < loop.size(); ++i) mesh.triangles.push_back({loop[(i + 1) % loop.size()], loop[i], hub});
+}
+
+}  // namespace
+
+Result<Flattener> Flattener::of(const Mesh& panel, int holes) {
   auto state = std::make_unique<State>();
   state->panel = panel;
-  const auto loops = border_loops(panel);
-  if (panel.triangles.empty() || loops.empty() || euler_characteristic(panel) != 1 || loops.size() != 1) {
+  auto loops = border_loops(panel);
+  const int borders = static_cast<int>(loops.size());
+  if (panel.triangles.empty() || loops.empty() || euler_characteristic(panel) != 2 - borders || borders > 1 + holes) {
     const std::string what = loops.empty() ? "is closed all round" : "has " + std::to_string(loops.size()) + " borders";
     return fail(Errc::not_a_disk, "A panel of " + std::to_string(panel.triangles.size()) + " triangles " + what +
                                       "; only a patch with one border can be laid flat. Add a cut that opens it.");
   }
+  std::stable_sort(loops.begin(), loops.end(), [&](const auto& a, const auto& b) { return length_of(panel, a) > length_of(panel, b); });
   state->border = loops[0];
-  for (const Tri& t : panel.triangles) {
-    state->frames.push_back(frame_of_triangle(panel.vertices[t[0]], panel.vertices[t[1]], panel.vertices[t[2]]));
-    if (!(state->frames.back().area_mm2 > 1e-9))
+  state->bridged = panel;
+  for (std::size_t i = 1; i < loops.size(); ++i) bridge(state->bridged, loops[i]);
+  for (const Tri& t : state->bridged.triangles) {
+    state->bridged_frames.push_back(frame_of_triangle(state->bridged.vertices[t[0]], state->bridged.vertices[t[1]], state->bridged.vertices[t[2]]));
+    if (!(state->bridged_frames.back().area_mm2 > 1e-9))
       return fail(Errc::degenerate_shape, "A triangle of the panel has no area; the mesh must be mended before it is laid flat.");
   }
+  state->frames.assign(state->bridged_frames.begin(), state->bridged_frames.begin() + static_cast<long>(panel.triangles.size()));
   return Flattener(std::move(state));
 }
 
@@ -116,11 +149,14 @@ Result<void> Flattener::flatten(const FlattenOptions& options, const Progress& p
   State& s = *state_;
   const auto stopped = [] { return fail(Errc::cancelled, "Stopped."); };
   if (!progress.keep_going(0.0)) return stopped();
-  const std::vector<Vec2> conformal = start_maps::conformal(s.panel, s.frames, s.border);
+  const std::vector<Vec2> conformal = start_maps::conformal(s.bridged, s.bridged_frames, s.border);
   s.uv = conformal;
   s.rigid(options.rigid_rounds);
-  if (count_flips(s.panel, s.uv) > 0) {
-    s.uv = count_flips(s.panel, conformal) == 0 ? conformal : start_maps::circle(s.panel, s.border);
+  const std::size_t own = s.panel.vertices.size();
+  const bool turned_over = count_flips(s.panel, s.uv) > 0;
+  if (turned_over) s.uv = count_flips(s.panel, conformal) == 0 ? conformal : start_maps::circle(s.bridged, s.border);
+  s.uv.resize(own);
+  if (turned_over) {
     if (count_flips(s.panel, s.uv) > 0) return fail(Errc::no_solution, "A panel could not be laid flat without turning triangles over.");
     if (!s.newton().minimise(s.uv, {}, 0.0, 4 * options.newton_steps, progress.span(0.1, 0.4))) return stopped();
   }
@@ -140,7 +176,11 @@ Result<void> Flattener::match_edges(const std::vector<EdgeTarget>& targets, cons
       return fail(Errc::cancelled, "Stopped.");
     ++stage;
   }
-  if (options.minimax && !s.even_out(options, 1e6, progress.span(0.35, 1.0))) return fail(Errc::cancelled, "Stopped.");
+  if (options.minimax && !s.even_out(options, 1e6, progress.span(0.35, 0.9))) return fail(Errc::cancelled, "Stopped.");
+  // Long narrow strips need more than that to come to length.
+  constexpr double kNearMm = 0.01;
+  for (double weight = 1e7; weight <= 1e8 && s.off_length_mm(targets) > kNearMm; weight *= 10.0)
+    if (!s.newton().minimise(s.uv, {}, weight, options.newton_steps, progress.span(0.9, 1.0))) return fail(Errc::cancelled, "Stopped.");
   return {};
 }
 

@@ -29,8 +29,10 @@ struct EdgeTarget {
 /// Source: docs/formulas/flattening.md. Ownership: keeps what it needs of the panel.
 class Flattener {
  public:
-  /// Errors: not_a_disk unless the panel has Euler characteristic 1, one border and some area.
-  static Result<Flattener> of(const Mesh& panel);
+  /// `holes`: so many borders beside the outer (longest) one may be rims of openings; they are bridged for the first map only.
+  /// Errors: not_a_disk unless the panel has one border, or that many more, and would be a disk with its openings closed;
+  ///         degenerate_shape for a triangle without area.
+  static Result<Flattener> of(const Mesh& panel, int holes = 0);
   ~Flattener();
   Flattener(Flattener&&) noexcept;
   Flattener& operator=(Flattener&&) noexcept;

@@ -14,7 +14,6 @@
 namespace awl {
 namespace {
 
-constexpr double kSliverMm2 = 1500.0;  // less is not worth a piece of its own: workshop value
 constexpr double kMirrorMm = 1e-6;
 
 /// Numbers 0..n-1 joined into groups.
@@ -63,9 +62,19 @@ void take_faces(Panel& panel, const SeamMesh& form, const Mesh& middle, const To
 }
 
 void find_border(Panel& panel, const SeamMesh& form) {
-  const auto loops = border_loops(panel.solid);
-  panel.border.clear();
-  if (loops.size() != 1) return;
+  auto loops = border_loops(panel.solid);
+  panel.border.clear(), panel.holes.clear();
+  if (loops.empty()) return;
+  const auto length = [&](const std::vector<int>& ring) {
+    double sum = 0.0;
+    for (std::size_t i = 0; i < ring.size(); ++i) sum += (panel.solid.vertices[ring[(i + 1) % ring.size()]] - panel.solid.vertices[ring[i]]).norm();
+    return sum;
+  };
+  std::stable_sort(loops.begin(), loops.end(), [&](const auto& a, const auto& b) { return length(a) > length(b); });
+  const auto is_opening = [&](const std::vector<int>& ring) { return std::all_of(ring.begin(), ring.end(), [&](int v) { return form.opening.count(panel.vertex_of[v]) != 0; }); };
+  for (std::size_t k = 1; k < loops.size(); ++k)
+    if (is_opening(loops[k])) panel.holes.push_back(loops[k]);
+  if (panel.holes.size() + 1 != loops.size()) return;
   const auto& loop = loops[0];
   for (std::size_t i = 0; i < loop.size(); ++i) {
     const int a = loop[i], b = loop[(i + 1) % loop.size()];
@@ -74,14 +83,14 @@ void find_border(Panel& panel, const SeamMesh& form) {
 }
 
 /// Panels too small to cut are given to the neighbour they share most seam with.
-void absorb_slivers(SeamMesh& form) {
+void absorb_slivers(SeamMesh& form, double least_mm2) {
   const auto joined = [&](int a, int b) { return !form.seam_at(a, b).valid(); };
   for (int round = 0; round < 8; ++round) {
     const auto part = connected_parts(form.mesh, joined);
     std::vector<double> area(*std::max_element(part.begin(), part.end()) + 1, 0.0);
     for (std::size_t f = 0; f < part.size(); ++f) area[part[f]] += 0.5 * area_vector(form.mesh, form.mesh.triangles[f]).norm();
     const int least = static_cast<int>(std::min_element(area.begin(), area.end()) - area.begin());
-    if (area.size() < 2 || area[least] > kSliverMm2) return;
+    if (area.size() < 2 || area[least] > least_mm2) return;
     std::map<int, double> shared;
     const Topology topo = topology_of(form.mesh);
     const auto across = [&](const Topology::Edge& e) { return part[e.left] == least ? part[e.right] : part[e.left]; };
@@ -252,7 +261,7 @@ Result<void> lay_flat(std::vector<Panel>& panels, const PanelOptions& options, c
     });
   };
   each([&](int i) -> Result<void> {
-    auto flattener = Flattener::of(panels[i].solid);
+    auto flattener = Flattener::of(panels[i].solid, static_cast<int>(panels[i].holes.size()));
     if (!flattener) return tl::make_unexpected(flattener.error());
     flatteners[i] = std::move(*flattener);
     auto flat = flatteners[i]->flatten(options.flatten, shared);
@@ -276,7 +285,88 @@ Result<void> lay_flat(std::vector<Panel>& panels, const PanelOptions& options, c
   return first_error();
 }
 
+/// Plates lie as they were drawn.
+void take_drawn(std::vector<Panel>& panels, const SeamMesh& form) {
+  for (Panel& p : panels) {
+    p.given_flat = true;
+    p.flat.clear();
+    for (const int v : p.vertex_of) p.flat.push_back(form.flat[v]);
+  }
+}
+
 }  // namespace
+
+Mesh sheet_face(const Mesh& mesh, const std::vector<FormSpan>& spans, bool outer) {
+  std::vector<double> by;
+  for (const FormSpan& span : spans) by.insert(by.end(), static_cast<std::size_t>(span.vertices), span.outside == outer ? 0.0 : outer ? span.thickness_mm : -span.thickness_mm);
+  return sheet_offset(mesh, by);
+}
+
+Mesh sheet_solid(const Mesh& mesh, const std::vector<FormSpan>& spans) {
+  Mesh solid;
+  int v0 = 0, f0 = 0;
+  for (const FormSpan& span : spans) {
+    Mesh part{{mesh.vertices.begin() + v0, mesh.vertices.begin() + v0 + span.vertices}, {mesh.triangles.begin() + f0, mesh.triangles.begin() + f0 + span.triangles}};
+    for (Tri& t : part.triangles)
+      for (int& v : t) v -= v0;
+    const Mesh body = solid_between(sheet_face(part, {span}, true), sheet_face(part, {span}, false));
+    const int at = static_cast<int>(solid.vertices.size());
+    solid.vertices.insert(solid.vertices.end(), body.vertices.begin(), body.vertices.end());
+    for (const Tri& t : body.triangles) solid.triangles.push_back({t[0] + at, t[1] + at, t[2] + at});
+    v0 += span.vertices, f0 += span.triangles;
+  }
+  return solid;
+}
+
+SeamMesh join_forms(const std::vector<const SeamMesh*>& parts) {
+  SeamMesh all;
+  const bool mirrored = std::all_of(parts.begin(), parts.end(), [](const SeamMesh* p) { return !p->twin_of.empty(); });
+  for (const SeamMesh* part : parts) {
+    const int v0 = static_cast<int>(all.mesh.vertices.size()), s0 = static_cast<int>(all.seam_names.size());
+    all.mesh.vertices.insert(all.mesh.vertices.end(), part->mesh.vertices.begin(), part->mesh.vertices.end());
+    for (const Tri& t : part->mesh.triangles) all.mesh.triangles.push_back({t[0] + v0, t[1] + v0, t[2] + v0});
+    for (const auto& [edge, id] : part->seam_of) all.seam_of[{edge.first + v0, edge.second + v0}] = SeamId{id.value + s0};
+    all.seam_names.insert(all.seam_names.end(), part->seam_names.begin(), part->seam_names.end());
+    for (const int v : part->opening) all.opening.insert(v + v0);
+    if (mirrored)
+      for (const int v : part->twin_of) all.twin_of.push_back(v + v0);
+  }
+  return all;
+}
+
+PanelSet join_panels(const std::vector<std::shared_ptr<const PanelSet>>& parts) {
+  if (parts.size() == 1) return *parts[0];
+  PanelSet all;
+  std::vector<const SeamMesh*> forms;
+  for (const auto& part : parts) forms.push_back(&part->form);
+  all.form = join_forms(forms);
+  int v0 = 0, f0 = 0;
+  for (const auto& part : parts) {
+    const int p0 = static_cast<int>(all.panels.size()), s0 = static_cast<int>(all.seams.size());
+    const std::string& of = part->spans.front().name;
+    for (Panel p : part->panels) {
+      p.id.value += p0, p.part = static_cast<int>(all.spans.size());
+      if (p.mirror_of) p.mirror_of->value += p0;
+      for (int& v : p.vertex_of) v += v0;
+      for (int& f : p.faces) f += f0;
+      for (BorderEdge& e : p.border)
+        if (e.seam.valid()) e.seam.value += s0;
+      p.name = part->panels.size() == 1 ? of : of + ", " + p.name;
+      all.panels.push_back(std::move(p));
+    }
+    for (Seam s : part->seams) {
+      s.id.value += s0;
+      for (PanelId& p : s.panels)
+        if (p.valid()) p.value += p0;
+      s.name = of + ", " + s.name;
+      all.seams.push_back(std::move(s));
+    }
+    v0 += static_cast<int>(part->form.mesh.vertices.size()), f0 += static_cast<int>(part->form.mesh.triangles.size());
+    all.spans.insert(all.spans.end(), part->spans.begin(), part->spans.end());
+  }
+  letter_seams(all.seams);
+  return all;
+}
 
 double PanelSet::seam_total_mm() const {
   double sum = 0.0;
@@ -290,24 +380,26 @@ std::string letter_of(int index) {
 }
 
 Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const Progress& progress) {
-  if (!form.twin_of.empty()) absorb_slivers(form);
+  if (!form.twin_of.empty() && options.least_mm2 > 0.0) absorb_slivers(form, options.least_mm2);
   PanelSet set;
-  const double half_mm = (options.form_is_outside ? -0.5 : 0.5) * options.thickness_mm;
-  const Mesh middle = half_mm != 0.0 ? offset_by_planes(form.mesh, half_mm) : form.mesh;
+  const bool drawn_flat = !form.flat.empty();
+  const double half_mm = drawn_flat ? 0.0 : (options.form_is_outside ? -0.5 : 0.5) * options.thickness_mm;
+  const Mesh middle = half_mm != 0.0 ? sheet_offset(form.mesh, std::vector<double>(form.mesh.vertices.size(), half_mm)) : form.mesh;
   set.panels = split_panels(form, middle);
   if (is_mirrored(form)) pair_mirrored(set.panels, form);
   name_panels(set.panels, !form.twin_of.empty());
-  if (auto flat = lay_flat(set.panels, options, progress.span(0.05, 0.95)); !flat) return tl::make_unexpected(flat.error());
+  if (drawn_flat) take_drawn(set.panels, form);
+  else if (auto flat = lay_flat(set.panels, options, progress.span(0.05, 0.95)); !flat) return tl::make_unexpected(flat.error());
   for (Panel& p : set.panels)
-    if (!p.mirror_of) stand_upright(p);
+    if (!p.mirror_of && !drawn_flat) stand_upright(p);
   copy_mirrored(set.panels);
   for (Panel& p : set.panels) measure(p);
   const SeamSides sides = sides_of(set.panels);
   measure_turns(set.panels, sides);
   set.seams = list_seams(set.panels, form, sides);
   letter_seams(set.seams);
+  set.spans = {{options.name, static_cast<int>(form.mesh.vertices.size()), static_cast<int>(form.mesh.triangles.size()), options.form_is_outside, options.thickness_mm}};
   set.form = std::move(form);
-  set.form_is_outside = options.form_is_outside;
   return set;
 }
 

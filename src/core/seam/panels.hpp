@@ -1,4 +1,5 @@
 #pragma once
+#include <memory>
 #include <optional>
 
 #include "core/seam/flatten.hpp"
@@ -20,7 +21,10 @@ struct Panel {
   std::vector<int> faces;            ///< triangles of the form
   Mesh solid;                        ///< its own copy at the sheet's middle layer
   std::vector<int> vertex_of;        ///< local vertex -> vertex of the form
+  int part = 0;                      ///< number of the span of the form it belongs to
+  bool given_flat = false;           ///< a plate: cut as drawn, its strain is what bending it takes
   std::vector<BorderEdge> border;    ///< closed, the panel on the left
+  std::vector<std::vector<int>> holes;  ///< rims of openings inside it, as loops of local vertices
   std::vector<Vec2> flat;            ///< millimetres, seen from outside, the wearer's up towards +y
   std::vector<double> face_strain;   ///< worst signed strain of each triangle
   Strain strain;
@@ -40,18 +44,34 @@ struct Seam {
   double mean_turn_rad = 0.0, most_turn_rad = 0.0;  ///< most: the largest by size, with its sign
 };
 
+/// A stretch of a form made of several parts: which vertices and triangles are whose, and how its sheet lies.
+struct FormSpan {
+  std::string name;
+  int vertices = 0, triangles = 0;  ///< how many, one span after the other
+  bool outside = false;             ///< the surface is the sheet's outer face
+  double thickness_mm = 5.0;
+  bool operator==(const FormSpan&) const = default;
+};
+/// The faces of the sheets of such a form: the outer one, or the inner one.
+Mesh sheet_face(const Mesh& mesh, const std::vector<FormSpan>& spans, bool outer);
+
+/// The form as closed bodies with the thickness of their sheets.
+Mesh sheet_solid(const Mesh& mesh, const std::vector<FormSpan>& spans);
+
 /// A form cut into panels that lie flat.
 struct PanelSet {
   SeamMesh form;  ///< inner face of the sheet, or its outer one
-  bool form_is_outside = false;
+  std::vector<FormSpan> spans;
   std::vector<Panel> panels;
   std::vector<Seam> seams;
   double seam_total_mm() const;
 };
 
 struct PanelOptions {
+  std::string name = {};      ///< of the part; panels of a form of several parts are named after it
   double thickness_mm = 5.0;  ///< the form is the inner face; flattened is the middle layer
   bool form_is_outside = false;  ///< the form is the outer face instead: a headform of foam
+  double least_mm2 = 1500.0;  ///< a smaller panel is given to its neighbour, on mirrored forms: workshop value
   bool match_seams = true;    ///< both sides of every seam to their mean length
   FlattenOptions flatten = {};
 };
@@ -61,6 +81,13 @@ struct PanelOptions {
 /// Errors: not_a_disk naming the panel and what is missing; cancelled; those of Flattener.
 /// Cost:   panels are flattened in parallel; of an exactly mirrored pair only the left one.
 Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const Progress& progress = {});
+
+/// Several parts' panels as one set: numbers go on, letters are given anew, names begin with the part's. With one part it is
+/// that part's own.
+PanelSet join_panels(const std::vector<std::shared_ptr<const PanelSet>>& parts);
+
+/// Several surfaces as one, numbers going on; mirror images stay known where every part knows its own.
+SeamMesh join_forms(const std::vector<const SeamMesh*>& parts);
 
 /// A, B ... Z, AA, AB ...
 std::string letter_of(int index);

@@ -31,10 +31,11 @@ void add_seam(HalfSeams& half, const std::string& name, const std::function<doub
   half.names.push_back(name);
 }
 
-void cut_gores(HalfSeams& half, int gores) {
+/// Staggered gores lie half a step round, so that none falls on the middle line.
+void cut_gores(HalfSeams& half, int gores, bool stagger) {
   const Vec3 pole = half.mesh.vertices[highest_of_midline(half)];
-  for (int k = 1; k < gores; ++k) {
-    const double a = kPi * k / gores, s = std::sin(a), c = std::cos(a);
+  for (int k = 1; k < gores + (stagger ? 1 : 0); ++k) {
+    const double a = kPi * (stagger ? k - 0.5 : k) / gores, s = std::sin(a), c = std::cos(a);
     add_seam(half, "gore " + std::to_string(k), [=](const Vec3& p) { return p.x() * c - (p.z() - pole.z()) * s; });
   }
 }
@@ -108,10 +109,12 @@ Result<SeamMesh> cut_by_preset(const Mesh& half, const EdgeLabels& midline, cons
   expects(!midline.empty(), "cut_by_preset: the half has no midline");
   HalfSeams cut{half, midline, {"centre line"}};
   const bool gores = spec.preset == SeamPreset::gores;
-  if (gores) cut_gores(cut, spec.gores_per_side);
-  else add_seam(cut, "side", [&](const Vec3& p) { return p.x() - 0.5 * spec.middle_mm; });
-  if (spec.belt) add_seam(cut, "belt", [&](const Vec3& p) { return p.y() - spec.belt_up_mm; });
-  SeamMesh seams = mirrored(cut, gores);
+  constexpr double kStaggerMm = 24.0;
+  const double aside = spec.stagger ? kStaggerMm : 0.0;
+  if (gores) cut_gores(cut, spec.gores_per_side, spec.stagger);
+  else add_seam(cut, "side", [&](const Vec3& p) { return p.x() - 0.5 * spec.middle_mm - aside; });
+  if (spec.belt) add_seam(cut, "belt", [&](const Vec3& p) { return p.y() - spec.belt_up_mm - aside; });
+  SeamMesh seams = mirrored(cut, gores && !spec.stagger);
   separate_chains(seams);
   return seams;
 }
@@ -119,9 +122,70 @@ Result<SeamMesh> cut_by_preset(const Mesh& half, const EdgeLabels& midline, cons
 SeamMesh cut_head(const Mesh& half, const EdgeLabels& midline, const HeadSeams& plan) {
   expects(!midline.empty(), "cut_head: the half has no midline");
   HalfSeams cut{half, midline, {"centre line"}};
-  cut_gores(cut, plan.gores_per_side);
+  cut_gores(cut, plan.gores_per_side, false);
   for (std::size_t i = 0; i < plan.belts_mm.size(); ++i) add_seam(cut, "belt " + std::to_string(i + 1), [y = plan.belts_mm[i]](const Vec3& p) { return p.y() - y; });
   SeamMesh seams = mirrored(cut, true);
+  separate_chains(seams);
+  return seams;
+}
+
+namespace {
+
+/// Draft of a mirrored form, with every label's image.
+SeamMesh mirrored_draft(const Draft& draft) {
+  SeamMesh whole;
+  Mirrored both = mirror_half(draft.mesh);
+  whole.mesh = std::move(both.mesh), whole.twin_of = std::move(both.twin_of);
+  for (const int v : draft.opening) whole.opening.insert(v), whole.opening.insert(whole.twin_of[v]);
+  if (!draft.flat.empty()) {
+    whole.flat.assign(whole.mesh.vertices.size(), Vec2::Zero());
+    for (std::size_t v = 0; v < draft.flat.size(); ++v) {
+      whole.flat[whole.twin_of[v]] = Vec2(-draft.flat[v].x(), draft.flat[v].y());
+      whole.flat[v] = draft.flat[v];
+    }
+  }
+  std::vector<std::vector<std::pair<int, int>>> edges(draft.seam_names.size());
+  for (const auto& [edge, label] : draft.seams) edges[label].push_back(edge);
+  const auto add = [&](const std::string& name, const std::vector<std::pair<int, int>>& chain, bool image) {
+    const SeamId id{static_cast<int>(whole.seam_names.size())};
+    whole.seam_names.push_back(name);
+    for (const auto& e : chain) whole.seam_of[image ? edge_of(whole.twin_of[e.first], whole.twin_of[e.second]) : e] = id;
+  };
+  const auto lies_in_middle = [&](const std::pair<int, int>& e) { return whole.twin_of[e.first] == e.first && whole.twin_of[e.second] == e.second; };
+  for (std::size_t label = 0; label < edges.size(); ++label) {
+    if (edges[label].empty()) continue;
+    const bool middle = std::all_of(edges[label].begin(), edges[label].end(), lies_in_middle);
+    add(draft.seam_names[label] + (middle ? "" : " left"), edges[label], false);
+    if (!middle) add(draft.seam_names[label] + " right", edges[label], true);
+  }
+  return whole;
+}
+
+}  // namespace
+
+SeamMesh seams_of(const Draft& draft) {
+  SeamMesh seams;
+  if (draft.mirrored) seams = mirrored_draft(draft);
+  else {
+    seams.mesh = draft.mesh, seams.opening = draft.opening, seams.flat = draft.flat;
+    for (const std::string& name : draft.seam_names) seams.seam_names.push_back(name);
+    for (const auto& [edge, label] : draft.seams) seams.seam_of[edge] = SeamId{label};
+  }
+  separate_chains(seams);
+  return seams;
+}
+
+SeamMesh cut_by_planes(const Mesh& mesh, const PlaneSeams& spec) {
+  HalfSeams cut{mesh, {}, {}};
+  const Box box = box_of(mesh.vertices);
+  const Vec3 middle = 0.5 * (box.low + box.high);
+  if (spec.middle) add_seam(cut, "middle", [&](const Vec3& p) { return p.x() - middle.x(); });
+  if (spec.cross) add_seam(cut, "across", [&](const Vec3& p) { return p.z() - middle.z(); });
+  for (int k = 1; k <= spec.belts; ++k)
+    add_seam(cut, "belt " + std::to_string(k), [&, y = box.low.y() + box.size().y() * k / (spec.belts + 1)](const Vec3& p) { return p.y() - y; });
+  SeamMesh seams;
+  seams.mesh = cut.mesh, seams.seam_names = cut.names;
+  for (const auto& [edge, label] : cut.labels) seams.seam_of[edge] = SeamId{label};
   separate_chains(seams);
   return seams;
 }

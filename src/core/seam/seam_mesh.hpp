@@ -5,6 +5,7 @@
 
 #include "core/base/ids.hpp"
 #include "core/base/result.hpp"
+#include "core/form/draft.hpp"
 #include "core/form/foam_head.hpp"
 #include "core/geom/split.hpp"
 
@@ -16,6 +17,8 @@ struct SeamMesh {
   std::map<std::pair<int, int>, SeamId> seam_of;  ///< edge -> its seam
   std::vector<std::string> seam_names;            ///< by SeamId; what the maker calls it
   std::vector<int> twin_of;                       ///< vertex -> mirror image; empty if the mesh is not mirrored
+  std::set<int> opening = {};                     ///< vertices on rims of openings that may lie inside a panel
+  std::vector<Vec2> flat = {};                    ///< per vertex, where it lies on the sheet, of plates cut flat; else empty
 
   SeamId seam_at(int a, int b) const {
     const auto it = seam_of.find(edge_of(a, b));
@@ -34,6 +37,7 @@ struct SeamSpec {
   double middle_mm = 110.0;   ///< width of the middle strip, for side-middle-side
   bool belt = true;           ///< one more seam round the head
   double belt_up_mm = 5.0;    ///< height of the belt seam over the ear flaps
+  bool stagger = false;       ///< of an outer layer: seams lie between those of the layer below
   bool operator==(const SeamSpec&) const = default;
 };
 
@@ -45,6 +49,18 @@ Result<void> check_seams(const SeamSpec& spec);
 /// Contract: `midline` are the half's border edges in x = 0. Gores meet at the highest point of the midline.
 /// Errors: those of check_seams; not_a_disk when a panel would have a hole or several borders.
 Result<SeamMesh> cut_by_preset(const Mesh& half, const EdgeLabels& midline, const SeamSpec& spec);
+
+/// A drafted form, whole, with the seams its source gave it; those on one side only come on both.
+SeamMesh seams_of(const Draft& draft);
+
+/// Cuts a whole mesh along level planes and upright ones through its middle: for forms made elsewhere.
+struct PlaneSeams {
+  int belts = 0;          ///< level cuts at equal heights
+  bool middle = true;     ///< the plane x = 0
+  bool cross = false;     ///< the plane through the middle across that one
+  bool operator==(const PlaneSeams&) const = default;
+};
+SeamMesh cut_by_planes(const Mesh& mesh, const PlaneSeams& spec);
 
 /// The same for a headform: the centre line, belts round it, and gores from the crown.
 SeamMesh cut_head(const Mesh& half, const EdgeLabels& midline, const HeadSeams& seams);

@@ -47,7 +47,7 @@ TEST_CASE("a change renews only what hangs on it", "[builds][chain]") {
   const Derived sheets = test::chain()->derive(build);
   CHECK(sheets.pieces == before.pieces);
   CHECK(sheets.layout != before.layout);
-  build.hood.padding_mm = 11.0;
+  wrap_of(build).padding_mm = 11.0;
   const Derived padded = test::chain()->derive(build);
   CHECK(padded.head == before.head);
   CHECK(padded.form != before.form);
@@ -83,7 +83,7 @@ TEST_CASE("stages are told one by one, and the chain stops when asked", "[builds
 
 TEST_CASE("cold foam over few gores is remarked with where and what to do, and the remedy helps", "[builds][remarks]") {
   Build build = test::demo();
-  build.seams.gores_per_side = 2;
+  first_wrap(build).seams.gores_per_side = 2;
   build.foam.heated = false;
   Derived d = test::chain()->derive(build);
   const auto strain = [&]() -> const Remark* {
@@ -106,12 +106,12 @@ TEST_CASE("cold foam over few gores is remarked with where and what to do, and t
 
 TEST_CASE("a cowl that does not pass over the head says so", "[builds][remarks]") {
   Build build = test::demo();
-  build.hood.edge = HoodEdge::full_cowl;
+  wrap_of(build).edge = WrapEdge::full_cowl;
   const Derived d = test::chain()->derive(build);
   const auto opening = std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "form.opening"; });
   REQUIRE(opening != d.remarks.end());
   CHECK(*opening->measured < *opening->limit);
-  CHECK(apply_act(build, opening->remedies.at(0).act)->hood.edge == HoodEdge::open_face);
+  CHECK(apply_act(build, opening->remedies.at(0).act)->parts.front().shape == Shape([&] { WrapSpec w = wrap_of(build); w.edge = WrapEdge::open_face; return w; }()));
 }
 
 TEST_CASE("a piece too large for its sheet stops the chain with a sentence and keeps the rest", "[builds][remarks]") {
@@ -134,8 +134,8 @@ TEST_CASE("builds are checked before anything is made", "[builds]") {
   build.tape.head.clear();
   CHECK(test::chain()->check(build).error().code == Errc::empty_input);
   build = test::demo();
-  build.hood.edge = HoodEdge::skull_cap;
-  build.hood.edge_up_mm = 110.0;
+  wrap_of(build).edge = WrapEdge::skull_cap;
+  wrap_of(build).edge_up_mm = 110.0;
   CHECK(test::chain()->check(build).error().where == "form/edge");
   build = test::demo();
   build.foam.sheet.height_mm = 20.0;

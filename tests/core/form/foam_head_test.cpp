@@ -40,7 +40,7 @@ TEST_CASE("the foam headform has the wearer's skin outside, but for ears and hol
     close += std::abs(off) < 1.5 ? 1 : 0;
   }
   CHECK(close > 0.7 * static_cast<double>(mesh.vertices.size()));
-  CHECK(bust().panels->form_is_outside);
+  CHECK(bust().panels->spans.front().outside);
 }
 
 TEST_CASE("its neck is cut level and its girth is the wearer's", "[form][bust]") {

@@ -17,12 +17,12 @@ Build random_build(std::uint64_t seed) {
   b.tape.head.clear();
   for (const MeasureFacts& f : measure_facts())
     if (r.next() % 2 == 0) b.tape.set(f.id, r.uniform(f.least_mm, f.most_mm));
-  b.hood.edge = static_cast<HoodEdge>(r.next() % 3);
-  b.hood.hair_mm = r.uniform(1, 20);
-  b.hood.edge_up_mm = r.uniform(-20, 20);
-  b.seams.preset = static_cast<SeamPreset>(r.next() % 2);
-  b.seams.gores_per_side = 1 + static_cast<int>(r.next() % 8);
-  b.seams.belt = r.next() % 2 == 0;
+  wrap_of(b).edge = static_cast<WrapEdge>(r.next() % 6);
+  wrap_of(b).hair_mm = r.uniform(1, 20);
+  wrap_of(b).edge_up_mm = r.uniform(-20, 20);
+  first_wrap(b).seams.preset = static_cast<SeamPreset>(r.next() % 2);
+  first_wrap(b).seams.gores_per_side = 1 + static_cast<int>(r.next() % 8);
+  first_wrap(b).seams.belt = r.next() % 2 == 0;
   b.foam.sheet = {r.uniform(100, 2000), r.uniform(100, 2000)};
   b.coat.heat_seal = r.next() % 2 == 0;
   b.coat.hours_a_day = r.uniform(1, 10);

@@ -2,7 +2,7 @@
 
 #include <catch2/catch.hpp>
 
-#include "core/form/hood.hpp"
+#include "core/form/wrap.hpp"
 #include "support/bench_data.hpp"
 #include "support/solids.hpp"
 
@@ -10,9 +10,9 @@ using namespace awl;
 
 namespace {
 
-SeamMesh hood_seams(const HoodSpec& hood, const SeamSpec& seams) {
+SeamMesh hood_seams(const WrapSpec& hood, const SeamSpec& seams) {
   static const auto fitter = HeadFitter::load(data_folder() / "headform");
-  static const auto maker = HoodMaker::load(data_folder() / "headform", *fitter);
+  static const auto maker = WrapMaker::load(data_folder() / "headform", *fitter);
   const auto blank = (*maker)->blank(hood);
   REQUIRE(blank);
   auto cut = cut_by_preset(blank->half, blank->midline, seams);
@@ -23,8 +23,8 @@ SeamMesh hood_seams(const HoodSpec& hood, const SeamSpec& seams) {
 }  // namespace
 
 TEST_CASE("both sides of every seam agree and nothing overlaps, for every edge and preset", "[seam][panels]") {
-  HoodSpec hood;
-  hood.edge = GENERATE(HoodEdge::skull_cap, HoodEdge::open_face, HoodEdge::full_cowl);
+  WrapSpec hood;
+  hood.edge = GENERATE(WrapEdge::skull_cap, WrapEdge::open_face, WrapEdge::full_cowl);
   SeamSpec seams;
   seams.preset = GENERATE(SeamPreset::gores, SeamPreset::side_middle_side);
   seams.gores_per_side = GENERATE(2, 4);

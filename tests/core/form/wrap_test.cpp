@@ -1,4 +1,4 @@
-#include "core/form/hood.hpp"
+#include "core/form/wrap.hpp"
 
 #include <catch2/catch.hpp>
 
@@ -11,9 +11,9 @@ using namespace awl;
 
 namespace {
 
-const HoodMaker& maker() {
+const WrapMaker& maker() {
   static const auto fitter = HeadFitter::load(data_folder() / "headform");
-  static const auto loaded = HoodMaker::load(data_folder() / "headform", *fitter);
+  static const auto loaded = WrapMaker::load(data_folder() / "headform", *fitter);
   REQUIRE(loaded);
   return **loaded;
 }
@@ -24,7 +24,7 @@ struct Worn {
   Clearance clearance;
 };
 
-Worn wear(const HoodSpec& spec, const Coefficients& c, const Mesh& head) {
+Worn wear(const WrapSpec& spec, const Coefficients& c, const Mesh& head) {
   const auto blank = maker().blank(spec);
   REQUIRE(blank);
   const Mirrored whole = mirror_half(blank->half);
@@ -52,8 +52,8 @@ int sharp_folds(const Mesh& mesh) {
 TEST_CASE("sixty random heads keep at least 0.95 of the ease that was asked", "[form][hood][property]") {
   test::Subjects subjects(21);
   const double ease = GENERATE(8.0, 12.0, 25.0);
-  const auto edge = GENERATE(HoodEdge::open_face, HoodEdge::full_cowl);
-  HoodSpec spec;
+  const auto edge = GENERATE(WrapEdge::open_face, WrapEdge::full_cowl);
+  WrapSpec spec;
   spec.edge = edge;
   spec.hair_mm = 2.0;
   spec.padding_mm = ease - 2.0;
@@ -69,8 +69,8 @@ TEST_CASE("sixty random heads keep at least 0.95 of the ease that was asked", "[
 }
 
 TEST_CASE("every edge leaves one piece with the borders it should have", "[form][hood]") {
-  const auto [edge, borders] = GENERATE(table<HoodEdge, std::size_t>({{HoodEdge::skull_cap, 1}, {HoodEdge::open_face, 1}, {HoodEdge::full_cowl, 2}}));
-  HoodSpec spec;
+  const auto [edge, borders] = GENERATE(table<WrapEdge, std::size_t>({{WrapEdge::skull_cap, 1}, {WrapEdge::open_face, 1}, {WrapEdge::full_cowl, 2}}));
+  WrapSpec spec;
   spec.edge = edge;
   const auto blank = maker().blank(spec);
   REQUIRE(blank);
@@ -82,18 +82,18 @@ TEST_CASE("every edge leaves one piece with the borders it should have", "[form]
 }
 
 TEST_CASE("a skull cap is smaller than an open hood, a cowl larger", "[form][hood]") {
-  const auto area = [](HoodEdge edge) {
-    HoodSpec spec;
+  const auto area = [](WrapEdge edge) {
+    WrapSpec spec;
     spec.edge = edge;
     return area_mm2(maker().blank(spec)->half);
   };
-  CHECK(area(HoodEdge::skull_cap) < 0.8 * area(HoodEdge::open_face));
-  CHECK(area(HoodEdge::full_cowl) > 1.1 * area(HoodEdge::open_face));
+  CHECK(area(WrapEdge::skull_cap) < 0.8 * area(WrapEdge::open_face));
+  CHECK(area(WrapEdge::full_cowl) > 1.1 * area(WrapEdge::open_face));
 }
 
 TEST_CASE("the cap's edge runs over the brow and the ears of the wearer", "[form][hood]") {
-  HoodSpec spec;
-  spec.edge = HoodEdge::skull_cap;
+  WrapSpec spec;
+  spec.edge = WrapEdge::skull_cap;
   const auto head = test::fitter().fit({{MeasureId::HC, 610}, {MeasureId::HH, 245}});
   REQUIRE(head);
   const Worn worn = wear(spec, head->coefficients, head->mesh);
@@ -109,7 +109,7 @@ TEST_CASE("the cap's edge runs over the brow and the ears of the wearer", "[form
 }
 
 TEST_CASE("raising the edge and widening the face take foam away", "[form][hood]") {
-  HoodSpec spec;
+  WrapSpec spec;
   const double before = area_mm2(maker().blank(spec)->half);
   spec.edge_up_mm = 15.0;
   const double raised = area_mm2(maker().blank(spec)->half);
@@ -119,8 +119,8 @@ TEST_CASE("raising the edge and widening the face take foam away", "[form][hood]
 }
 
 TEST_CASE("an edge that leaves nothing is refused with what is left", "[form][hood]") {
-  HoodSpec spec;
-  spec.edge = HoodEdge::skull_cap;
+  WrapSpec spec;
+  spec.edge = WrapEdge::skull_cap;
   spec.edge_up_mm = 100.0;
   const auto blank = maker().blank(spec);
   REQUIRE_FALSE(blank);
@@ -130,25 +130,25 @@ TEST_CASE("an edge that leaves nothing is refused with what is left", "[form][ho
 }
 
 TEST_CASE("layers and edges beyond their limits name the layer and the limit", "[form][hood]") {
-  HoodSpec spec;
+  WrapSpec spec;
   spec.hair_mm = 41.0;
-  CHECK(check_hood(spec).error().where == "form/hair");
-  CHECK(check_hood(spec).error().text.find("0 to 40") != std::string::npos);
+  CHECK(check_wrap(spec).error().where == "form/hair");
+  CHECK(check_wrap(spec).error().text.find("0 mm to 40 mm") != std::string::npos);
   spec = {};
   spec.hair_mm = spec.padding_mm = 0.0;
-  CHECK(check_hood(spec).error().where == "form/ease");
+  CHECK(check_wrap(spec).error().where == "form/ease");
   spec = {};
   spec.padding_mm = std::nan("");
-  CHECK(check_hood(spec).error().where == "form/padding");
+  CHECK(check_wrap(spec).error().where == "form/padding");
   spec = {};
   spec.face_wider_mm = -31.0;
-  CHECK(check_hood(spec).error().where == "form/face");
-  CHECK_FALSE(hood_edge_from("bonnet"));
-  for (const auto edge : {HoodEdge::skull_cap, HoodEdge::open_face, HoodEdge::full_cowl}) CHECK(*hood_edge_from(name_of(edge)) == edge);
+  CHECK(check_wrap(spec).error().where == "form/face");
+  CHECK_FALSE(wrap_edge_from("bonnet"));
+  for (const auto edge : {WrapEdge::skull_cap, WrapEdge::open_face, WrapEdge::full_cowl}) CHECK(*wrap_edge_from(name_of(edge)) == edge);
 }
 
 TEST_CASE("settling stops when asked", "[form][hood]") {
-  HoodSpec spec;
+  WrapSpec spec;
   const auto blank = maker().blank(spec);
   Mesh shell = mirror_half(blank->half).mesh;
   const auto stopped = settle_on_head(shell, test::fitter().head().mesh, 10.0, Progress([](double) { return false; }));

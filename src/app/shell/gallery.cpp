@@ -1,0 +1,88 @@
+#include "app/shell/gallery.hpp"
+
+#include <QDialogButtonBox>
+#include <QIcon>
+#include <QLabel>
+#include <QPixmap>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "app/stand/stand_scene.hpp"
+#include "core/base/data_files.hpp"
+
+namespace awl {
+namespace {
+
+constexpr QSize kPicture(208, 208);
+
+/// One build on its head, as the stand would show it. Run off the interface thread.
+QImage pictureOf(const Chain& chain, const Build& build, const std::atomic<bool>& wanted) {
+  const Derived d = chain.derive(build, Progress([&](double) { return wanted.load(); }));
+  if (!d.head || !d.form) return {};
+  StandChoice choice;
+  choice.seams = false;
+  StandScene scene = makeStandScene(d, choice);
+  Box box;
+  for (const Vec3& p : d.form->surface.mesh.vertices) box.include(p);
+  for (const Vec3& p : d.head->mesh.vertices) box.include(p);
+  StandCamera camera;
+  camera.target = (0.5 * (box.low + box.high)).cast<float>();
+  camera.distance = static_cast<float>(box.size().norm() / (2.0 * std::tan(0.5 * camera.field)) * 0.92);
+  if (!bakeLight(scene.bodies, 48, [&] { return wanted.load(); })) return {};
+  StandRaster raster;
+  return raster.render(scene.bodies, camera, kPicture, 2, {}).scaled(kPicture, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
+}
+
+}  // namespace
+
+Gallery::Gallery(QWidget* parent, Day today) : QDialog(parent), m_list(new QListWidget(this)) {
+  setObjectName(QStringLiteral("gallery"));
+  setWindowTitle(tr("The Saltmarsh Lantern Walk"));
+  resize(1160, 700);
+  auto* column = new QVBoxLayout(this);
+  column->addWidget(new QLabel(tr("Ten made-up builds for five made-up wearers. Open one and change what you like."), this));
+  m_list->setObjectName(QStringLiteral("gallery-list"));
+  m_list->setAccessibleName(tr("Demo builds"));
+  m_list->setViewMode(QListView::IconMode);
+  m_list->setResizeMode(QListView::Adjust);
+  m_list->setMovement(QListView::Static);
+  m_list->setIconSize(kPicture);
+  m_list->setGridSize(QSize(222, 278));
+  m_list->setWordWrap(true);
+  m_list->setSpacing(4);
+  column->addWidget(m_list, 1);
+  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Open | QDialogButtonBox::Cancel, this);
+  column->addWidget(buttons);
+  connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
+  connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+  connect(m_list, &QListWidget::itemDoubleClicked, this, &QDialog::accept);
+  QPixmap empty(kPicture);
+  empty.fill(palette().color(QPalette::AlternateBase));
+  for (const DemoEntry& entry : demo_gallery()) {
+    auto* item = new QListWidgetItem(QIcon(empty), QString::fromStdString(entry.name + "\n" + entry.about), m_list);
+    item->setData(Qt::UserRole, QString::fromStdString(entry.id));
+    item->setTextAlignment(Qt::AlignHCenter);
+  }
+  m_list->setCurrentRow(0);
+  m_left = m_list->count();
+  connect(this, &Gallery::pictured, this, [this](int row, const QImage& picture) {
+    --m_left;
+    if (!picture.isNull()) m_list->item(row)->setIcon(QIcon(QPixmap::fromImage(picture)));
+  });
+  m_pool.setMaxThreadCount(1);
+  m_pool.start([this, today, wanted = m_wanted] {
+    // A chain of its own, so that the open build is not kept waiting.
+    const auto chain = Chain::load(data_folder());
+    for (int i = 0; chain && i < static_cast<int>(demo_gallery().size()) && wanted->load(); ++i)
+      emit pictured(i, pictureOf(**chain, demo_gallery()[static_cast<std::size_t>(i)].make(today), *wanted));
+  });
+}
+
+Gallery::~Gallery() {
+  *m_wanted = false;
+  m_pool.waitForDone();
+}
+
+QString Gallery::chosen() const { return m_list->currentItem() != nullptr ? m_list->currentItem()->data(Qt::UserRole).toString() : QString(); }
+
+}  // namespace awl

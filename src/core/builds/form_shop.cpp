@@ -1,0 +1,271 @@
+#include "core/builds/form_shop.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+#include "core/form/closing.hpp"
+#include "core/geom/offset.hpp"
+#include "core/seam/flatten.hpp"
+
+namespace awl {
+namespace {
+
+constexpr int kSamples = 300;
+
+double loop_length(const Mesh& mesh, const std::vector<int>& loop) {
+  double sum = 0.0;
+  for (std::size_t i = 0; i < loop.size(); ++i) sum += (mesh.vertices[loop[(i + 1) % loop.size()]] - mesh.vertices[loop[i]]).norm();
+  return sum;
+}
+
+double lowest_border_girth(const Mesh& mesh) {
+  double girth = 0.0, lowest = 1e300;
+  for (const auto& loop : border_loops(mesh)) {
+    double y = 0.0;
+    for (const int v : loop) y += mesh.vertices[v].y() / static_cast<double>(loop.size());
+    if (y < lowest) lowest = y, girth = loop_length(mesh, loop);
+  }
+  return girth;
+}
+
+bool goes_over_head(WrapEdge edge) { return edge == WrapEdge::skull_cap || edge == WrapEdge::open_face || edge == WrapEdge::full_cowl || edge == WrapEdge::neck_piece; }
+
+double foam_of(const Part& part, double foam_mm) { return part.thickness_mm > 0.0 ? part.thickness_mm : foam_mm; }
+
+/// A skin over another lies outside its foam and over the shapes under it.
+WrapSpec over_what_is_below(const std::vector<Part>& stack, double foam_mm) {
+  WrapSpec spec = std::get<WrapSpec>(stack.back().shape);
+  for (std::size_t i = 0; i + 1 < stack.size(); ++i) {
+    const WrapSpec* below = std::get_if<WrapSpec>(&stack[i].shape);
+    if (below == nullptr) continue;
+    spec.hair_mm += below->ease_mm() + foam_of(stack[i], foam_mm);
+    spec.cards.insert(spec.cards.begin(), below->cards.begin(), below->cards.end());
+  }
+  return spec;
+}
+
+Mesh outer_face(const PartForm& form) {
+  return form.outside ? form.surface.mesh : offset_by_planes(form.surface.mesh, form.thickness_mm);
+}
+
+/// Raises the edge on one side of a whole, already carried wrap; what is left is no mirror image any more.
+void cut_one_side(SeamMesh& surface, double lower_y_mm, double up_mm) {
+  Draft draft;
+  draft.mesh = surface.mesh, draft.opening = surface.opening;
+  for (const auto& [edge, id] : surface.seam_of) draft.seams[edge] = id.value;
+  trim(draft, [&](const Vec3& p) { return p.y() - lower_y_mm - up_mm * smoothstep(5.0, 45.0, p.x()); });
+  surface.mesh = std::move(draft.mesh), surface.opening = std::move(draft.opening), surface.twin_of.clear();
+  surface.seam_of.clear();
+  for (const auto& [edge, label] : draft.seams) surface.seam_of[edge] = SeamId{label};
+}
+
+/// Turns the flat patch so that the middle line runs up, with the place below the brows in the origin.
+void set_upright(FaceSheet& sheet, const Vec3& middle) {
+  int at = 0, top = 0;
+  for (int v = 0; v < static_cast<int>(sheet.flat.size()); ++v) {
+    const Vec3& p = sheet.mesh.vertices[v];
+    if ((p - middle).squaredNorm() < (sheet.mesh.vertices[at] - middle).squaredNorm()) at = v;
+    const Vec3 above = middle + Vec3(0, 45, 0);
+    if ((p - above).squaredNorm() < (sheet.mesh.vertices[top] - above).squaredNorm()) top = v;
+  }
+  const Vec2 origin = sheet.flat[at], up = (sheet.flat[top] - origin).normalized();
+  for (Vec2& p : sheet.flat) p = Vec2(up.y() * (p.x() - origin.x()) - up.x() * (p.y() - origin.y()), up.dot(p - origin));
+}
+
+}  // namespace
+
+FormShop::FormShop(std::shared_ptr<const HeadFitter> fitter, std::shared_ptr<const WrapMaker> wraps) : fitter_(std::move(fitter)), wraps_(std::move(wraps)) {}
+
+FormShop::SeamedBlank FormShop::seamed(const WrapSpec& spec, const SeamSpec&, const HalfBlank& trimmed, SeamMesh cut) const {
+  SeamedBlank made;
+  for (std::size_t v = 0; v < trimmed.half.vertices.size(); ++v)
+    if (trimmed.opening.count(static_cast<int>(v)) != 0)
+      for (int w : {static_cast<int>(v), cut.twin_of[v]}) cut.opening.insert(w);
+  // Seams that run into an opening add corners to its rim.
+  for (const auto& loop : border_loops(cut.mesh)) {
+    const bool rim = std::any_of(loop.begin(), loop.end(), [&](int v) { return cut.opening.count(v) != 0; });
+    const auto known = std::count_if(loop.begin(), loop.end(), [&](int v) { return cut.opening.count(v) != 0; });
+    if (rim && 2 * known > static_cast<long>(loop.size())) cut.opening.insert(loop.begin(), loop.end());
+  }
+  Draft described;
+  wraps_->describe(spec, trimmed, described);
+  made.features = described.features, made.handles = described.handles;
+  made.riders = wraps_->riders(cut.mesh.vertices, cut.twin_of);
+  const int step = std::max<int>(1, static_cast<int>(made.riders.size()) / kSamples);
+  for (int i = 0; i < static_cast<int>(made.riders.size()); i += step) made.samples.push_back(made.riders.modes(i));
+  made.seams = std::move(cut);
+  return made;
+}
+
+Result<std::shared_ptr<const FormShop::SeamedBlank>> FormShop::blank(const WrapSpec& asked, const SeamSpec& seams, const Progress& progress) {
+  WrapSpec spec = asked;
+  spec.hair_mm = 0.0, spec.padding_mm = WrapMaker::kShellEaseMm, spec.left_up_mm = 0.0;
+  return blanks_.get({spec, seams}, [&]() -> Result<SeamedBlank> {
+    WrapSpec tape = spec;
+    tape.eye_wide_mm = tape.eye_tall_mm = tape.mouth_wide_mm = tape.mouth_tall_mm = tape.ear_hole_mm = 0.0;
+    const auto shell = shells_.get({tape}, [&] { return wraps_->shell(spec, progress); });
+    if (!shell) return tl::make_unexpected(shell.error());
+    const auto trimmed = wraps_->blank(spec, **shell);
+    if (!trimmed) return tl::make_unexpected(trimmed.error());
+    auto cut = cut_by_preset(trimmed->half, trimmed->midline, seams);
+    if (!cut) return tl::make_unexpected(cut.error());
+    return seamed(spec, seams, *trimmed, std::move(*cut));
+  });
+}
+
+Result<void> FormShop::try_wrap(const Part& part) {
+  const auto& spec = std::get<WrapSpec>(part.shape);
+  if (!spec.cards.empty() || spec.tight_mm != WrapSpec{}.tight_mm) return {};
+  const auto made = blank(spec, part.seams, {});
+  if (!made) return tl::make_unexpected(made.error());
+  return {};
+}
+
+Result<std::shared_ptr<const std::vector<ModeColumns>>> FormShop::samples(const Part& wrap) {
+  const auto made = blank(std::get<WrapSpec>(wrap.shape), wrap.seams, {});
+  if (!made) return tl::make_unexpected(made.error());
+  return std::shared_ptr<const std::vector<ModeColumns>>(*made, &(*made)->samples);
+}
+
+Result<PartForm> FormShop::carried(const SeamedBlank& blank, const WornHead& worn, double ease_mm, const Progress& progress) const {
+  PartForm form;
+  form.surface = blank.seams;
+  form.surface.mesh.vertices = blank.riders.carried(worn.head->coefficients);
+  if (worn.built != nullptr)
+    for (Vec3& p : form.surface.mesh.vertices) p = worn.built->shape(p);
+  const auto clearance = settle_on_head(form.surface.mesh, worn.built != nullptr ? worn.built->mesh : worn.head->mesh, ease_mm, progress);
+  if (!clearance) return tl::make_unexpected(clearance.error());
+  form.clearance = *clearance, form.ease_mm = ease_mm;
+  std::vector<Vec3> places;
+  for (const FeatureLine& line : blank.features) places.insert(places.end(), line.line.begin(), line.line.end());
+  for (const Handle& h : blank.handles) places.push_back(h.at);
+  const Riders riding(places, std::vector<double>(places.size(), 0.0));
+  const auto moved = riding.carried(worn.head->coefficients);
+  const Nearest near_form(form.surface.mesh);
+  std::size_t i = 0;
+  form.features = blank.features, form.handles = blank.handles;
+  for (FeatureLine& line : form.features)
+    for (Vec3& p : line.line) p = near_form.to(moved[i++]).point;
+  for (Handle& h : form.handles) h.at = near_form.to(moved[i++]).point;
+  return form;
+}
+
+Result<PartForm> FormShop::wrap(const std::vector<Part>& stack, const WornHead& worn, double foam_mm, const Progress& progress) {
+  const WrapSpec spec = over_what_is_below(stack, foam_mm);
+  const auto made = blank(spec, stack.back().seams, progress.span(0.0, 0.6));
+  if (!made) return tl::make_unexpected(made.error());
+  auto form = carried(**made, worn, spec.ease_mm(), progress.span(0.6, 1.0));
+  if (!form) return form;
+  if (goes_over_head(spec.edge)) form->lower_girth_mm = lowest_border_girth(form->surface.mesh);
+  if (spec.left_up_mm > 0.0) cut_one_side(form->surface, box_of(form->surface.mesh.vertices).low.y(), spec.left_up_mm);
+  return form;
+}
+
+Result<PartForm> FormShop::rough(const Part& part, const WornHead& worn, double foam_mm) {
+  const WrapSpec spec = over_what_is_below({part}, foam_mm);
+  ClosingOptions coarse;
+  coarse.tightness_mm = spec.tight_mm, coarse.ease_mm = WrapMaker::kShellEaseMm, coarse.cell_mm = 9.0, coarse.passes = 0, coarse.fairing_rounds = 0;
+  const auto shell = closing_shell_half(fitter_->head().mesh, CardField(spec.cards), coarse);
+  if (!shell) return tl::make_unexpected(shell.error());
+  const auto trimmed = wraps_->blank(spec, *shell);
+  if (!trimmed) return tl::make_unexpected(trimmed.error());
+  SeamMesh whole;
+  Mirrored both = mirror_half(trimmed->half);
+  whole.mesh = std::move(both.mesh), whole.twin_of = std::move(both.twin_of);
+  auto form = carried(seamed(spec, {}, *trimmed, std::move(whole)), worn, spec.ease_mm(), {});
+  if (form) form->part = part.id, form->name = part.name, form->thickness_mm = foam_of(part, foam_mm);
+  return form;
+}
+
+Result<Site> FormShop::site_of(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm) {
+  if (stack.size() < 2) return Site(*worn.head);
+  const auto below = form({stack.begin(), stack.end() - 1}, worn, arm, foam_mm);
+  if (!below) return tl::make_unexpected(below.error());
+  return Site(*worn.head, outer_face(**below));
+}
+
+Result<FaceSheet> FormShop::face_sheet(const WornHead& worn, double ease_mm, const FaceReach& reach) const {
+  const auto patch = wraps_->face_patch(reach.middle_y_mm, reach.side_mm, reach.tall_mm);
+  if (!patch) return tl::make_unexpected(patch.error());
+  const Mirrored both = mirror_half(patch->half);
+  FaceSheet sheet;
+  sheet.mesh = both.mesh;
+  sheet.mesh.vertices = wraps_->riders(both.mesh.vertices, both.twin_of).carried(worn.head->coefficients);
+  if (auto settled = settle_on_head(sheet.mesh, worn.head->mesh, ease_mm); !settled) return tl::make_unexpected(settled.error());
+  auto flattener = Flattener::of(sheet.mesh);
+  if (!flattener) return tl::make_unexpected(flattener.error());
+  if (auto flat = flattener->flatten({}); !flat) return tl::make_unexpected(flat.error());
+  sheet.flat = flattener->uv();
+  set_upright(sheet, worn.head->at(Landmark::sellion));
+  return sheet;
+}
+
+FaceSheetMaker FormShop::face_maker(const WornHead& worn) {
+  return [this, worn](double ease_mm, const FaceReach& reach) -> Result<FaceSheet> {
+    const auto sheet = sheets_.get({worn.key, ease_mm, reach}, [&] { return face_sheet(worn, ease_mm, reach); });
+    if (!sheet) return tl::make_unexpected(sheet.error());
+    return **sheet;
+  };
+}
+
+Result<PlateLayout> FormShop::layout_of(const PlateSpec& spec, const Site& site, const WornHead& worn) {
+  const auto map = plate_map(spec, site, face_maker(worn));
+  if (!map) return tl::make_unexpected(map.error());
+  PlateLayout layout;
+  layout.scale = map->scale;
+  layout.holes = holes_on_sheet(spec, *map, *worn.head);
+  if (!spec.follows_face) return layout;
+  using L = Landmark;
+  for (const L l : {L::pupil_l, L::pupil_r, L::pronasale, L::alare_l, L::alare_r, L::cheilion_l, L::cheilion_r, L::stomion, L::pogonion, L::menton, L::gonion_l, L::gonion_r, L::zygion_l, L::zygion_r, L::glabella})
+    layout.marks.push_back({name_of(l), map->under(worn.head->at(l))});
+  return layout;
+}
+
+Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm, const Progress& progress) {
+  const Part& part = stack.back();
+  if (std::holds_alternative<WrapSpec>(part.shape)) return wrap(stack, worn, foam_mm, progress);
+  const auto site = site_of(stack, worn, arm, foam_mm);
+  if (!site) return tl::make_unexpected(site.error());
+  PartForm form;
+  const auto draft = [&]() -> Result<Draft> {
+    if (const auto* s = std::get_if<SweepSpec>(&part.shape)) return draft_sweep(*s, *site);
+    if (const auto* s = std::get_if<TongueSpec>(&part.shape)) return draft_tongue(*s, *site);
+    if (const auto* s = std::get_if<PlateSpec>(&part.shape)) return draft_plate(*s, *site, face_maker(worn));
+    if (const auto* s = std::get_if<LimbSpec>(&part.shape)) return draft_limb(*s, arm, *worn.head);
+    if (const auto* s = std::get_if<ImportSpec>(&part.shape)) return draft_import(*s, *site);
+    RingsSpec rings = std::get<RingsSpec>(part.shape);
+    rings.thickness_mm = foam_of(part, foam_mm);
+    form.ease_mm = rings.ease_mm;
+    return draft_rings(rings, *site);
+  }();
+  if (!draft) return tl::make_unexpected(draft.error());
+  if (const auto* plate = std::get_if<PlateSpec>(&part.shape)) {
+    auto layout = layout_of(*plate, *site, worn);
+    if (!layout) return tl::make_unexpected(layout.error());
+    form.plate = std::move(*layout);
+  }
+  form.outside = draft->outside, form.features = draft->features, form.handles = draft->handles, form.remarks = draft->remarks, form.lower_girth_mm = draft->lower_girth_mm;
+  const auto* import = std::get_if<ImportSpec>(&part.shape);
+  form.surface = import != nullptr ? cut_by_planes(draft->mesh, {import->belts, import->cut_middle, import->cut_across}) : seams_of(*draft);
+  if (std::holds_alternative<RingsSpec>(part.shape)) form.clearance = clearance_of(form.surface.mesh, worn.head->mesh);
+  return form;
+}
+
+Result<FormShop::Held> FormShop::form(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm, const Progress& progress) {
+  return forms_.get({stack, worn.key, {arm.wrist_mm, arm.forearm_mm, arm.hand_mm}, foam_mm}, [&]() -> Result<PartForm> {
+    auto made = make(stack, worn, arm, foam_mm, progress);
+    const Part& part = stack.back();
+    if (!made) {
+      Error error = made.error();
+      const auto slash = error.where.find('/');
+      error.where = "parts/" + std::to_string(part.id) + (slash == std::string::npos ? "" : error.where.substr(slash));
+      return tl::make_unexpected(error);
+    }
+    made->part = part.id, made->name = part.name, made->thickness_mm = foam_of(part, foam_mm);
+    made->area_mm2 = area_mm2(made->surface.mesh);
+    return made;
+  });
+}
+
+}  // namespace awl

@@ -1,0 +1,49 @@
+#include "core/builds/part.hpp"
+
+#include <algorithm>
+
+namespace awl {
+
+const char* source_of(const Shape& shape) {
+  constexpr const char* kNames[] = {"Wrap", "Rings", "Sweep", "Sweep", "Plate", "Wrap", "Import"};
+  return kNames[shape.index()];
+}
+
+const char* kind_of(const Shape& shape) {
+  constexpr const char* kNames[] = {"wrap", "rings", "sweep", "tongue", "plate", "limb", "import"};
+  return kNames[shape.index()];
+}
+
+std::vector<Dial> dials_of(Part& part) {
+  return std::visit([](auto& spec) { return dials_of(spec); }, part.shape);
+}
+
+Result<double> dial_value(const Part& part, const std::string& id) {
+  Part copy = part;
+  for (const Dial& d : dials_of(copy))
+    if (d.facts.id == id) return d.value();
+  return fail(Errc::unknown_name, "There is nothing called \"" + id + "\" to set on " + part.name + ".", "parts/" + std::to_string(part.id));
+}
+
+Result<Part> with_dial(Part part, const std::string& id, double value) {
+  if (auto turned = turn_dial(dials_of(part), id, value, "parts/" + std::to_string(part.id)); !turned) return tl::make_unexpected(turned.error());
+  return part;
+}
+
+Result<void> check_part(const Part& part) {
+  Part copy = part;
+  if (auto good = check_dials(dials_of(copy), "parts/" + std::to_string(part.id)); !good) return good;
+  if (std::holds_alternative<WrapSpec>(part.shape)) {
+    if (auto good = check_wrap(std::get<WrapSpec>(part.shape)); !good) return good;
+    return check_seams(part.seams);
+  }
+  return {};
+}
+
+Result<Part> part_from_preset(const std::string& id) {
+  for (const PartPreset& preset : part_presets())
+    if (preset.id == id) return preset.make();
+  return fail(Errc::unknown_name, "There is no part called \"" + id + "\" to start from.");
+}
+
+}  // namespace awl

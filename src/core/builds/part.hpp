@@ -1,0 +1,49 @@
+#pragma once
+#include <variant>
+
+#include "core/form/import.hpp"
+#include "core/form/limb.hpp"
+#include "core/form/plate.hpp"
+#include "core/form/rings.hpp"
+#include "core/form/sweep.hpp"
+#include "core/form/wrap.hpp"
+#include "core/seam/seam_mesh.hpp"
+
+namespace awl {
+
+/// One form of a build, by the source it comes from.
+using Shape = std::variant<WrapSpec, RingsSpec, SweepSpec, TongueSpec, PlateSpec, LimbSpec, ImportSpec>;
+/// "Wrap", "Rings", "Sweep", "Plate" or "Import".
+const char* source_of(const Shape& shape);
+const char* kind_of(const Shape& shape);  ///< the word in files: "wrap", "rings", "sweep", "tongue", "plate", "limb", "import"
+
+/// A part of a build: its form, and what it sits on.
+struct Part {
+  int id = 1;               ///< stays the same for good; 0 is the head
+  std::string name = "hood";
+  Shape shape = WrapSpec{};
+  int on = 0;               ///< the part it sits on, or 0 for the head; always an earlier one
+  SeamSpec seams;           ///< of a wrap
+  double thickness_mm = 0.0;  ///< 0: that of the build's foam
+  bool operator==(const Part&) const = default;
+};
+
+/// Every dial of a part, its source's own first.
+std::vector<Dial> dials_of(Part& part);
+/// The value of one dial. Errors: unknown_name.
+Result<double> dial_value(const Part& part, const std::string& id);
+/// Errors: those of turn_dial.
+Result<Part> with_dial(Part part, const std::string& id, double value);
+/// All dials within their limits. Errors: out_of_range.
+Result<void> check_part(const Part& part);
+
+/// A ready start for a part.
+struct PartPreset {
+  std::string id, label, source, tip;  ///< "ram-horn", "Ram's horn", "Sweep", when one would use it
+  std::function<Part()> make;
+};
+const std::vector<PartPreset>& part_presets();
+/// Errors: unknown_name.
+Result<Part> part_from_preset(const std::string& id);
+
+}  // namespace awl

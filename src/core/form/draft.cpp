@@ -1,0 +1,79 @@
+#include "core/form/draft.hpp"
+
+#include <algorithm>
+
+namespace awl {
+namespace {
+
+/// Keeps the listed triangles and carries everything that is numbered by vertex along.
+void keep_triangles(Draft& draft, const std::vector<int>& triangles) {
+  std::vector<int> old;
+  Mesh part = part_of(draft.mesh, triangles, old);
+  std::vector<int> fresh(draft.mesh.vertices.size(), -1);
+  for (std::size_t v = 0; v < old.size(); ++v) fresh[old[v]] = static_cast<int>(v);
+  std::set<std::pair<int, int>> edges;
+  for (const Tri& t : part.triangles)
+    for (int k = 0; k < 3; ++k) edges.insert(edge_of(t[k], t[(k + 1) % 3]));
+  EdgeLabels seams;
+  for (const auto& [edge, label] : draft.seams) {
+    const auto moved = edge_of(fresh[edge.first], fresh[edge.second]);
+    if (moved.first >= 0 && edges.count(moved) != 0) seams[moved] = label;
+  }
+  std::set<int> opening;
+  for (const int v : draft.opening)
+    if (fresh[v] >= 0) opening.insert(fresh[v]);
+  std::vector<Vec2> flat;
+  if (!draft.flat.empty())
+    for (const int v : old) flat.push_back(draft.flat[v]);
+  draft.mesh = std::move(part), draft.seams = std::move(seams), draft.opening = std::move(opening), draft.flat = std::move(flat);
+}
+
+}  // namespace
+
+void append(Draft& draft, const Draft& other) {
+  const int v0 = static_cast<int>(draft.mesh.vertices.size()), s0 = static_cast<int>(draft.seam_names.size());
+  draft.mesh.vertices.insert(draft.mesh.vertices.end(), other.mesh.vertices.begin(), other.mesh.vertices.end());
+  for (const Tri& t : other.mesh.triangles) draft.mesh.triangles.push_back({t[0] + v0, t[1] + v0, t[2] + v0});
+  for (const auto& [edge, label] : other.seams) draft.seams[{edge.first + v0, edge.second + v0}] = label + s0;
+  for (const int v : other.opening) draft.opening.insert(v + v0);
+  draft.seam_names.insert(draft.seam_names.end(), other.seam_names.begin(), other.seam_names.end());
+  draft.flat.insert(draft.flat.end(), other.flat.begin(), other.flat.end());
+  draft.features.insert(draft.features.end(), other.features.begin(), other.features.end());
+  draft.handles.insert(draft.handles.end(), other.handles.begin(), other.handles.end());
+}
+
+void drop_unused(Draft& draft) {
+  std::vector<int> all(draft.mesh.triangles.size());
+  for (std::size_t i = 0; i < all.size(); ++i) all[i] = static_cast<int>(i);
+  keep_triangles(draft, all);
+}
+
+void trim(Draft& draft, const std::function<double(const Vec3&)>& f) {
+  const Split split = split_along(draft.mesh, f, draft.seams, 0.1);
+  std::vector<int> kept;
+  for (int i = 0; i < static_cast<int>(draft.mesh.triangles.size()); ++i) {
+    const Tri& t = draft.mesh.triangles[i];
+    // By its corners off the curve: a large triangle's middle may lie on the other side of a curved edge.
+    double side = 0.0;
+    for (const int v : t)
+      if (split.on_curve[v] == 0) side += f(draft.mesh.vertices[v]);
+    if (side == 0.0) side = f((draft.mesh.vertices[t[0]] + draft.mesh.vertices[t[1]] + draft.mesh.vertices[t[2]]) / 3.0);
+    if (side >= 0.0) kept.push_back(i);
+  }
+  keep_triangles(draft, kept);
+}
+
+void keep_parts(Draft& draft, const std::function<bool(const Vec3&)>& wanted) {
+  if (draft.mesh.triangles.empty()) return;
+  const auto part = connected_parts(draft.mesh, [](int, int) { return true; });
+  std::vector<char> good(static_cast<std::size_t>(*std::max_element(part.begin(), part.end())) + 1, 0);
+  for (std::size_t f = 0; f < part.size(); ++f)
+    for (const int v : draft.mesh.triangles[f])
+      if (wanted(draft.mesh.vertices[v])) good[part[f]] = 1;
+  std::vector<int> kept;
+  for (std::size_t f = 0; f < part.size(); ++f)
+    if (good[part[f]]) kept.push_back(static_cast<int>(f));
+  keep_triangles(draft, kept);
+}
+
+}  // namespace awl

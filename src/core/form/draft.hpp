@@ -1,0 +1,57 @@
+#pragma once
+#include <string>
+
+#include "core/base/remark.hpp"
+#include "core/geom/split.hpp"
+
+namespace awl {
+
+/// A line of a form that has a name: the ridge of a beak, the rim of a brim. Seams may snap to it, strips may follow it.
+struct FeatureLine {
+  std::string name;
+  std::vector<Vec3> line;
+};
+
+/// A place on the form that can be taken hold of: dragging it by a millimetre along `along` turns the dial by `per_mm`.
+struct Handle {
+  std::string dial;
+  Vec3 at = Vec3::Zero(), along = Vec3::UnitY();
+  double per_mm = 1.0;
+};
+
+/// What one of the five sources yields: a surface with its seams, before it is mirrored and cut.
+///
+/// Contract: with `mirrored`, `mesh` is the x >= 0 half and its border in x = 0 (if any) closes on itself when mirrored;
+///           seams that lie in x = 0 are edges of that border.
+struct Draft {
+  Mesh mesh;
+  bool mirrored = true;
+  bool outside = false;              ///< the surface is the sheet's outer face, else its inner one
+  EdgeLabels seams;                  ///< edge -> index into seam_names
+  std::vector<std::string> seam_names;
+  std::set<int> opening;             ///< vertices on the rims of openings that may lie inside a panel (eyes, vents)
+  std::vector<Vec2> flat;            ///< per vertex, of a plate cut flat: where it lies on the sheet; else empty
+  std::vector<FeatureLine> features;
+  std::vector<Handle> handles;
+  std::vector<Remark> remarks;
+  double lower_girth_mm = 0.0;       ///< round the opening the head goes through; 0 without one
+
+  int seam(const std::string& name) {
+    seam_names.push_back(name);
+    return static_cast<int>(seam_names.size()) - 1;
+  }
+};
+
+/// Adds another draft's surface, seams and lines; both keep what they are.
+void append(Draft& draft, const Draft& other);
+
+/// Drops vertices no triangle uses.
+void drop_unused(Draft& draft);
+
+/// The draft without what lies where f < 0, cut cleanly along f = 0. Contract: no `flat` (new vertices have none).
+void trim(Draft& draft, const std::function<double(const Vec3&)>& f);
+
+/// Only the connected parts for whose some vertex `wanted` is true.
+void keep_parts(Draft& draft, const std::function<bool(const Vec3&)>& wanted);
+
+}  // namespace awl

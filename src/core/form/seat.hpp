@@ -1,0 +1,56 @@
+#pragma once
+#include "core/form/dial.hpp"
+#include "core/form/draft.hpp"
+#include "core/geom/nearest.hpp"
+#include "core/geom/section.hpp"
+#include "core/head/headform.hpp"
+
+namespace awl {
+
+/// What a form is sized from and sits on: the wearer's head, and the outside of whatever it is put on.
+class Site {
+ public:
+  /// Sits on the bare head, which must outlive the site.
+  explicit Site(const Headform& head);
+  /// Sits on another part, whose outer face may have borders, and where that ends on the head.
+  Site(const Headform& head, const Mesh& host);
+
+  const Headform& head() const { return *head_; }
+  /// Distance from what it sits on, negative below its outside.
+  double above(const Vec3& p) const;
+  /// Where a plane cuts the head and the host, as lines.
+  std::vector<std::vector<Vec3>> section(const Plane& plane) const;
+  /// Outermost place of the host seen from outside along a direction from the middle of the head.
+  std::optional<Vec3> outermost(const Vec3& direction) const;
+  /// Middle of the head: between the ear flaps, raised to the middle of the skull.
+  Vec3 middle() const;
+
+ private:
+  const Headform* head_;
+  Nearest near_head_;
+  std::optional<Nearest> near_host_;
+  Mesh host_;
+  std::vector<char> host_border_;  ///< per vertex
+};
+
+/// Where a part sits. Angles are those of the head, so that a seat means the same place on every wearer.
+struct Seat {
+  double around_deg = 0.0;  ///< from the wearer's front towards the left
+  double up_deg = 40.0;     ///< above the middle of the head; 90 is the crown
+  double spin_deg = 0.0;    ///< turned in its own base
+  double lean_deg = 0.0;    ///< tipped away from upright on its base, upwards
+  double splay_deg = 0.0;   ///< tipped sideways, to the wearer's left
+  double gap_mm = 0.0;      ///< off the surface
+  bool operator==(const Seat&) const = default;
+};
+std::vector<Dial> dials_of(Seat& seat);
+
+/// Axes of a seat: out of the surface, up along it, and to the side (up x out).
+struct SeatFrame {
+  Vec3 origin, out, up, side;
+  Vec3 at(double along_side, double along_up, double along_out) const { return origin + along_side * side + along_up * up + along_out * out; }
+};
+/// Errors: no_solution if the host has nothing in that direction.
+Result<SeatFrame> seat_frame(const Site& site, const Seat& seat);
+
+}  // namespace awl

@@ -1,0 +1,343 @@
+#include "core/form/wrap.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+#include "core/form/closing.hpp"
+#include "core/geom/mesh_file.hpp"
+#include "core/geom/nearest.hpp"
+
+namespace awl {
+namespace {
+
+constexpr double kMostLayerMm = 40.0;
+constexpr double kMostEaseMm = 50.0;
+constexpr double kLeastAreaMm2 = 8000.0;
+constexpr double kLeastMaskMm2 = 2000.0;
+constexpr double kSpareMm = 45.0;  // tape beyond the edges, to be trimmed
+
+const Vec3& mark(Landmark l) { return template_landmarks()[static_cast<int>(l)]; }
+
+/// Angle round the head from the wearer's front, 0 to pi, the same on both sides.
+double azimuth(const Vec3& p) { return std::atan2(std::abs(p.x()), p.z() + 5.0); }
+
+/// Height of a lower edge that runs round the head: `front`, `side` and `back` are its heights there.
+double edge_height(const Vec3& p, double front, double side, double back) {
+  const double a = azimuth(p);
+  const double mean = 0.5 * (front + back), second = 0.5 * (mean - side);
+  return 0.5 * (mean + side) + 0.5 * (front - back) * std::cos(a) + second * std::cos(2.0 * a);
+}
+
+/// Positive outside a face opening that is an upright superellipse of azimuth and height. Below its middle it closes
+/// again only if `closed`.
+double outside_face(const Vec3& p, double top, double bottom, double half_angle_rad, bool closed) {
+  constexpr double kRoundMm = 85.0;  // millimetres to a radian of azimuth
+  const double cy = 0.5 * (top + bottom), half_height = 0.5 * (top - bottom);
+  const double u = azimuth(p) / half_angle_rad, w = closed ? std::abs(p.y() - cy) / half_height : std::max(0.0, p.y() - cy) / half_height;
+  const double radius = std::pow(std::pow(u, 2.6) + std::pow(w, 2.6), 1.0 / 2.6);
+  return (radius - 1.0) * std::min(kRoundMm * half_angle_rad, half_height);
+}
+
+using L = Landmark;
+
+double keep_cap(const Vec3& p, const WrapSpec& s) {
+  const double front = mark(L::glabella).y() + 26, side = mark(L::ear_top_l).y() + 12, back = mark(L::inion).y() + 14;
+  return p.y() - s.edge_up_mm - edge_height(p, front + s.front_up_mm, side + s.side_up_mm, back + s.back_up_mm);
+}
+
+double keep_open_face(const Vec3& p, const WrapSpec& s) {
+  const double side = mark(L::gonion_l).y() - 10, back = mark(L::nape).y() - 8;
+  const double lower = p.y() - s.edge_up_mm - edge_height(p, side - 4 + s.front_up_mm, side + s.side_up_mm, back + s.back_up_mm);
+  const double top = mark(L::glabella).y() + 14 + s.face_wider_mm, bottom = mark(L::pogonion).y();
+  return smooth_min(lower, outside_face(p, top, bottom, 0.88 + s.face_wider_mm / 85.0, false), 24.0);
+}
+
+double keep_cowl(const Vec3& p, const WrapSpec& s) {
+  const double lower = p.y() - s.edge_up_mm - edge_height(p, mark(L::larynx).y() - 10 + s.front_up_mm, mark(L::larynx).y() - 6 + s.side_up_mm, mark(L::nape).y() - 62 + s.back_up_mm);
+  const double top = mark(L::glabella).y() + 14 + s.face_wider_mm, bottom = mark(L::stomion).y() - 13 - s.face_wider_mm;
+  return std::min(lower, outside_face(p, top, bottom, 0.68 + s.face_wider_mm / 85.0, true));
+}
+
+/// Over the eyes and the nose; its lower edge rises from the nose to the cheekbones.
+double keep_half_mask(const Vec3& p, const WrapSpec& s) {
+  const double round = azimuth(p), lower = p.y() - s.edge_up_mm - (mark(L::subnasale).y() + s.front_up_mm + (30.0 + s.side_up_mm) * smoothstep(0.1, 0.75, round));
+  const double upper = mark(L::glabella).y() + 24 - 6.0 * round - p.y(), side = (1.22 - round) * 90.0 + s.back_up_mm;
+  return smooth_min(smooth_min(lower, upper, 14.0), side, 22.0);
+}
+
+double keep_full_mask(const Vec3& p, const WrapSpec& s) {
+  const double round = azimuth(p), lower = p.y() - s.edge_up_mm - (mark(L::menton).y() + 4 + s.front_up_mm + (46.0 + s.side_up_mm) * smoothstep(0.35, 1.15, round));
+  const double upper = mark(L::glabella).y() + 44 - 8.0 * round - p.y(), side = (1.32 - round) * 90.0 + s.back_up_mm;
+  return smooth_min(smooth_min(lower, upper, 26.0), side, 26.0);
+}
+
+double keep_neck(const Vec3& p, const WrapSpec& s) {
+  const double upper = edge_height(p, mark(L::submandibular).y() - 8, mark(L::gonion_l).y() - 14, mark(L::nape).y() + 18) - p.y();
+  const double lower = p.y() - s.edge_up_mm - edge_height(p, mark(L::larynx).y() - 22 + s.front_up_mm, mark(L::larynx).y() - 20 + s.side_up_mm, mark(L::nape).y() - 74 + s.back_up_mm);
+  return std::min(upper, lower);
+}
+
+double keep_edges(const WrapSpec& spec, const Vec3& p) {
+  switch (spec.edge) {
+    case WrapEdge::skull_cap: return keep_cap(p, spec);
+    case WrapEdge::open_face: return keep_open_face(p, spec);
+    case WrapEdge::full_cowl: return keep_cowl(p, spec);
+    case WrapEdge::half_mask: return keep_half_mask(p, spec);
+    case WrapEdge::full_mask: return keep_full_mask(p, spec);
+    case WrapEdge::neck_piece: return keep_neck(p, spec);
+  }
+  return 1.0;
+}
+
+/// Positive outside an upright oval hole seen along `axis` (2: from the front, 0: from the side).
+double outside_hole(const Vec3& p, const Vec3& at, int axis, double wide_mm, double tall_mm) {
+  if (wide_mm <= 0.0 || tall_mm <= 0.0) return 1e3;
+  if ((axis == 2 && p.z() < 20.0) || (axis == 0 && p.x() < 30.0)) return 1e3;
+  const double u = (axis == 2 ? p.x() - at.x() : p.z() - at.z()) / (0.5 * wide_mm), v = (p.y() - at.y()) / (0.5 * tall_mm);
+  return (std::pow(std::pow(std::abs(u), 2.4) + std::pow(std::abs(v), 2.4), 1.0 / 2.4) - 1.0) * 0.5 * std::min(wide_mm, tall_mm);
+}
+
+double outside_openings(const WrapSpec& s, const Vec3& p) {
+  const Vec3 q(std::abs(p.x()), p.y(), p.z());
+  return std::min({outside_hole(q, mark(L::pupil_l), 2, s.eye_wide_mm, s.eye_tall_mm), outside_hole(q, mark(L::stomion), 2, s.mouth_wide_mm, s.mouth_tall_mm),
+                   outside_hole(q, mark(L::tragion_l) + Vec3(0, 2, -12), 0, s.ear_hole_mm, s.ear_hole_mm)});
+}
+
+bool is_small(WrapEdge edge) { return edge == WrapEdge::half_mask || edge == WrapEdge::full_mask || edge == WrapEdge::neck_piece; }
+
+Mesh largest_part(const Mesh& mesh) {
+  const auto part = connected_parts(mesh, [](int, int) { return true; });
+  if (part.empty()) return {};
+  std::vector<int> size(static_cast<std::size_t>(*std::max_element(part.begin(), part.end())) + 1, 0);
+  for (const int p : part) ++size[p];
+  const int biggest = static_cast<int>(std::max_element(size.begin(), size.end()) - size.begin());
+  std::vector<int> faces, old;
+  for (int f = 0; f < static_cast<int>(part.size()); ++f)
+    if (part[f] == biggest) faces.push_back(f);
+  return part_of(mesh, faces, old);
+}
+
+}  // namespace
+
+const std::vector<std::string>& wrap_edge_names() {
+  static const std::vector<std::string> names{"skull-cap", "open-face", "full-cowl", "half-mask", "full-mask", "neck-piece"};
+  return names;
+}
+
+const char* name_of(WrapEdge edge) { return wrap_edge_names()[static_cast<std::size_t>(edge)].c_str(); }
+
+Result<WrapEdge> wrap_edge_from(const std::string& name) {
+  const auto& names = wrap_edge_names();
+  const auto at = std::find(names.begin(), names.end(), name);
+  if (at != names.end()) return static_cast<WrapEdge>(at - names.begin());
+  return fail(Errc::unknown_name, "A wrap is a skull-cap, open-face, full-cowl, half-mask, full-mask or neck-piece, not \"" + name + "\".");
+}
+
+Result<void> check_wrap(const WrapSpec& spec) {
+  WrapSpec copy = spec;
+  if (auto good = check_dials(dials_of(copy), "form"); !good) return good;
+  if (spec.ease_mm() >= 2.0 && spec.ease_mm() <= kMostEaseMm) return {};
+  return fail(Errc::out_of_range, "The ease of all layers together of " + fixed(spec.ease_mm(), 1) + " mm is outside 2 to " + fixed(kMostEaseMm, 0) + " mm.", "form/ease");
+}
+
+std::vector<Dial> dials_of(WrapSpec& s) {
+  using K = DialKind;
+  const std::string cover = "What it covers", room = "Room under it", edges = "Edges", holes = "Openings", tape = "The tape";
+  std::vector<Dial> all{
+      dial({"edge", "Covers", "How much of the head it covers. Its edges follow the wearer's ears, jaw and brow.", K::choice, 0, 5, {"skull cap", "open-face hood", "full cowl", "half mask", "full mask", "neck piece"}, cover}, s.edge),
+      dial({"hair", "Hair or wig", "Thickness of pressed hair, a wig or a wig cap on stage.", K::length, 0, kMostLayerMm, {}, room}, s.hair_mm),
+      dial({"padding", "Padding", "Foam or cloth glued inside so that it sits firm.", K::length, 0, kMostLayerMm, {}, room}, s.padding_mm),
+      dial({"up", "Raise the lower edge", "More neck freedom; a minus lowers it.", K::length, -40, 120, {}, edges}, s.edge_up_mm),
+      dial({"front-up", "Raise it in front", "At the front alone.", K::length, -40, 80, {}, edges}, s.front_up_mm),
+      dial({"side-up", "Raise it at the sides", "Over the ears and jaws.", K::length, -40, 80, {}, edges}, s.side_up_mm),
+      dial({"back-up", "Raise it at the back", "Of a mask: how far round it reaches.", K::length, -40, 80, {}, edges}, s.back_up_mm),
+      dial({"left-up", "Raise the left side alone", "For a one-sided shape; the pieces are then no longer mirrored.", K::length, 0, 120, {}, edges}, s.left_up_mm),
+      dial({"face", "Open the face wider", "All round the face opening; a minus closes it.", K::length, -30, 30, {}, edges}, s.face_wider_mm),
+      dial({"eye-wide", "Eye holes, wide", "Placed over the wearer's pupils.", K::length, 0, 70, {}, holes}, s.eye_wide_mm),
+      dial({"eye-tall", "Eye holes, tall", "None: no holes.", K::length, 0, 50, {}, holes}, s.eye_tall_mm),
+      dial({"mouth-wide", "Mouth, wide", "Placed over the wearer's mouth.", K::length, 0, 90, {}, holes}, s.mouth_wide_mm),
+      dial({"mouth-tall", "Mouth, tall", "None: no hole.", K::length, 0, 60, {}, holes}, s.mouth_tall_mm),
+      dial({"ear-hole", "Ear holes", "Across, over the ear flaps: hearing and heat.", K::length, 0, 60, {}, holes}, s.ear_hole_mm),
+      dial({"tight", "Tightness of the tape", "Hollows narrower than this are bridged; less follows the face.", K::length, 45, 120, {}, tape}, s.tight_mm)};
+  for (std::size_t i = 0; i < s.cards.size(); ++i)
+    for (Dial& d : dials_of(s.cards[i], static_cast<int>(i) + 1)) all.push_back(std::move(d));
+  return all;
+}
+
+Result<std::shared_ptr<const WrapMaker>> WrapMaker::load(const std::filesystem::path& folder, std::shared_ptr<const HeadFitter> fitter) {
+  auto half = read_mesh(folder / "shell.ply");
+  if (!half) return tl::make_unexpected(half.error());
+  auto maker = std::make_shared<WrapMaker>();
+  maker->fitter_ = std::move(fitter);
+  maker->shell_half_ = std::move(*half);
+  return maker;
+}
+
+Result<Mesh> WrapMaker::shell(const WrapSpec& spec, const Progress& progress) const {
+  const WrapSpec plain;
+  if (spec.cards.empty() && spec.tight_mm == plain.tight_mm) return shell_half_;
+  ClosingOptions options;
+  options.tightness_mm = spec.tight_mm, options.ease_mm = kShellEaseMm;
+  options.edge_mm = is_small(spec.edge) ? 4.5 : 6.0, options.cell_mm = 6.0, options.far_cell_mm = 9.0, options.passes = 2, options.fairing_rounds = 30;
+  options.wanted = [&](const Vec3& p) { return keep_edges(spec, p) + kSpareMm; };
+  return closing_shell_half(fitter_->head().mesh, CardField(spec.cards), options, progress);
+}
+
+Result<HalfBlank> WrapMaker::blank(const WrapSpec& spec) const {
+  auto whole = shell(spec);
+  return whole ? blank(spec, *whole) : Result<HalfBlank>(tl::make_unexpected(whole.error()));
+}
+
+Result<HalfBlank> WrapMaker::blank(const WrapSpec& spec, const Mesh& shell_half) const {
+  if (auto good = check_wrap(spec); !good) return tl::make_unexpected(good.error());
+  HalfBlank blank{shell_half, {}, {}};
+  EdgeLabels held = mirror_line(blank.half);
+  const auto inside = [&](const Vec3& p) { return keep_edges(spec, p); };
+  split_along(blank.half, inside, held);
+  blank.half = largest_part(keep_where(blank.half, inside, held));
+  const double area = area_mm2(blank.half), least = is_small(spec.edge) ? kLeastMaskMm2 : kLeastAreaMm2;
+  held = mirror_line(blank.half);
+  if (area < least || held.empty() || euler_characteristic(blank.half) != 1)
+    return fail(Errc::degenerate_shape,
+                "With the lower edge raised by " + fixed(spec.edge_up_mm, 0) + " mm and the face opening widened by " + fixed(spec.face_wider_mm, 0) +
+                    " mm only " + fixed(2.0 * area / 100.0, 0) + " cm2 of it is left; at least " + fixed(2.0 * least / 100.0, 0) +
+                    " cm2 in one piece is needed.",
+                "form/edge");
+  const auto outside = [&](const Vec3& p) { return outside_openings(spec, p); };
+  split_along(blank.half, outside, held, 0.1);
+  blank.half = largest_part(keep_where(blank.half, outside, held));
+  blank.midline = mirror_line(blank.half);
+  if (blank.midline.empty() || euler_characteristic(blank.half) != 2 - static_cast<int>(border_loops(blank.half).size()))
+    return fail(Errc::degenerate_shape, "The openings cut it apart; make them smaller or further from its edge.", "form/eye-wide");
+  for (const auto& loop : border_loops(blank.half))
+    for (const int v : loop)
+      if (std::abs(outside(blank.half.vertices[v])) < 1e-6) blank.opening.insert(v);
+  return blank;
+}
+
+Result<HalfBlank> WrapMaker::face_patch(double middle_y_mm, double side_mm, double tall_mm) const {
+  constexpr double kRoundMm = 96.0;  // millimetres of shell to a radian of azimuth
+  HalfBlank patch{shell_half_, {}, {}};
+  EdgeLabels held = mirror_line(patch.half);
+  const auto inside = [&](const Vec3& p) {
+    const double u = azimuth(p) * kRoundMm / side_mm, v = (p.y() - middle_y_mm) / tall_mm;
+    return p.z() < -60.0 ? -1.0 : (1.0 - std::pow(std::pow(u, 4.0) + std::pow(std::abs(v), 4.0), 0.25)) * std::min(side_mm, tall_mm);
+  };
+  split_along(patch.half, inside, held);
+  patch.half = largest_part(keep_where(patch.half, inside, held));
+  patch.midline = mirror_line(patch.half);
+  if (patch.midline.empty() || euler_characteristic(patch.half) != 1) return fail(Errc::degenerate_shape, "The plate does not lie on the face here; move it, or bend it round the head instead.", "plate/bend");
+  return patch;
+}
+
+void WrapMaker::describe(const WrapSpec& spec, const HalfBlank& blank, Draft& draft) const {
+  for (std::size_t i = 0; i < spec.cards.size(); ++i) {
+    const CardShape card = shape_of(spec.cards[i]);
+    const std::string id = "card" + std::to_string(i + 1) + ".";
+    draft.features.push_back({std::string(name_of(spec.cards[i].kind)) + " ridge", card.ridge});
+    draft.handles.push_back({id + "reach", card.tip, card.outward, 1.0});
+    draft.handles.push_back({id + "droop", card.tip, -Vec3::UnitY(), 1.0});
+  }
+  const auto place = [&](double around) {
+    Vec3 best = blank.half.vertices.front();
+    double off = 1e300;
+    for (const auto& loop : border_loops(blank.half))
+      for (const int v : loop) {
+        const Vec3& p = blank.half.vertices[v];
+        const double d = std::abs(azimuth(p) - around) * 80.0 + 0.05 * (p.y() + 200.0);
+        if (d < off) off = d, best = p;
+      }
+    return best;
+  };
+  draft.handles.push_back({"side-up", place(0.5 * kPi), Vec3::UnitY(), 1.0});
+  if (!is_small(spec.edge) || spec.edge == WrapEdge::neck_piece) draft.handles.push_back({"back-up", place(kPi), Vec3::UnitY(), 1.0});
+  draft.handles.push_back({"front-up", place(0.15), Vec3::UnitY(), 1.0});
+}
+
+Riders WrapMaker::riders(const std::vector<Vec3>& places, std::vector<int> twin_of) const {
+  std::vector<double> off;
+  off.reserve(places.size());
+  for (std::size_t i = 0; i < places.size(); ++i) {
+    if (!twin_of.empty() && twin_of[i] < static_cast<int>(i)) {
+      off.push_back(off[twin_of[i]]);
+      continue;
+    }
+    // Only what stands further off than the shell's own ease, and near the ear, follows the ear's stand-off.
+    const Vec3 q(std::abs(places[i].x()), places[i].y(), places[i].z());
+    const double near_ear = 1.0 - smoothstep(0.7, 1.9, (q - Vec3(78, 1, -12)).cwiseQuotient(Vec3(24, 44, 34)).norm());
+    off.push_back(near_ear * std::max(0.0, fitter_->head().bare(places[i]) - kShellEaseMm));
+  }
+  return Riders(places, off, std::move(twin_of));
+}
+
+namespace {
+
+/// Normals averaged over a few rings, so that small triangles beside seams do not fold when moved far.
+std::vector<Vec3> broad_normals(const Mesh& mesh, const Topology& topo) {
+  std::vector<Vec3> normals(mesh.vertices.size(), Vec3::Zero());
+  for (const Tri& t : mesh.triangles)
+    for (const int v : t) normals[v] += area_vector(mesh, t);
+  for (int ring = 0; ring < 8; ++ring) {
+    std::vector<Vec3> sum(normals.size());
+    for (std::size_t v = 0; v < sum.size(); ++v) sum[v] = normals[v].normalized();
+    normals = sum;
+    for (const auto& e : topo.edges) normals[e.a] += sum[e.b], normals[e.b] += sum[e.a];
+  }
+  for (Vec3& n : normals) n.normalize();
+  return normals;
+}
+
+/// The largest of itself and the mean of its neighbours, a few times: smoothed but never reduced.
+void spread_upwards(std::vector<double>& push, const Topology& topo) {
+  for (int ring = 0; ring < 6; ++ring) {
+    std::vector<double> sum(push.size(), 0.0);
+    std::vector<int> count(push.size(), 0);
+    for (const auto& e : topo.edges) sum[e.a] += push[e.b], sum[e.b] += push[e.a], ++count[e.a], ++count[e.b];
+    for (std::size_t v = 0; v < push.size(); ++v)
+      if (count[v] > 0) push[v] = std::max(push[v], sum[v] / count[v]);
+  }
+}
+
+}  // namespace
+
+Result<Clearance> settle_on_head(Mesh& shell, const Mesh& head, double ease_mm, const Progress& progress) {
+  constexpr int kRounds = 6;
+  constexpr double kSagMm = 0.4;  // a 6 mm edge over the rim of an ear dips that far between its ends
+  const Nearest near_head(head);
+  const Topology topo = topology_of(shell);
+  std::vector<char> in_plane;
+  for (const Vec3& p : shell.vertices) in_plane.push_back(std::abs(p.x()) < 1e-9 ? 1 : 0);
+  std::vector<double> push(shell.vertices.size(), ease_mm - WrapMaker::kShellEaseMm);
+  for (int round = 0; round < kRounds; ++round) {
+    if (!progress.keep_going(static_cast<double>(round) / kRounds)) return fail(Errc::cancelled, "Stopped.");
+    const auto normals = broad_normals(shell, topo);
+    for (std::size_t v = 0; v < push.size(); ++v) {
+      shell.vertices[v] += push[v] * normals[v];
+      if (in_plane[v]) shell.vertices[v].x() = 0.0;
+    }
+    double most = 0.0;
+    for (std::size_t v = 0; v < push.size(); ++v) {
+      push[v] = std::max(0.0, ease_mm + kSagMm - near_head.to(shell.vertices[v]).signed_mm);
+      most = std::max(most, push[v]);
+    }
+    if (most < 0.5 * kSagMm) break;
+    spread_upwards(push, topo);
+  }
+  return clearance_of(shell, head);
+}
+
+Clearance clearance_of(const Mesh& form, const Mesh& head) {
+  const Nearest near_head(head);
+  Clearance clearance{1e300, 0.0};
+  const auto note = [&](const Vec3& p) {
+    const double d = near_head.to(p).signed_mm;
+    clearance.least_mm = std::min(clearance.least_mm, d);
+    return d;
+  };
+  for (const Vec3& p : form.vertices) clearance.mean_mm += note(p) / static_cast<double>(form.vertices.size());
+  for (const Tri& t : form.triangles) note((form.vertices[t[0]] + form.vertices[t[1]] + form.vertices[t[2]]) / 3.0);
+  return clearance;
+}
+
+}  // namespace awl

@@ -1,0 +1,172 @@
+#include "core/geom/mend.hpp"
+
+#include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
+#include <CGAL/Polygon_mesh_processing/connected_components.h>
+#include <CGAL/Polygon_mesh_processing/orient_polygon_soup.h>
+#include <CGAL/Polygon_mesh_processing/orientation.h>
+#include <CGAL/Polygon_mesh_processing/polygon_soup_to_polygon_mesh.h>
+#include <CGAL/Polygon_mesh_processing/repair.h>
+#include <CGAL/Polygon_mesh_processing/repair_degeneracies.h>
+#include <CGAL/Polygon_mesh_processing/repair_polygon_soup.h>
+#include <CGAL/Polygon_mesh_processing/self_intersections.h>
+#include <CGAL/Polygon_mesh_processing/stitch_borders.h>
+#include <CGAL/Surface_mesh.h>
+#include <CGAL/Surface_mesh_simplification/Policies/Edge_collapse/Count_stop_predicate.h>
+#include <CGAL/Surface_mesh_simplification/edge_collapse.h>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace awl {
+namespace {
+
+namespace PMP = CGAL::Polygon_mesh_processing;
+namespace SMS = CGAL::Surface_mesh_simplification;
+using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
+using Point = Kernel::Point_3;
+using Surface = CGAL::Surface_mesh<Point>;
+
+/// One sentence, with the count; nothing for none.
+void say(std::vector<std::string>& to, long count, const std::string& one, const std::string& many) {
+  if (count == 1) to.push_back("1 " + one + ".");
+  else if (count > 1) to.push_back(std::to_string(count) + " " + many + ".");
+}
+
+/// Corners nearer than a millionth of the mesh's size are one. Without this a noisy soup falls to pieces.
+std::vector<int> welded(const Mesh& raw, std::vector<Point>& points) {
+  const double cell = std::max(1e-6 * box_of(raw.vertices).size().norm(), 1e-12);
+  std::map<std::array<long long, 3>, int> known;
+  std::vector<int> of;
+  for (const Vec3& p : raw.vertices) {
+    const std::array<long long, 3> key{std::llround(p.x() / cell), std::llround(p.y() / cell), std::llround(p.z() / cell)};
+    const auto [it, fresh] = known.try_emplace(key, static_cast<int>(points.size()));
+    if (fresh) points.emplace_back(p.x(), p.y(), p.z());
+    of.push_back(it->second);
+  }
+  return of;
+}
+
+Mesh plain(const Surface& surface) {
+  Mesh mesh;
+  std::map<Surface::Vertex_index, int> number;
+  for (const auto v : surface.vertices()) {
+    number[v] = static_cast<int>(mesh.vertices.size());
+    const Point& p = surface.point(v);
+    mesh.vertices.emplace_back(p.x(), p.y(), p.z());
+  }
+  for (const auto f : surface.faces()) {
+    Tri t{};
+    int k = 0;
+    for (const auto v : CGAL::vertices_around_face(surface.halfedge(f), surface))
+      if (k < 3) t[static_cast<std::size_t>(k++)] = number[v];
+    mesh.triangles.push_back(t);
+  }
+  return mesh;
+}
+
+Surface surface_of(const Mesh& mesh) {
+  Surface surface;
+  std::vector<Surface::Vertex_index> of;
+  for (const Vec3& p : mesh.vertices) of.push_back(surface.add_vertex(Point(p.x(), p.y(), p.z())));
+  for (const Tri& t : mesh.triangles) surface.add_face(of[t[0]], of[t[1]], of[t[2]]);
+  return surface;
+}
+
+Result<void> check_numbers(const Mesh& raw) {
+  if (raw.triangles.empty()) return fail(Errc::empty_input, "There is no triangle in this mesh.");
+  for (const Vec3& p : raw.vertices)
+    if (!p.allFinite()) return fail(Errc::bad_file, "A corner of this mesh is no number.");
+  for (const Tri& t : raw.triangles)
+    for (const int v : t)
+      if (v < 0 || v >= static_cast<int>(raw.vertices.size())) return fail(Errc::bad_file, "A triangle of this mesh names corner " + std::to_string(v) + " of " + std::to_string(raw.vertices.size()) + ".");
+  return {};
+}
+
+/// Crumbs: parts with less than a thousandth of the whole area.
+long drop_crumbs(Surface& surface) {
+  auto part = surface.add_property_map<Surface::Face_index, std::size_t>("f:part").first;
+  const std::size_t parts = PMP::connected_components(surface, part);
+  std::vector<double> area(parts, 0.0);
+  double all = 0.0;
+  for (const auto f : surface.faces()) {
+    const auto h = surface.halfedge(f);
+    const double a = std::sqrt(CGAL::squared_area(surface.point(surface.source(h)), surface.point(surface.target(h)), surface.point(surface.target(surface.next(h)))));
+    area[part[f]] += a, all += a;
+  }
+  std::vector<std::size_t> gone;
+  for (std::size_t k = 0; k < parts; ++k)
+    if (area[k] < 1e-3 * all) gone.push_back(k);
+  if (!gone.empty()) PMP::remove_connected_components(surface, gone, part), surface.collect_garbage();
+  surface.remove_property_map(part);
+  return static_cast<long>(gone.size());
+}
+
+/// Parts wholly inside another's box with almost its shape: a wall drawn with both its faces.
+bool has_double_walls(const Mesh& mesh) {
+  const auto part = connected_parts(mesh, [](int, int) { return true; });
+  const int count = part.empty() ? 0 : 1 + *std::max_element(part.begin(), part.end());
+  std::vector<Box> box(static_cast<std::size_t>(count));
+  for (std::size_t f = 0; f < part.size(); ++f)
+    for (const int v : mesh.triangles[f]) box[part[f]].include(mesh.vertices[v]);
+  for (int a = 0; a < count; ++a)
+    for (int b = 0; b < count; ++b) {
+      if (a == b) continue;
+      const Vec3 in = box[a].low - box[b].low, out = box[b].high - box[a].high;
+      if (in.minCoeff() > 0.0 && out.minCoeff() > 0.0 && box[a].size().norm() > 0.7 * box[b].size().norm()) return true;
+    }
+  return false;
+}
+
+}  // namespace
+
+Result<Mended> mend(const Mesh& raw) {
+  if (auto good = check_numbers(raw); !good) return tl::make_unexpected(good.error());
+  Mended mended;
+  std::vector<Point> points;
+  const std::vector<int> of = welded(raw, points);
+  std::vector<std::vector<std::size_t>> polygons;
+  for (const Tri& t : raw.triangles) polygons.push_back({static_cast<std::size_t>(of[t[0]]), static_cast<std::size_t>(of[t[1]]), static_cast<std::size_t>(of[t[2]])});
+  say(mended.did, static_cast<long>(raw.vertices.size() - points.size()), "corner was joined to another at the same place", "corners were joined to others at the same place");
+  const std::size_t before = polygons.size();
+  PMP::repair_polygon_soup(points, polygons);
+  say(mended.did, static_cast<long>(before - polygons.size()), "triangle that was double or had no area was dropped", "triangles that were double or had no area were dropped");
+  const std::size_t corners = points.size();
+  PMP::orient_polygon_soup(points, polygons);
+  say(mended.did, static_cast<long>(points.size() - corners), "place where sheets met in more than one edge was parted", "places where sheets met in more than one edge were parted");
+  if (polygons.empty() || !PMP::is_polygon_soup_a_polygon_mesh(polygons))
+    return fail(Errc::degenerate_shape, "This mesh is no surface even after mending: its triangles do not join edge to edge.");
+  Surface surface;
+  PMP::polygon_soup_to_polygon_mesh(points, polygons, surface);
+  say(mended.did, static_cast<long>(PMP::stitch_borders(surface)), "open seam was stitched", "open seams were stitched");
+  say(mended.did, static_cast<long>(PMP::duplicate_non_manifold_vertices(surface)), "corner shared by two sheets was doubled", "corners shared by two sheets were doubled");
+  const auto faces = surface.number_of_faces();
+  PMP::remove_degenerate_faces(surface);
+  surface.collect_garbage();
+  say(mended.did, static_cast<long>(faces) - static_cast<long>(surface.number_of_faces()), "sliver was removed", "slivers were removed");
+  say(mended.did, drop_crumbs(surface), "loose crumb was dropped", "loose crumbs were dropped");
+  if (surface.number_of_faces() == 0) return fail(Errc::degenerate_shape, "Nothing of this mesh is left after mending.");
+  if (CGAL::is_closed(surface) && !PMP::is_outward_oriented(surface)) {
+    PMP::reverse_face_orientations(surface);
+    mended.did.push_back("It was inside out, and was turned.");
+  }
+  mended.crosses_itself = PMP::does_self_intersect(surface);
+  if (mended.crosses_itself) mended.asks.push_back("Its surface cuts through itself. It is left so: cutting away what is inside would lose shape. Mend it where it was made, or cut that part away.");
+  mended.mesh = plain(surface);
+  mended.openings = static_cast<int>(border_loops(mended.mesh).size());
+  if (mended.openings > 0) mended.asks.push_back(std::to_string(mended.openings) + (mended.openings == 1 ? " opening is" : " openings are") + " kept. Are all of them wanted: neck, eyes, face?");
+  if (has_double_walls(mended.mesh)) mended.asks.push_back("It seems to have an inner and an outer wall. Foam wants one of them: cut the other away where it was made.");
+  return mended;
+}
+
+Result<Mesh> simplified(const Mesh& mesh, int wanted) {
+  if (wanted < 50) return fail(Errc::out_of_range, std::to_string(wanted) + " triangles are too few to keep a shape; 50 is the least.");
+  if (static_cast<int>(mesh.triangles.size()) <= wanted) return mesh;
+  Surface surface = surface_of(mesh);
+  SMS::Count_stop_predicate<Surface> stop(static_cast<std::size_t>(wanted) * 3 / 2);
+  SMS::edge_collapse(surface, stop);
+  surface.collect_garbage();
+  return plain(surface);
+}
+
+}  // namespace awl
