@@ -153,6 +153,11 @@ TEST_CASE("cards under the tape, rings and layers are added and taken away", "[a
   CHECK(wrap_of(bench.build()).cards.size() == 1);
   CHECK(bench.window.findChild<QLineEdit*>(QStringLiteral("dial-card1.reach")) != nullptr);
   CHECK_FALSE(bench.derived().form->parts[0]->features.empty());
+  const StandChoice choice = bench.window.findChild<FormStation*>()->standChoice();
+  CHECK(choice.cards.size() == 1);
+  StandChoice without = choice;
+  without.cards.clear();
+  CHECK(makeStandScene(bench.derived(), choice).overlay.lines.size() > makeStandScene(bench.derived(), without).overlay.lines.size());
   add(bench, "tall-hat");
   QTest::mouseClick(&bench.find<QPushButton>("part-more"), Qt::LeftButton);
   bench.settle();
@@ -219,6 +224,22 @@ TEST_CASE("a mesh is brought in beside the head, its unit and mending told in wo
   const auto bytes = build_bytes(bench.build());
   REQUIRE(bytes);
   CHECK(*build_from_bytes(*bytes) == bench.build());
+  const auto triangles = [&] { return std::get<ImportSpec>(find_part(bench.build(), 2)->shape).mesh->triangles.size(); };
+  const std::size_t before = triangles();
+  QTest::mouseClick(&bench.find<QPushButton>("part-less"), Qt::LeftButton);
+  bench.settle();
+  CHECK(triangles() < 0.7 * before);
+  QTest::mouseClick(&bench.find<QPushButton>("part-more"), Qt::LeftButton);
+  auto* station = bench.window.findChild<FormStation*>();
+  station->placeClicked({0, 0, 0}, true);
+  CHECK(bench.text("part-sentence").contains(QStringLiteral("First a place of the mesh")));
+  const Mesh now = bench.derived().form->of(2)->surface.mesh;
+  for (const int v : {0, static_cast<int>(now.vertices.size()) / 2, static_cast<int>(now.vertices.size()) - 1}) {
+    station->placeClicked(now.vertices[v], false);
+    station->placeClicked(1.1 * now.vertices[v] + Vec3(5, 0, 0), true);
+  }
+  bench.settle();
+  CHECK(std::get<ImportSpec>(find_part(bench.build(), 2)->shape).scale == Approx(1.1).epsilon(1e-3));
   REQUIRE(write_file_safely(folder / "bad.obj", "v 0 0 nan\nf 1 1 1\n"));
   bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return QString::fromStdString((folder / "bad.obj").string()); };
   bench.trigger("add-import");

@@ -113,7 +113,7 @@ TEST_CASE("the short list belongs to the build, and the next most telling measur
   CHECK(bench.text("next-measure").contains(QString::fromStdString(spoken_name(next))));
   CHECK(bench.build().tape.head.count(next) == 0);
   bench.go("form");
-  bench.choose("hood-edge", "skull-cap");
+  bench.choose("dial-edge", "skull cap");
   CHECK(listed() != hood);
 }
 

@@ -253,6 +253,8 @@ void MainWindow::connectForm() {
   CompareTray* compare = &form->compare();
   connect(m_stand, &StandView::gripMoved, form, &FormStation::gripMoved);
   connect(form, &FormStation::gripText, m_stand, &StandView::setGripText);
+  connect(m_stand, &StandView::wornClicked, form, [form](double x, double y, double z) { form->placeClicked({x, y, z}, false); });
+  connect(m_stand, &StandView::surfaceClicked, form, [form](double x, double y, double z) { form->placeClicked({x, y, z}, true); });
   connect(form, &FormStation::galleryWanted, this, &MainWindow::showGallery);
   connect(form, &FormStation::importWanted, this, [this, form] {
     const QString path = askPath(false, tr("Bring in a mesh"), {}, tr("Meshes (*.obj *.stl *.ply *.off)"));

@@ -108,6 +108,7 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   shell.gloss = 0.05f;
   if (panels) shell.owner = ownersOf(*panels);
   if (panels && choice.strain) shell.look = StandBody::Look::strain, shell.strain = strainAtVertices(*panels);
+  scene.worn = static_cast<int>(scene.bodies.size());
   scene.bodies.push_back(std::move(shell));
   Mesh inner = sheet_face(form.mesh, spans, false);
   const Mesh inside_out = inner;
@@ -224,8 +225,23 @@ void addFittedScan(StandScene& scene, const ScanFit& fit, LengthUnit unit) {
   scene.overlay.legend = {"scan " + format_length(kFullMm, unit) + " in", format_length(kFullMm, unit) + " out"};
 }
 
+/// Cards where they lie on this wearer's head: seen at once, before the tape has followed them.
+void addCards(StandScene& scene, const Derived& d, const std::vector<Card>& cards) {
+  for (const Card& card : cards) {
+    const Mesh half = shape_of(card).half;
+    const auto places = Riders(half.vertices, std::vector<double>(half.vertices.size(), 0.0)).carried(d.head->coefficients);
+    for (const double side : {1.0, -1.0})
+      for (const Tri& t : half.triangles) {
+        std::vector<Vec3f> loop;
+        for (const int v : {t[0], t[1], t[2], t[0]}) loop.push_back(Vec3(side * places[v].x(), places[v].y(), places[v].z()).cast<float>());
+        scene.overlay.lines.push_back({loop, StandOverlay::Ink::feature});
+      }
+  }
+}
+
 /// Named lines of the part at hand, and what can be taken hold of on it.
 void addPartAtHand(StandScene& scene, const Derived& d, const StandChoice& choice) {
+  if (d.head && !choice.cards.empty()) addCards(scene, d, choice.cards);
   const PartForm* form = d.form ? d.form->of(choice.part) : nullptr;
   if (form == nullptr) return;
   if (choice.features)

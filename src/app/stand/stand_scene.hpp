@@ -24,6 +24,7 @@ struct StandChoice {
   LengthUnit unit = LengthUnit::mm;
   int part = 0;                                         ///< the part at hand: its lines and handles are shown
   bool handles = false, features = false;
+  std::vector<Card> cards = {};                         ///< shown as they lie on the head, while the tape over them is laid
   bool shoulders = false;                               ///< a person's outline below the head, for proportion
   double shoulder_mm = 0.0;                             ///< its breadth; 0: estimated from the head
   std::optional<Plane> section = {};                    ///< a cut through head and parts, with its size
@@ -52,6 +53,7 @@ struct StandOverlay {
 
 struct StandScene {
   std::vector<StandBody> bodies;
+  int worn = -1;  ///< the body that is the outside of what is worn
   StandOverlay overlay;
 };
 

@@ -331,8 +331,8 @@ void StandView::paintCallouts(QPainter& painter) {
 std::optional<Vec3f> StandView::surfaceAt(QPoint at) {
   if (m_dirty) renderNow(1);
   const auto pick = m_raster.pick(at);
-  if (pick.body != 0) return std::nullopt;
-  const StandBody& body = m_scene.bodies[0];
+  if (pick.body != 0 && pick.body != m_scene.worn) return std::nullopt;
+  const StandBody& body = m_scene.bodies[static_cast<std::size_t>(pick.body)];
   const auto& t = body.triangles[pick.triangle];
   return Vec3f((body.places[t[0]] + body.places[t[1]] + body.places[t[2]]) / 3.0f);
 }
@@ -429,7 +429,10 @@ void StandView::mouseReleaseEvent(QMouseEvent* event) {
   if ((event->pos() - m_pressed).manhattanLength() >= 4 && event->button() == Qt::LeftButton) tellView();
   if ((event->pos() - m_pressed).manhattanLength() >= 4 || event->button() != Qt::LeftButton) return;
   if (hasBackdrop()) emit backdropClicked(backdropPixel(event->position()));
-  if (const auto place = surfaceAt(event->pos())) emit surfaceClicked(place->x(), place->y(), place->z());
+  if (const auto place = surfaceAt(event->pos())) {
+    if (m_raster.pick(event->pos()).body == 0) emit surfaceClicked(place->x(), place->y(), place->z());
+    else emit wornClicked(place->x(), place->y(), place->z());
+  }
   if (const int measure = measureAt(event->pos()); measure >= 0) return emit measureClicked(measure);
   emit panelClicked(panelAt(event->pos()));
 }

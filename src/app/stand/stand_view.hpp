@@ -33,7 +33,7 @@ class StandView : public QWidget {
   int panelAt(QPoint at);
   /// Index of the measure whose tape or value is under a place, -1 if none.
   int measureAt(QPointF at) const;
-  /// Place on the first body under a place of the widget.
+  /// Place on the first body, or on what is worn, under a place of the widget.
   std::optional<Vec3f> surfaceAt(QPoint at);
   /// Number of the grip under a place of the widget, -1 if none; and where a grip is painted.
   int gripAt(QPointF at) const;
@@ -56,6 +56,8 @@ class StandView : public QWidget {
   /// A place on the first body was clicked, in its frame, millimetres.
   void surfaceClicked(double x, double y, double z);
   void firstPicture();
+  /// A place on the outside of what is worn was clicked, millimetres.
+  void wornClicked(double x, double y, double z);
   /// A grip is being dragged: by so much of its dial since it was taken hold of. `last` once it is let go.
   void gripMoved(const QString& dial, double by, bool last);
   /// The camera was turned to one of the plain views: "front", "left", "right", "back", "top".

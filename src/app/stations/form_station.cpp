@@ -99,8 +99,9 @@ void FormStation::makeOwn() {
   own->body()->addLayout(row);
   m_more->setObjectName(QStringLiteral("part-more"));
   m_less->setObjectName(QStringLiteral("part-less"));
-  connect(m_more, &QPushButton::clicked, this, [this] { part() != nullptr && std::holds_alternative<RingsSpec>(part()->shape) ? addRing(true) : addCard(true); });
-  connect(m_less, &QPushButton::clicked, this, [this] { part() != nullptr && std::holds_alternative<RingsSpec>(part()->shape) ? addRing(false) : addCard(false); });
+  const auto is = [this](auto tag) { return part() != nullptr && std::holds_alternative<decltype(tag)>(part()->shape); };
+  connect(m_more, &QPushButton::clicked, this, [this, is] { is(RingsSpec{}) ? addRing(true) : is(ImportSpec{}) ? startMatching(!m_matching) : addCard(true); });
+  connect(m_less, &QPushButton::clicked, this, [this, is] { is(RingsSpec{}) ? addRing(false) : is(ImportSpec{}) ? simplify() : addCard(false); });
 }
 
 StandChoice FormStation::standChoice() const {
@@ -110,6 +111,8 @@ StandChoice FormStation::standChoice() const {
   choice.part = m_document.partAtHand();
   choice.handles = choice.features = !m_compare->wantsPlainForm();
   choice.unit = m_document.build().shown;
+  if (const Part* now = part(); now != nullptr && choice.features)
+    if (const auto* wrap = std::get_if<WrapSpec>(&now->shape)) choice.cards = wrap->cards;
   m_compare->apply(choice);
   return choice;
 }
@@ -213,6 +216,39 @@ void FormStation::addCard(bool more) {
   });
 }
 
+void FormStation::simplify() {
+  changePart(tr("Simplify the mesh"), [](Part p) -> Result<Part> {
+    auto& spec = std::get<ImportSpec>(p.shape);
+    if (!spec.mesh) return fail(Errc::empty_input, "No mesh has been brought in yet.");
+    auto fewer = simplified(*spec.mesh, static_cast<int>(spec.mesh->triangles.size()) / 2);
+    if (!fewer) return tl::make_unexpected(fewer.error());
+    spec.mesh = std::make_shared<const Mesh>(std::move(*fewer));
+    return p;
+  });
+}
+
+void FormStation::startMatching(bool on) {
+  m_matching = on, m_onMesh.clear(), m_onHead.clear();
+  m_hint->setText(on ? tr("Click a place of the mesh, then the same place on the head; three times.") : QString());
+}
+
+void FormStation::placeClicked(const Vec3& place, bool on_head) {
+  if (!m_matching || part() == nullptr || !std::holds_alternative<ImportSpec>(part()->shape)) return;
+  if (on_head != (m_onMesh.size() > m_onHead.size())) return m_hint->setText(on_head ? tr("First a place of the mesh.") : tr("Now the same place on the head; turn the stand or take the mesh aside if it hides it."));
+  (on_head ? m_onHead : m_onMesh).push_back(place);
+  if (m_onHead.size() < 3) return m_hint->setText(tr("%1 of 3 matched. %2").arg(m_onHead.size()).arg(on_head ? tr("The next place of the mesh.") : tr("Now the same place on the head.")));
+  const auto head = m_chain.head_of(m_document.build().tape);
+  const std::array<Vec3, 3> mesh{m_onMesh[0], m_onMesh[1], m_onMesh[2]}, on{m_onHead[0], m_onHead[1], m_onHead[2]};
+  startMatching(false);
+  if (!head) return m_hint->setText(QString::fromStdString(head.error().text));
+  changePart(tr("Match three places"), [&](Part p) -> Result<Part> {
+    auto placed = matched(std::get<ImportSpec>(p.shape), Site(*head), mesh, on, false);
+    if (!placed) return tl::make_unexpected(placed.error());
+    p.shape = std::move(*placed);
+    return p;
+  });
+}
+
 void FormStation::gripMoved(const QString& dial, double by, bool last) {
   const Part* now = part();
   if (now == nullptr) return;
@@ -266,6 +302,9 @@ void FormStation::showParts(const Build& build, const Derived&) {
   }
   const Part* now = part();
   for (QWidget* w : {static_cast<QWidget*>(m_remove), static_cast<QWidget*>(m_name), static_cast<QWidget*>(m_on), static_cast<QWidget*>(m_thickness)}) w->setEnabled(now != nullptr);
+  const bool told_none = m_hint->property("none").toBool();
+  m_hint->setProperty("none", now == nullptr);
+  if (now != nullptr && told_none) m_hint->clear();
   if (now == nullptr) m_hint->setText(tr("No part yet. Add one: a hood to wrap, a hat of rings, a horn to sweep, a plate, or a mesh."));
   if (!m_name->hasFocus()) m_name->setText(now != nullptr ? QString::fromStdString(now->name) : QString());
   m_on->clear();
@@ -281,9 +320,12 @@ void FormStation::showParts(const Build& build, const Derived&) {
     for (const double mm : foam->thickness_mm) m_thickness->addItem(QString::fromStdString(format_length(mm, build.shown)), mm);
   m_thickness->setCurrentIndex(std::max(0, m_thickness->findData(now != nullptr ? now->thickness_mm : 0.0)));
   const bool wrap = now != nullptr && std::holds_alternative<WrapSpec>(now->shape), rings = now != nullptr && std::holds_alternative<RingsSpec>(now->shape), plate = now != nullptr && std::holds_alternative<PlateSpec>(now->shape);
-  m_more->setVisible(wrap || rings || plate), m_less->setVisible(wrap || rings || plate);
-  m_more->setText(wrap ? tr("Card under the tape") : rings ? tr("Add a ring") : tr("Add a layer"));
-  m_less->setText(wrap ? tr("One less") : rings ? tr("One less") : tr("One less"));
+  const bool import = now != nullptr && std::holds_alternative<ImportSpec>(now->shape);
+  for (QPushButton* b : {m_more, m_less}) b->setVisible(wrap || rings || plate || import);
+  m_more->setText(wrap ? tr("Card under the tape") : rings ? tr("Add a ring") : import ? tr("Match three places") : tr("Add a layer"));
+  m_more->setToolTip(import ? tr("Brings it to scale and place by three places shown on it and on the head.") : tr("One more of what this part is made of."));
+  m_less->setText(import ? tr("Simplify") : tr("One less"));
+  m_less->setToolTip(import ? tr("Half as many triangles; its shape is kept as well as may be.") : tr("Takes the last one away."));
 }
 
 void FormStation::showFacts(const Build& build, const Derived& derived) {

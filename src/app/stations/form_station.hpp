@@ -26,6 +26,8 @@ class FormStation : public Station {
   bool addPreset(const QString& id);
   /// Brings a mesh in as a part. Errors: those of reading and mending, told at the remarks line.
   bool importMesh(const QString& path);
+  /// While three places are matched: a place of the mesh, then the same place on the head, three times.
+  void placeClicked(const Vec3& place, bool on_head);
   /// A grip of the part at hand was dragged.
   void gripMoved(const QString& dial, double by, bool last);
 
@@ -46,6 +48,8 @@ class FormStation : public Station {
   void removeCurrent();
   void addRing(bool more);
   void addCard(bool more);
+  void simplify();
+  void startMatching(bool on);
   const Part* part() const { return find_part(m_document.build(), m_document.partAtHand()); }
 
   const Chain& m_chain;
@@ -57,6 +61,8 @@ class FormStation : public Station {
   DialTray* m_dials;
   CompareTray* m_compare;
   PlateTable* m_table;
+  std::vector<Vec3> m_onMesh, m_onHead;
+  bool m_matching = false;
   QString m_dragged;
   double m_dragStart = 0.0;
 };

@@ -17,6 +17,7 @@ CompareTray::CompareTray(Station* station, Document& document, TrayGroup* group)
       m_symmetry(new QCheckBox(tr("Say how far its sides differ"), station)) {
   const QString words[kLooks] = {tr("From the front"), tr("From the left"), tr("From the right"), tr("From the back"), tr("From the top")};
   m_side->setObjectName(QStringLiteral("compare-side")), m_side->setAccessibleName(tr("Side"));
+  m_side->setToolTip(tr("Turns the stand there and shows the picture pinned for it."));
   for (int i = 0; i < kLooks; ++i) m_side->addItem(words[i], QString::fromLatin1(name_of(static_cast<LookFrom>(i))));
   group->addRow(tr("Look"), m_side);
   connect(m_side, &QComboBox::activated, this, [this] { emit lookWanted(side()); });
@@ -65,6 +66,7 @@ CompareTray::CompareTray(Station* station, Document& document, TrayGroup* group)
   m_shoulders->setToolTip(tr("A helm is judged against the body that carries it."));
   connect(m_symmetry, &QCheckBox::toggled, this, [this] { m_said->setVisible(m_symmetry->isChecked()); });
   m_section->setObjectName(QStringLiteral("compare-section")), m_section->setAccessibleName(tr("Cut through"));
+  m_section->setToolTip(tr("Shows a section of head and parts with its breadth and depth."));
   for (const auto& [id, text] : {std::pair{"none", tr("no cut")}, {"level", tr("level")}, {"middle", tr("along the middle")}, {"across", tr("across, upright")}}) m_section->addItem(text, QString::fromLatin1(id));
   group->addRow(tr("Cut through"), m_section);
   m_sectionAt = new LengthField(QStringLiteral("compare-section-at"), tr("At"), tr("From the ears: up, to the left, or forward."), station);

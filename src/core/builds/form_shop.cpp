@@ -4,7 +4,6 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
-#include "core/form/closing.hpp"
 #include "core/geom/offset.hpp"
 #include "core/seam/flatten.hpp"
 
@@ -159,22 +158,6 @@ Result<PartForm> FormShop::wrap(const std::vector<Part>& stack, const WornHead& 
   if (!form) return form;
   if (goes_over_head(spec.edge)) form->lower_girth_mm = lowest_border_girth(form->surface.mesh);
   if (spec.left_up_mm > 0.0) cut_one_side(form->surface, box_of(form->surface.mesh.vertices).low.y(), spec.left_up_mm);
-  return form;
-}
-
-Result<PartForm> FormShop::rough(const Part& part, const WornHead& worn, double foam_mm) {
-  const WrapSpec spec = over_what_is_below({part}, foam_mm);
-  ClosingOptions coarse;
-  coarse.tightness_mm = spec.tight_mm, coarse.ease_mm = WrapMaker::kShellEaseMm, coarse.cell_mm = 9.0, coarse.passes = 0, coarse.fairing_rounds = 0;
-  const auto shell = closing_shell_half(fitter_->head().mesh, CardField(spec.cards), coarse);
-  if (!shell) return tl::make_unexpected(shell.error());
-  const auto trimmed = wraps_->blank(spec, *shell);
-  if (!trimmed) return tl::make_unexpected(trimmed.error());
-  SeamMesh whole;
-  Mirrored both = mirror_half(trimmed->half);
-  whole.mesh = std::move(both.mesh), whole.twin_of = std::move(both.twin_of);
-  auto form = carried(seamed(spec, {}, *trimmed, std::move(whole)), worn, spec.ease_mm(), {});
-  if (form) form->part = part.id, form->name = part.name, form->thickness_mm = foam_of(part, foam_mm);
   return form;
 }
 

@@ -52,9 +52,6 @@ class FormShop {
   /// How some places of a wrap move with the modes, for the short list of measures.
   Result<std::shared_ptr<const std::vector<ModeColumns>>> samples(const Part& wrap);
 
-  /// A wrap's form with a coarse tape, for the first look while a shape under the tape is dragged.
-  Result<PartForm> rough(const Part& part, const WornHead& worn, double foam_mm);
-
  private:
   struct SeamedBlank {
     SeamMesh seams;
