@@ -331,7 +331,7 @@ void StandView::paintCallouts(QPainter& painter) {
 std::optional<Vec3f> StandView::surfaceAt(QPoint at) {
   if (m_dirty) renderNow(1);
   const auto pick = m_raster.pick(at);
-  if (pick.body != 0 && pick.body != m_scene.worn) return std::nullopt;
+  if (pick.body < 0 || (pick.body != 0 && pick.body != m_scene.worn)) return std::nullopt;
   const StandBody& body = m_scene.bodies[static_cast<std::size_t>(pick.body)];
   const auto& t = body.triangles[pick.triangle];
   return Vec3f((body.places[t[0]] + body.places[t[1]] + body.places[t[2]]) / 3.0f);
