@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <clipper.hpp>
 #include <cmath>
+#include <map>
 #include <cstdint>
 
 #include "core/base/numbers.hpp"
@@ -163,10 +164,12 @@ Result<Layout> nest(const std::vector<Piece>& pieces, const SheetSize& sheet, co
   std::vector<const Piece*> order;
   for (const Piece& p : pieces) order.push_back(&p);
   std::stable_sort(order.begin(), order.end(), [](const Piece* a, const Piece* b) { return a->area_mm2 > b->area_mm2; });
-  Nester nester(sheet, options);
+  std::map<double, Nester> nesters;  // sheets of one thickness hold pieces of one thickness
+  std::vector<double> thickness;     // per placement
   double used = 0.0;
   for (std::size_t i = 0; i < order.size(); ++i) {
     const Piece& piece = *order[i];
+    Nester& nester = nesters.try_emplace(piece.thickness_mm, sheet, options).first->second;
     for (int copy = 0; copy < piece.copies; ++copy) {
       if (!progress.keep_going(static_cast<double>(i) / static_cast<double>(order.size()))) return fail(Errc::cancelled, "Stopped.");
       auto stamps = nester.stamps(piece, copy == 1);
@@ -176,10 +179,13 @@ Result<Layout> nest(const std::vector<Piece>& pieces, const SheetSize& sheet, co
       Pose pose = stamps[spot.turn].pose;
       pose.at = nester.corner(spot) - stamps[spot.turn].low;
       layout.placements.push_back({piece.id, spot.sheet, pose});
+      thickness.push_back(piece.thickness_mm);
       used += piece.area_mm2;
     }
   }
-  layout.sheets = nester.sheet_count();
+  std::map<double, int> first_sheet;
+  for (const auto& [mm, nester] : nesters) first_sheet[mm] = layout.sheets, layout.sheets += nester.sheet_count();
+  for (std::size_t i = 0; i < thickness.size(); ++i) layout.placements[i].sheet += first_sheet[thickness[i]];
   layout.density = layout.sheets > 0 ? used / (layout.sheets * sheet.width_mm * sheet.height_mm) : 0.0;
   layout.overlap_mm2 = overlap_area_mm2(pieces, layout);
   if (layout.overlap_mm2 > 0.01) return fail(Errc::overlap, "Pieces overlap by " + fixed(layout.overlap_mm2, 2) + " mm2 on the sheets.", "foam/layout");

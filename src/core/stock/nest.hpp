@@ -33,7 +33,7 @@ struct Layout {
   double overlap_mm2 = 0.0;   ///< exact, from polygons; 0 when the layout is right
 };
 
-/// Lays all copies on as few sheets as it can, second copies flipped, by bitmap and bottom-left.
+/// Lays all copies on as few sheets as it can, second copies flipped, by bitmap and bottom-left; each thickness on sheets of its own, the thinnest first.
 ///
 /// Errors: out_of_range for a sheet that is no sheet, or when a piece is larger than it (piece, both sizes, and the
 ///         place "pieces/NAME"); overlap if the exact check fails; cancelled.

@@ -76,6 +76,18 @@ TEST_CASE("random concave pieces never overlap, keep their gap and stay on the s
   CHECK(closest >= options.gap_mm - 0.01);
 }
 
+TEST_CASE("pieces of different thickness never share a sheet", "[stock][nest]") {
+  std::vector<Piece> pieces;
+  for (int i = 1; i <= 6; ++i) {
+    pieces.push_back(shape(i, {{0, 0}, {90, 0}, {90, 90}, {0, 90}}));
+    pieces.back().thickness_mm = i % 2 == 0 ? 2.0 : 10.0;
+  }
+  const auto layout = nest(pieces, {1000.0, 600.0});
+  REQUIRE(layout);
+  CHECK(layout->sheets == 2);
+  for (const Placement& p : layout->placements) CHECK(p.sheet == (pieces[p.piece.value].thickness_mm == 2.0 ? 0 : 1));
+}
+
 TEST_CASE("the second copy is flipped", "[stock][nest]") {
   const auto layout = nest({shape(1, {{0, 0}, {100, 0}, {0, 60}}, 2)}, {400, 400});
   REQUIRE(layout);
