@@ -294,7 +294,7 @@ void addSection(StandScene& scene, const Derived& d, const StandChoice& choice) 
   };
   if (d.head && choice.head) cut(d.head->mesh, "head");
   if (!d.form || !choice.hood) return;
-  for (const auto& part : d.form->parts) cut(sheet_face(part->surface.mesh, {{part->name, static_cast<int>(part->surface.mesh.vertices.size()), static_cast<int>(part->surface.mesh.triangles.size()), part->outside, part->thickness_mm}}, true), part->name);
+  for (const auto& part : d.form->parts) cut(sheet_face(part->surface.mesh, {span_of(part->surface, part->name, part->outside, part->thickness_mm)}, true), part->name);
 }
 
 /// The headform in foam stands in the head's own place.

@@ -8,12 +8,13 @@
 #include "core/base/numbers.hpp"
 #include "core/geom/mend.hpp"
 #include "core/geom/mesh_file.hpp"
+#include "core/geom/walls.hpp"
 
 namespace awl {
 
 FormStation::FormStation(Document& document, const Chain& chain, QWidget* parent)
     : Station(document, QStringLiteral("form"), tr("Form"), parent), m_chain(chain), m_list(new QListWidget(this)), m_add(new QPushButton(tr("Add a part"), this)),
-      m_remove(new QPushButton(tr("Remove"), this)), m_more(new QPushButton(this)), m_less(new QPushButton(this)), m_name(new QLineEdit(this)), m_table(new PlateTable(document, chain)) {
+      m_remove(new QPushButton(tr("Remove"), this)), m_more(new QPushButton(this)), m_less(new QPushButton(this)), m_mend(new QPushButton(this)), m_name(new QLineEdit(this)), m_table(new PlateTable(document, chain)) {
   makeParts();
   makeOwn();
   auto* end = new QWidget(this);
@@ -23,11 +24,11 @@ FormStation::FormStation(Document& document, const Chain& chain, QWidget* parent
   m_dials = new DialTray(this, m_column);
   connect(m_dials, &DialTray::turned, this, [this](const QString& dial, const QString& label, double value, const QString& gesture) {
     const QString id = dial;
-    const auto turned = [&](Part p) { return with_dial(std::move(p), id.toStdString(), value); };
+    const Document::Change turned = [&, hand = m_document.partAtHand()](const Build& b) { return m_chain.turn(b, hand, id.toStdString(), value); };
     m_hint->clear();
     const auto refused = connect(&m_document, &Document::refused, this, [this](const QString& sentence) { m_hint->setText(sentence); });
-    if (auto* length = qobject_cast<LengthField*>(m_dials->field(id))) submit(length, label, onPart(turned));
-    else changePart(label, turned, gesture);
+    if (auto* length = qobject_cast<LengthField*>(m_dials->field(id))) submit(length, label, turned);
+    else m_document.change(label, turned, gesture.isEmpty() ? QString() : gesture + QString::number(m_document.partAtHand()));
     disconnect(refused);
   });
   m_compare = new CompareTray(this, document, addGroup(tr("Compare and judge"), false));
@@ -101,7 +102,27 @@ void FormStation::makeOwn() {
   m_less->setObjectName(QStringLiteral("part-less"));
   const auto is = [this](auto tag) { return part() != nullptr && std::holds_alternative<decltype(tag)>(part()->shape); };
   connect(m_more, &QPushButton::clicked, this, [this, is] { is(RingsSpec{}) ? addRing(true) : is(ImportSpec{}) ? startMatching(!m_matching) : addCard(true); });
-  connect(m_less, &QPushButton::clicked, this, [this, is] { is(RingsSpec{}) ? addRing(false) : is(ImportSpec{}) ? simplify() : addCard(false); });
+  connect(m_less, &QPushButton::clicked, this, [this, is] { is(RingsSpec{}) ? addRing(false) : addCard(false); });
+  m_mend->setObjectName(QStringLiteral("part-mend"));
+  m_mend->setText(tr("Mend"));
+  m_mend->setToolTip(tr("What only the maker can decide on a mesh made elsewhere."));
+  auto* mends = new QMenu(m_mend);
+  mends->setToolTipsVisible(true);
+  const auto offer = [&](const char* id, const QString& label, const QString& tip, std::function<Result<Mesh>(const Mesh&)> act) {
+    auto* action = mends->addAction(label);
+    action->setObjectName(QLatin1String(id));
+    action->setToolTip(tip);
+    connect(action, &QAction::triggered, this, [this, label, act = std::move(act)] { remedyMesh(label, act); });
+  };
+  offer("mend-simplify", tr("Simplify"), tr("Half as many triangles; its shape is kept as well as may be."), [](const Mesh& m) { return simplified(m, static_cast<int>(m.triangles.size()) / 2); });
+  offer("mend-outer", tr("Keep the outer wall"), tr("When it was made with an inside and an outside: foam wants one of them."), [](const Mesh& m) -> Result<Mesh> {
+    auto wall = outer_wall(m);
+    if (!wall) return tl::make_unexpected(wall.error());
+    return std::move(wall->mesh);
+  });
+  offer("mend-cuts", tr("Smooth away where it cuts itself"), tr("Loses some shape there: look at it afterwards, undo if it is too much."), without_self_cuts);
+  m_mend->setMenu(mends);
+  row->addWidget(m_mend);
 }
 
 StandChoice FormStation::standChoice() const {
@@ -216,13 +237,16 @@ void FormStation::addCard(bool more) {
   });
 }
 
-void FormStation::simplify() {
-  changePart(tr("Simplify the mesh"), [](Part p) -> Result<Part> {
-    auto& spec = std::get<ImportSpec>(p.shape);
-    if (!spec.mesh) return fail(Errc::empty_input, "No mesh has been brought in yet.");
-    auto fewer = simplified(*spec.mesh, static_cast<int>(spec.mesh->triangles.size()) / 2);
-    if (!fewer) return tl::make_unexpected(fewer.error());
-    spec.mesh = std::make_shared<const Mesh>(std::move(*fewer));
+void FormStation::remedyMesh(const QString& label, const std::function<Result<Mesh>(const Mesh&)>& act) {
+  changePart(label, [&](Part p) -> Result<Part> {
+    auto* spec = std::get_if<ImportSpec>(&p.shape);
+    if (spec == nullptr || !spec->mesh) return fail(Errc::empty_input, "No mesh has been brought in yet.");
+    auto mended = act(*spec->mesh);
+    if (!mended) return tl::make_unexpected(mended.error());
+    const auto before = spec->mesh->triangles.size();
+    if (*mended == *spec->mesh) m_hint->setText(tr("Nothing to do: it stays as it is."));
+    else m_hint->setText(tr("%1: %2 triangles before, %3 now. Undo brings the former back.").arg(label).arg(before).arg(mended->triangles.size()));
+    spec->mesh = std::make_shared<const Mesh>(std::move(*mended));
     return p;
   });
 }
@@ -321,11 +345,13 @@ void FormStation::showParts(const Build& build, const Derived&) {
   m_thickness->setCurrentIndex(std::max(0, m_thickness->findData(now != nullptr ? now->thickness_mm : 0.0)));
   const bool wrap = now != nullptr && std::holds_alternative<WrapSpec>(now->shape), rings = now != nullptr && std::holds_alternative<RingsSpec>(now->shape), plate = now != nullptr && std::holds_alternative<PlateSpec>(now->shape);
   const bool import = now != nullptr && std::holds_alternative<ImportSpec>(now->shape);
-  for (QPushButton* b : {m_more, m_less}) b->setVisible(wrap || rings || plate || import);
+  m_more->setVisible(wrap || rings || plate || import);
+  m_less->setVisible(wrap || rings || plate);
+  m_mend->setVisible(import);
   m_more->setText(wrap ? tr("Card under the tape") : rings ? tr("Add a ring") : import ? tr("Match three places") : tr("Add a layer"));
   m_more->setToolTip(import ? tr("Brings it to scale and place by three places shown on it and on the head.") : tr("One more of what this part is made of."));
-  m_less->setText(import ? tr("Simplify") : tr("One less"));
-  m_less->setToolTip(import ? tr("Half as many triangles; its shape is kept as well as may be.") : tr("Takes the last one away."));
+  m_less->setText(tr("One less"));
+  m_less->setToolTip(tr("Takes the last one away."));
 }
 
 void FormStation::showFacts(const Build& build, const Derived& derived) {

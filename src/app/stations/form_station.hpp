@@ -49,12 +49,13 @@ class FormStation : public Station {
   void addRing(bool more);
   void addCard(bool more);
   void simplify();
+  void remedyMesh(const QString& label, const std::function<Result<Mesh>(const Mesh&)>& act);
   void startMatching(bool on);
   const Part* part() const { return find_part(m_document.build(), m_document.partAtHand()); }
 
   const Chain& m_chain;
   QListWidget* m_list;
-  QPushButton *m_add, *m_remove, *m_more, *m_less;
+  QPushButton *m_add, *m_remove, *m_more, *m_less, *m_mend;
   QLineEdit* m_name;
   QComboBox *m_on, *m_thickness;
   QLabel *m_hint, *m_facts, *m_import;

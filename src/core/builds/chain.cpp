@@ -1,7 +1,10 @@
 #include "core/builds/chain.hpp"
 
 #include <algorithm>
+#include <atomic>
+#include <chrono>
 #include <mutex>
+#include <thread>
 
 #include "core/base/numbers.hpp"
 
@@ -95,7 +98,7 @@ Form joined(const std::vector<HeldForm>& parts) {
   double worst = 1e300;
   for (const HeldForm& p : parts) {
     surfaces.push_back(&p->surface);
-    form.spans.push_back({p->name, static_cast<int>(p->surface.mesh.vertices.size()), static_cast<int>(p->surface.mesh.triangles.size()), p->outside, p->thickness_mm});
+    form.spans.push_back(span_of(p->surface, p->name, p->outside, p->thickness_mm));
     form.area_mm2 += p->area_mm2;
     if (p->lower_girth_mm > 0.0 && (form.lower_girth_mm == 0.0 || p->lower_girth_mm < form.lower_girth_mm)) form.lower_girth_mm = p->lower_girth_mm;
     if (p->ease_mm > 0.0 && p->clearance.least_mm - p->ease_mm < worst) worst = p->clearance.least_mm - p->ease_mm, form.clearance = p->clearance;
@@ -130,6 +133,7 @@ struct Chain::Shop {
   std::vector<StepRule> rules;
 
   std::mutex door;
+  std::atomic<int> waiting{0};  ///< short questions at the door; a derivation under way lets them pass
   Memo<HeadKey, HeadWithTapes> heads;
   Memo<BustKey, SeamedBust> blanks;
   Memo<CheckKey, Checked> checks;
@@ -310,6 +314,22 @@ struct Chain::Shop {
   }
 };
 
+/// Holds the door for a short question.
+class Chain::ShortVisit {
+ public:
+  explicit ShortVisit(Shop& shop) : shop_(shop) {
+    ++shop_.waiting;
+    shop_.door.lock();
+    --shop_.waiting;
+  }
+  ~ShortVisit() { shop_.door.unlock(); }
+  ShortVisit(const ShortVisit&) = delete;
+  ShortVisit& operator=(const ShortVisit&) = delete;
+
+ private:
+  Shop& shop_;
+};
+
 Chain::Chain() : shop_(std::make_unique<Shop>()) {}
 Chain::~Chain() = default;
 const HeadFitter& Chain::fitter() const { return *shop_->fitter; }
@@ -350,7 +370,7 @@ const PartForm* Form::of(int part) const {
 
 Result<void> Chain::check(const Build& build) const {
   if (auto good = check_build(build, shop_->materials, shop_->fitter->populations()); !good) return good;
-  const std::lock_guard lock(shop_->door);
+  const ShortVisit visit(*shop_);
   for (const Part& p : build.parts)
     if (std::holds_alternative<WrapSpec>(p.shape))
       if (auto good = shop_->maker->try_wrap(p); !good) return good;
@@ -367,9 +387,9 @@ Result<void> Chain::try_part(const Build& build, int id) const {
   const Part* part = find_part(build, id);
   if (part == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
   if (auto good = check_part(*part); !good) return good;
-  const auto* wrap = std::get_if<WrapSpec>(&part->shape);
-  if (wrap != nullptr && !wrap->cards.empty()) return {};  // laying the tape anew takes its time; the chain tells
-  const std::lock_guard lock(shop_->door);
+  const ShortVisit visit(*shop_);
+  // Laying the tape anew takes its time; whether the edges leave anything is told without what lies under it.
+  if (const auto* wrap = std::get_if<WrapSpec>(&part->shape); wrap != nullptr && !wrap->cards.empty()) return shop_->maker->try_wrap(*part);
   const CheckKey key = check_key_of(build);
   const auto head = shop_->heads.get(key.head, [&] { return shop_->make_head(key.head, {}); });
   if (!head) return {};  // the tapes are at fault, not the part
@@ -380,7 +400,44 @@ Result<void> Chain::try_part(const Build& build, int id) const {
   return {};
 }
 
+Result<Build> Chain::turn(const Build& build, int id, const std::string& dial, double value) const {
+  auto asked = turn_dial(build, id, dial, value);
+  if (!asked) return asked;
+  const auto refused = try_part(*asked, id);
+  if (refused) return asked;
+  const Part* part = find_part(build, id);
+  Part copy = *part;
+  const auto all = dials_of(copy);
+  const auto facts = std::find_if(all.begin(), all.end(), [&](const Dial& d) { return d.facts.id == dial; })->facts;
+  const auto now = dial_value(*part, dial);
+  if (facts.kind == DialKind::choice || !now || !try_part(build, id)) return tl::make_unexpected(refused.error());
+  const double step = facts.kind == DialKind::share ? 0.01 : 1.0, way = value > *now ? 1.0 : -1.0;
+  double good = *now, bad = value;
+  while (std::abs(bad - good) > 1.01 * step) {
+    // Round figures: what is named is what a maker would type.
+    const double mid = step * std::round(0.5 * (good + bad) / step);
+    if ((mid - good) * way <= 0.0 || (bad - mid) * way <= 0.0) break;
+    const auto tried = turn_dial(build, id, dial, mid);
+    (tried && try_part(*tried, id) ? good : bad) = mid;
+  }
+  Error error = refused.error();
+  const std::string text = facts.kind == DialKind::length ? fixed(good, 0) + " mm" : dial_text(facts, good);
+  error.text += good == *now ? " Nothing between it and what there is, " + text + ", works either." : " The nearest that works is " + text + ".";
+  return tl::make_unexpected(error);
+}
+
 Derived Chain::derive(const Build& asked, const Progress& progress, const StageDone& stage_done) const {
+  const Progress polite([&](double done) { return shop_->waiting == 0 && progress.keep_going(done); });
+  for (;;) {
+    Derived d = derive_once(asked, polite, stage_done);
+    const bool cancelled = d.error && d.error->code == Errc::cancelled;
+    if (!cancelled || !progress.keep_going(0.0)) return d;
+    // Not the caller, but somebody at the door: what is done is remembered, so going on loses little.
+    while (shop_->waiting > 0) std::this_thread::sleep_for(std::chrono::milliseconds(1));
+  }
+}
+
+Derived Chain::derive_once(const Build& asked, const Progress& progress, const StageDone& stage_done) const {
   Shop& shop = *shop_;
   const std::lock_guard lock(shop.door);
   Build b = asked;

@@ -62,8 +62,14 @@ class Chain {
   /// The headform of measures that are not the build's: another wearer, another date. Errors: those of HeadFitter::fit.
   Result<Headform> head_of(const TapeSheet& sheet) const;
 
-  /// Whether one part of a build can be made on its wearer, with the sentence if not. Waits for a derivation under way.
+  /// Whether one part of a build can be made on its wearer, with the sentence if not. A derivation under way lets it
+  /// pass and then goes on.
   Result<void> try_part(const Build& build, int part) const;
+
+  /// Turns one dial of a part and makes its form. A value at which the form cannot be made is refused with the nearest that
+  /// works, between the one there is and the one asked for (found by halving, to a millimetre, degree or hundredth).
+  /// Errors: unknown_name, out_of_range; those of the form's source, the sentence naming the nearest that works.
+  Result<Build> turn(const Build& build, int part, const std::string& dial, double value) const;
 
   /// check_build and whether the hood's edges leave anything.
   Result<void> check(const Build& build) const;
@@ -74,6 +80,8 @@ class Chain {
  private:
   Chain();
   struct Shop;
+  class ShortVisit;
+  Derived derive_once(const Build& build, const Progress& progress, const StageDone& stage_done) const;
   std::unique_ptr<Shop> shop_;
 };
 

@@ -48,12 +48,12 @@ Mesh outer_face(const PartForm& form) {
   return form.outside ? form.surface.mesh : offset_by_planes(form.surface.mesh, form.thickness_mm);
 }
 
-/// Raises the edge on one side of a whole, already carried wrap; what is left is no mirror image any more.
-void cut_one_side(SeamMesh& surface, double lower_y_mm, double up_mm) {
+/// Trims each side of a whole wrap by its own edge; what is left is no mirror image any more.
+void trim_sides(SeamMesh& surface, const WrapSpec& spec) {
   Draft draft;
-  draft.mesh = surface.mesh, draft.opening = surface.opening;
+  draft.mesh = std::move(surface.mesh), draft.opening = std::move(surface.opening);
   for (const auto& [edge, id] : surface.seam_of) draft.seams[edge] = id.value;
-  trim(draft, [&](const Vec3& p) { return p.y() - lower_y_mm - up_mm * smoothstep(5.0, 45.0, p.x()); });
+  trim(draft, [&](const Vec3& p) { return covered(spec, p, p.x() > 0.0); });
   surface.mesh = std::move(draft.mesh), surface.opening = std::move(draft.opening), surface.twin_of.clear();
   surface.seam_of.clear();
   for (const auto& [edge, label] : draft.seams) surface.seam_of[edge] = SeamId{label};
@@ -87,6 +87,7 @@ FormShop::SeamedBlank FormShop::seamed(const WrapSpec& spec, const SeamSpec&, co
     const auto known = std::count_if(loop.begin(), loop.end(), [&](int v) { return cut.opening.count(v) != 0; });
     if (rim && 2 * known > static_cast<long>(loop.size())) cut.opening.insert(loop.begin(), loop.end());
   }
+  if (spec.is_one_sided()) trim_sides(cut, spec);
   Draft described;
   wraps_->describe(spec, trimmed, described);
   made.features = described.features, made.handles = described.handles;
@@ -99,10 +100,11 @@ FormShop::SeamedBlank FormShop::seamed(const WrapSpec& spec, const SeamSpec&, co
 
 Result<std::shared_ptr<const FormShop::SeamedBlank>> FormShop::blank(const WrapSpec& asked, const SeamSpec& seams, const Progress& progress) {
   WrapSpec spec = asked;
-  spec.hair_mm = 0.0, spec.padding_mm = WrapMaker::kShellEaseMm, spec.left_up_mm = 0.0;
+  spec.hair_mm = 0.0, spec.padding_mm = WrapMaker::kShellEaseMm;
   return blanks_.get({spec, seams}, [&]() -> Result<SeamedBlank> {
     WrapSpec tape = spec;
-    tape.eye_wide_mm = tape.eye_tall_mm = tape.mouth_wide_mm = tape.mouth_tall_mm = tape.ear_hole_mm = 0.0;
+    tape.eye_wide_mm = tape.eye_tall_mm = tape.eye_aside_mm = tape.eye_higher_mm = tape.eye_tilt_deg = tape.mouth_wide_mm = tape.mouth_tall_mm = tape.ear_hole_mm = 0.0;
+    tape.eye_mm = tape.ear_mm = {}, tape.mouth_mm = {};
     const auto shell = shells_.get({tape}, [&] { return wraps_->shell(spec, progress); });
     if (!shell) return tl::make_unexpected(shell.error());
     const auto trimmed = wraps_->blank(spec, **shell);
@@ -114,8 +116,8 @@ Result<std::shared_ptr<const FormShop::SeamedBlank>> FormShop::blank(const WrapS
 }
 
 Result<void> FormShop::try_wrap(const Part& part) {
-  const auto& spec = std::get<WrapSpec>(part.shape);
-  if (!spec.cards.empty() || spec.tight_mm != WrapSpec{}.tight_mm) return {};
+  auto spec = std::get<WrapSpec>(part.shape);
+  spec.cards.clear(), spec.tight_mm = WrapSpec{}.tight_mm;
   const auto made = blank(spec, part.seams, {});
   if (!made) return tl::make_unexpected(made.error());
   return {};
@@ -157,7 +159,6 @@ Result<PartForm> FormShop::wrap(const std::vector<Part>& stack, const WornHead& 
   auto form = carried(**made, worn, spec.ease_mm(), progress.span(0.6, 1.0));
   if (!form) return form;
   if (goes_over_head(spec.edge)) form->lower_girth_mm = lowest_border_girth(form->surface.mesh);
-  if (spec.left_up_mm > 0.0) cut_one_side(form->surface, box_of(form->surface.mesh.vertices).low.y(), spec.left_up_mm);
   return form;
 }
 

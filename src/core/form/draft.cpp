@@ -25,6 +25,10 @@ void keep_triangles(Draft& draft, const std::vector<int>& triangles) {
   std::vector<Vec2> flat;
   if (!draft.flat.empty())
     for (const int v : old) flat.push_back(draft.flat[v]);
+  std::vector<int> sheet_of;
+  if (!draft.sheet_of.empty())
+    for (const int v : old) sheet_of.push_back(draft.sheet_of[v]);
+  draft.sheet_of = std::move(sheet_of);
   draft.mesh = std::move(part), draft.seams = std::move(seams), draft.opening = std::move(opening), draft.flat = std::move(flat);
 }
 
@@ -38,6 +42,9 @@ void append(Draft& draft, const Draft& other) {
   for (const int v : other.opening) draft.opening.insert(v + v0);
   draft.seam_names.insert(draft.seam_names.end(), other.seam_names.begin(), other.seam_names.end());
   draft.flat.insert(draft.flat.end(), other.flat.begin(), other.flat.end());
+  const int sheets = static_cast<int>(draft.sheets.size());
+  draft.sheets.insert(draft.sheets.end(), other.sheets.begin(), other.sheets.end());
+  for (const int s : other.sheet_of) draft.sheet_of.push_back(s + sheets);
   draft.features.insert(draft.features.end(), other.features.begin(), other.features.end());
   draft.handles.insert(draft.handles.end(), other.handles.begin(), other.handles.end());
 }

@@ -19,6 +19,13 @@ struct Handle {
   double per_mm = 1.0;
 };
 
+/// One sheet of a form that is made of several, where it differs from the rest.
+struct SheetFacts {
+  double thickness_mm = 0.0;  ///< 0: that of the part
+  double bevel_deg = 0.0;     ///< of its free edges, from the square cut: + the outer face is the larger
+  bool operator==(const SheetFacts&) const = default;
+};
+
 /// What one of the five sources yields: a surface with its seams, before it is mirrored and cut.
 ///
 /// Contract: with `mirrored`, `mesh` is the x >= 0 half and its border in x = 0 (if any) closes on itself when mirrored;
@@ -31,6 +38,8 @@ struct Draft {
   std::vector<std::string> seam_names;
   std::set<int> opening;             ///< vertices on the rims of openings that may lie inside a panel (eyes, vents)
   std::vector<Vec2> flat;            ///< per vertex, of a plate cut flat: where it lies on the sheet; else empty
+  std::vector<SheetFacts> sheets;    ///< empty: one sheet, as the part says
+  std::vector<int> sheet_of;         ///< per vertex, which of the sheets; empty without them
   std::vector<FeatureLine> features;
   std::vector<Handle> handles;
   std::vector<Remark> remarks;
@@ -48,7 +57,7 @@ void append(Draft& draft, const Draft& other);
 /// Drops vertices no triangle uses.
 void drop_unused(Draft& draft);
 
-/// The draft without what lies where f < 0, cut cleanly along f = 0. Contract: no `flat` (new vertices have none).
+/// The draft without what lies where f < 0, cut cleanly along f = 0. Contract: no `flat` and no sheets (new vertices have none).
 void trim(Draft& draft, const std::function<double(const Vec3&)>& f);
 
 /// Only the connected parts for whose some vertex `wanted` is true.

@@ -54,6 +54,12 @@ Result<Draft> draft_import(const ImportSpec& asked, const Site& site) {
   const Box left = box_of(draft.mesh.vertices);
   const Vec3 c = 0.5 * (left.low + left.high);
   draft.handles = {{"aside", {left.high.x(), c.y(), c.z()}, Vec3::UnitX(), 1.0}, {"up", {c.x(), left.high.y(), c.z()}, Vec3::UnitY(), 1.0}, {"forward", {c.x(), c.y(), left.high.z()}, Vec3::UnitZ(), 1.0}};
+  // Grips beside those of the axes turn it: a millimetre along the arc is this many degrees.
+  const auto turning = [&](const char* dial, const Vec3& arm, const Vec3& along) { draft.handles.push_back({dial, to + arm, along, degrees(1.0 / arm.norm())}); };
+  const Vec3 half = 0.5 * left.size();
+  turning("turn", Vec3(half.x() + 15.0, 0, 0), -Vec3::UnitZ());
+  turning("tip", Vec3(0, half.y() + 15.0, 0), Vec3::UnitZ());
+  turning("roll", Vec3(-half.x() - 15.0, 0, 0), -Vec3::UnitY());
   drop_unused(draft);
   return draft;
 }

@@ -171,30 +171,54 @@ Result<void> check_plate(const PlateSpec& asked) {
   return {};
 }
 
-/// One layer's sheet, placed.
-Result<void> add_layer(Draft& draft, const PlateSpec& spec, const Site& site, const PlateMap& map, std::size_t index, const std::vector<std::vector<Vec2>>& holes) {
+/// A flat outline as a sheet in its place.
+Result<void> add_sheet(Draft& draft, const PlateMap& map, const std::vector<Vec2>& outline, const std::vector<std::vector<Vec2>>& holes, double off_mm, SheetFacts facts) {
+  const auto flat = triangulate(outline, holes, kEdgeMm);
+  if (!flat) return tl::make_unexpected(flat.error());
+  const int first = static_cast<int>(draft.mesh.vertices.size());
+  for (const Vec2& uv : flat->vertices) {
+    draft.mesh.vertices.push_back(map.to_space(uv, off_mm));
+    draft.flat.push_back(uv);
+    draft.sheet_of.push_back(static_cast<int>(draft.sheets.size()));
+  }
+  draft.sheets.push_back(facts);
+  for (const Tri& t : flat->triangles) draft.mesh.triangles.push_back({t[0] + first, t[1] + first, t[2] + first});
+  for (const auto& hole : holes)
+    for (int i = first; i < static_cast<int>(draft.flat.size()); ++i)
+      if (distance_to_outline(hole, draft.flat[i]) < 1e-6) draft.opening.insert(i);
+  return {};
+}
+
+/// What fills a sandwich between two layers: the smaller of both outlines, kept behind their rims.
+Result<void> add_core(Draft& draft, const PlateSpec& spec, const PlateMap& map, const std::vector<Vec2>& below, const std::vector<Vec2>& above, double off_mm) {
+  const bool smaller_below = std::abs(signed_area_mm2(below)) <= std::abs(signed_area_mm2(above));
+  auto outline = smaller_below ? below : above;
+  if (signed_area_mm2(outline) < 0.0) std::reverse(outline.begin(), outline.end());
+  if (spec.core_in_mm > 0.0) {
+    std::vector<Vec2> largest;
+    for (auto& ring : offset_polygon(outline, -spec.core_in_mm))
+      if (largest.empty() || std::abs(signed_area_mm2(ring)) > std::abs(signed_area_mm2(largest))) largest = std::move(ring);
+    outline = std::move(largest);
+  }
+  if (outline.size() < 3) return fail(Errc::degenerate_shape, "Nothing is left of the core " + fixed(spec.core_in_mm, 1) + " mm behind the rims.", "plate/core.in");
+  return add_sheet(draft, map, outline, {}, off_mm, {spec.core_mm, 0.0});
+}
+
+/// One layer's sheet, placed; `outline` becomes its own.
+Result<void> add_layer(Draft& draft, const PlateSpec& spec, const Site& site, const PlateMap& map, std::size_t index, const std::vector<std::vector<Vec2>>& holes, std::vector<Vec2>& outline) {
   const PlateLayer& layer = spec.layers[index];
-  auto outline = whole_outline(layer, map.scale, spec.on_fold);
+  outline = whole_outline(layer, map.scale, spec.on_fold);
   if (spec.upright) {
     if (signed_area_mm2(outline) < 0.0) std::reverse(outline.begin(), outline.end());
     outline = cut_to_head(outline, site, map, static_cast<double>(index) * (spec.layer_mm + spec.core_mm), spec.ease_mm);
     if (outline.size() < 3) return fail(Errc::degenerate_shape, "Nothing of layer " + std::to_string(index + 1) + " stands out of the head; draw it higher.", "plate/layer" + std::to_string(index + 1));
   }
-  const auto flat = triangulate(outline, layer.holes ? holes : std::vector<std::vector<Vec2>>{}, kEdgeMm);
-  if (!flat) return fail(flat.error().code, "Layer " + std::to_string(index + 1) + ": " + flat.error().text, "plate/layer" + std::to_string(index + 1));
-  const int first = static_cast<int>(draft.mesh.vertices.size());
   const double off = static_cast<double>(index) * (spec.layer_mm + spec.core_mm);
-  for (const Vec2& uv : flat->vertices) {
-    draft.mesh.vertices.push_back(map.to_space(uv, off));
-    draft.flat.push_back(uv);
-  }
-  for (const Tri& t : flat->triangles) draft.mesh.triangles.push_back({t[0] + first, t[1] + first, t[2] + first});
+  if (auto made = add_sheet(draft, map, outline, layer.holes ? holes : std::vector<std::vector<Vec2>>{}, off, {spec.layer_mm, layer.bevel_deg}); !made)
+    return fail(made.error().code, "Layer " + std::to_string(index + 1) + ": " + made.error().text, "plate/layer" + std::to_string(index + 1));
   FeatureLine rim{index == 0 ? "rim" : "rim of layer " + std::to_string(index + 1), {}};
   for (const Vec2& p : outline) rim.line.push_back(map.to_space(p, off));
   draft.features.push_back(std::move(rim));
-  for (const auto& hole : layer.holes ? holes : std::vector<std::vector<Vec2>>{})
-    for (int i = first; i < static_cast<int>(draft.flat.size()); ++i)
-      if (distance_to_outline(hole, draft.flat[i]) < 1e-6) draft.opening.insert(i);
   return {};
 }
 
@@ -293,8 +317,14 @@ Result<Draft> draft_plate(const PlateSpec& spec, const Site& site, const FaceShe
   PlateSpec used = spec;
   if (spec.upright) used.on_fold = false;
   const auto holes = holes_on_sheet(used, *map, site.head());
-  for (std::size_t i = 0; i < used.layers.size(); ++i)
-    if (auto good = add_layer(draft, used, site, *map, i, holes); !good) return tl::make_unexpected(good.error());
+  std::vector<Vec2> below;
+  for (std::size_t i = 0; i < used.layers.size(); ++i) {
+    std::vector<Vec2> outline;
+    if (auto good = add_layer(draft, used, site, *map, i, holes, outline); !good) return tl::make_unexpected(good.error());
+    if (i > 0 && spec.core_mm > 0.0)
+      if (auto good = add_core(draft, used, *map, below, outline, static_cast<double>(i) * (spec.layer_mm + spec.core_mm) - spec.core_mm); !good) return tl::make_unexpected(good.error());
+    below = std::move(outline);
+  }
   if (!spec.on_fold && !spec.upright)
     for (const Vec3& p : draft.mesh.vertices)
       if (p.x() < 0.5) return fail(Errc::degenerate_shape, "The pair meets in the middle of the head: one reaches " + fixed(0.5 - p.x(), 0) + " mm past it. Sit it further round, or make it narrower.", "plate/seat.around");
@@ -312,7 +342,10 @@ std::vector<Dial> dials_of(PlateSpec& s) {
                         dial({"lip", "Rim curls by", "A curled lip, as on an ear.", K::angle, 0, 150, {}, bend}, s.lip_deg),
                         dial({"lip.width", "Width of the curled rim", "Measured on the sheet.", K::length, 5, 60, {}, bend}, s.lip_mm),
                         dial({"layer", "Thickness of a layer", "Each lies over the one below.", K::length, 1, 20, {}, layers}, s.layer_mm),
-                        dial({"core", "Core between layers", "What a sandwich is filled with.", K::length, 0, 60, {}, layers}, s.core_mm)};
+                        dial({"core", "Core between layers", "What a sandwich is filled with: a piece of this thickness.", K::length, 0, 60, {}, layers}, s.core_mm),
+                        dial({"core.in", "Core behind the rims by", "So that it does not show.", K::length, 0, 30, {}, layers}, s.core_in_mm)};
+  for (std::size_t i = 0; i < s.layers.size(); ++i)
+    all.push_back(dial({"layer" + std::to_string(i + 1) + ".bevel", "Bevel of layer " + std::to_string(i + 1), "Blade tilt of its rim from the square cut; a plus leaves the outer face larger.", K::angle, -45, 45, {}, layers}, s.layers[i].bevel_deg));
   for (std::size_t i = 0; i < s.holes.size(); ++i) {
     PlateHole& h = s.holes[i];
     const std::string id = "hole" + std::to_string(i + 1) + ".", group = "Hole " + std::to_string(i + 1);

@@ -46,7 +46,8 @@ struct PlateSpec {
   std::vector<PlateLayer> layers;
   std::vector<PlateHole> holes;
   double layer_mm = 5.0;     ///< thickness of each layer
-  double core_mm = 0.0;      ///< gap between the layers of a sandwich, filled by a core
+  double core_mm = 0.0;      ///< gap between the layers of a sandwich, filled by a core of this thickness
+  double core_in_mm = 2.0;   ///< how far the core stays behind the rims beside it
   bool operator==(const PlateSpec&) const = default;
 };
 std::vector<Dial> dials_of(PlateSpec& spec);

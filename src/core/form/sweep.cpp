@@ -289,7 +289,7 @@ Result<Draft> draft_tongue(const TongueSpec& asked, const Site& site) {
   Draft draft;
   draft.outside = true;
   // Both layers lie at their own middle: the long one outside of the curl. Each is a bent strip, so its sheet is known.
-  const auto layer = [&](double off_mm, const std::string& name) {
+  const auto layer = [&](double off_mm, double thick_mm, const std::string& name) {
     const int rows = static_cast<int>(std::ceil(spec.length_mm / 5.0)), across = 6, first = static_cast<int>(draft.mesh.vertices.size());
     for (int r = 0; r <= rows; ++r) {
       const double t = static_cast<double>(r) / rows, half = 0.5 * (spec.width_mm + (spec.tip_mm - spec.width_mm) * t * t) * (t > 0.9 ? std::sqrt(std::max(0.02, 1.0 - std::pow((t - 0.9) / 0.1, 2) * 0.75)) : 1.0);
@@ -299,6 +299,7 @@ Result<Draft> draft_tongue(const TongueSpec& asked, const Site& site) {
         draft.mesh.vertices.push_back(Vec3(0, 0, 0) + frame->at(0.0, -down, out) + x * Vec3::UnitX());
         if (c == 0) draft.mesh.vertices.back().x() = 0.0;
         draft.flat.push_back({x, -(radius + off_mm) * angle});
+        draft.sheet_of.push_back(static_cast<int>(draft.sheets.size()));
       }
     }
     for (int r = 0; r < rows; ++r)
@@ -307,10 +308,11 @@ Result<Draft> draft_tongue(const TongueSpec& asked, const Site& site) {
         draft.mesh.triangles.push_back({a, d, b});
         draft.mesh.triangles.push_back({b, d, e});
       }
+    draft.sheets.push_back({thick_mm, 0.0});
     draft.features.push_back({name, {draft.mesh.vertices[first], draft.mesh.vertices[first + rows * (across + 1)]}});
   };
-  layer(0.0, "short layer");
-  layer(0.5 * (spec.thick_mm + spec.thin_mm), "long layer");
+  layer(0.0, spec.thin_mm, "short layer");
+  layer(0.5 * (spec.thick_mm + spec.thin_mm), spec.thick_mm, "long layer");
   draft.handles.push_back({"length", draft.mesh.vertices[draft.mesh.vertices.size() - 7], frame->out, 1.0});
   return draft;
 }

@@ -17,92 +17,8 @@ constexpr double kLeastAreaMm2 = 8000.0;
 constexpr double kLeastMaskMm2 = 2000.0;
 constexpr double kSpareMm = 45.0;  // tape beyond the edges, to be trimmed
 
-const Vec3& mark(Landmark l) { return template_landmarks()[static_cast<int>(l)]; }
-
 /// Angle round the head from the wearer's front, 0 to pi, the same on both sides.
 double azimuth(const Vec3& p) { return std::atan2(std::abs(p.x()), p.z() + 5.0); }
-
-/// Height of a lower edge that runs round the head: `front`, `side` and `back` are its heights there.
-double edge_height(const Vec3& p, double front, double side, double back) {
-  const double a = azimuth(p);
-  const double mean = 0.5 * (front + back), second = 0.5 * (mean - side);
-  return 0.5 * (mean + side) + 0.5 * (front - back) * std::cos(a) + second * std::cos(2.0 * a);
-}
-
-/// Positive outside a face opening that is an upright superellipse of azimuth and height. Below its middle it closes
-/// again only if `closed`.
-double outside_face(const Vec3& p, double top, double bottom, double half_angle_rad, bool closed) {
-  constexpr double kRoundMm = 85.0;  // millimetres to a radian of azimuth
-  const double cy = 0.5 * (top + bottom), half_height = 0.5 * (top - bottom);
-  const double u = azimuth(p) / half_angle_rad, w = closed ? std::abs(p.y() - cy) / half_height : std::max(0.0, p.y() - cy) / half_height;
-  const double radius = std::pow(std::pow(u, 2.6) + std::pow(w, 2.6), 1.0 / 2.6);
-  return (radius - 1.0) * std::min(kRoundMm * half_angle_rad, half_height);
-}
-
-using L = Landmark;
-
-double keep_cap(const Vec3& p, const WrapSpec& s) {
-  const double front = mark(L::glabella).y() + 26, side = mark(L::ear_top_l).y() + 12, back = mark(L::inion).y() + 14;
-  return p.y() - s.edge_up_mm - edge_height(p, front + s.front_up_mm, side + s.side_up_mm, back + s.back_up_mm);
-}
-
-double keep_open_face(const Vec3& p, const WrapSpec& s) {
-  const double side = mark(L::gonion_l).y() - 10, back = mark(L::nape).y() - 8;
-  const double lower = p.y() - s.edge_up_mm - edge_height(p, side - 4 + s.front_up_mm, side + s.side_up_mm, back + s.back_up_mm);
-  const double top = mark(L::glabella).y() + 14 + s.face_wider_mm, bottom = mark(L::pogonion).y();
-  return smooth_min(lower, outside_face(p, top, bottom, 0.88 + s.face_wider_mm / 85.0, false), 24.0);
-}
-
-double keep_cowl(const Vec3& p, const WrapSpec& s) {
-  const double lower = p.y() - s.edge_up_mm - edge_height(p, mark(L::larynx).y() - 10 + s.front_up_mm, mark(L::larynx).y() - 6 + s.side_up_mm, mark(L::nape).y() - 62 + s.back_up_mm);
-  const double top = mark(L::glabella).y() + 14 + s.face_wider_mm, bottom = mark(L::stomion).y() - 13 - s.face_wider_mm;
-  return std::min(lower, outside_face(p, top, bottom, 0.68 + s.face_wider_mm / 85.0, true));
-}
-
-/// Over the eyes and the nose; its lower edge rises from the nose to the cheekbones.
-double keep_half_mask(const Vec3& p, const WrapSpec& s) {
-  const double round = azimuth(p), lower = p.y() - s.edge_up_mm - (mark(L::subnasale).y() + s.front_up_mm + (30.0 + s.side_up_mm) * smoothstep(0.1, 0.75, round));
-  const double upper = mark(L::glabella).y() + 24 - 6.0 * round - p.y(), side = (1.22 - round) * 90.0 + s.back_up_mm;
-  return smooth_min(smooth_min(lower, upper, 14.0), side, 22.0);
-}
-
-double keep_full_mask(const Vec3& p, const WrapSpec& s) {
-  const double round = azimuth(p), lower = p.y() - s.edge_up_mm - (mark(L::menton).y() + 4 + s.front_up_mm + (46.0 + s.side_up_mm) * smoothstep(0.35, 1.15, round));
-  const double upper = mark(L::glabella).y() + 44 - 8.0 * round - p.y(), side = (1.32 - round) * 90.0 + s.back_up_mm;
-  return smooth_min(smooth_min(lower, upper, 26.0), side, 26.0);
-}
-
-double keep_neck(const Vec3& p, const WrapSpec& s) {
-  const double upper = edge_height(p, mark(L::submandibular).y() - 8, mark(L::gonion_l).y() - 14, mark(L::nape).y() + 18) - p.y();
-  const double lower = p.y() - s.edge_up_mm - edge_height(p, mark(L::larynx).y() - 22 + s.front_up_mm, mark(L::larynx).y() - 20 + s.side_up_mm, mark(L::nape).y() - 74 + s.back_up_mm);
-  return std::min(upper, lower);
-}
-
-double keep_edges(const WrapSpec& spec, const Vec3& p) {
-  switch (spec.edge) {
-    case WrapEdge::skull_cap: return keep_cap(p, spec);
-    case WrapEdge::open_face: return keep_open_face(p, spec);
-    case WrapEdge::full_cowl: return keep_cowl(p, spec);
-    case WrapEdge::half_mask: return keep_half_mask(p, spec);
-    case WrapEdge::full_mask: return keep_full_mask(p, spec);
-    case WrapEdge::neck_piece: return keep_neck(p, spec);
-  }
-  return 1.0;
-}
-
-/// Positive outside an upright oval hole seen along `axis` (2: from the front, 0: from the side).
-double outside_hole(const Vec3& p, const Vec3& at, int axis, double wide_mm, double tall_mm) {
-  if (wide_mm <= 0.0 || tall_mm <= 0.0) return 1e3;
-  if ((axis == 2 && p.z() < 20.0) || (axis == 0 && p.x() < 30.0)) return 1e3;
-  const double u = (axis == 2 ? p.x() - at.x() : p.z() - at.z()) / (0.5 * wide_mm), v = (p.y() - at.y()) / (0.5 * tall_mm);
-  return (std::pow(std::pow(std::abs(u), 2.4) + std::pow(std::abs(v), 2.4), 1.0 / 2.4) - 1.0) * 0.5 * std::min(wide_mm, tall_mm);
-}
-
-double outside_openings(const WrapSpec& s, const Vec3& p) {
-  const Vec3 q(std::abs(p.x()), p.y(), p.z());
-  return std::min({outside_hole(q, mark(L::pupil_l), 2, s.eye_wide_mm, s.eye_tall_mm), outside_hole(q, mark(L::stomion), 2, s.mouth_wide_mm, s.mouth_tall_mm),
-                   outside_hole(q, mark(L::tragion_l) + Vec3(0, 2, -12), 0, s.ear_hole_mm, s.ear_hole_mm)});
-}
 
 bool is_small(WrapEdge edge) { return edge == WrapEdge::half_mask || edge == WrapEdge::full_mask || edge == WrapEdge::neck_piece; }
 
@@ -141,6 +57,26 @@ Result<void> check_wrap(const WrapSpec& spec) {
   return fail(Errc::out_of_range, "The ease of all layers together of " + fixed(spec.ease_mm(), 1) + " mm is outside 2 to " + fixed(kMostEaseMm, 0) + " mm.", "form/ease");
 }
 
+namespace {
+
+/// Dials of the points that are dragged on the stand; few will type them.
+void add_points(std::vector<Dial>& all, WrapSpec& s) {
+  using K = DialKind;
+  const auto add = [&](auto& points, const char* id, const char* label, const char* tip, double least, double most, const char* group, std::size_t from, std::size_t to) {
+    for (std::size_t i = from; i < to; ++i)
+      all.push_back(dial({id + std::to_string(i + 1), std::string(label) + " " + std::to_string(i + 1), tip, K::length, least, most, {}, group}, points[i]));
+  };
+  add(s.edge_mm, "edge", "Edge point", "From the front round to the back, of a mask from the chin up to the brow: a plus takes away. Or drag its grip on the stand.", -60, 90, "The edge, point by point", 0, s.edge_mm.size());
+  if (s.one_sided) add(s.left_mm, "left", "Left edge point", "On the left, beyond what the right has: a plus takes away.", -60, 90, "The left edge, point by point", 1, s.left_mm.size() - 1);
+  if (s.edge == WrapEdge::open_face || s.edge == WrapEdge::full_cowl)
+    add(s.face_mm, "face", "Face point", "From the top down: a plus opens wider.", -40, 40, "The face opening, point by point", 0, s.edge == WrapEdge::full_cowl ? s.face_mm.size() : 3);
+  if (s.eye_wide_mm > 0.0 && s.eye_tall_mm > 0.0) add(s.eye_mm, "eye", "Eye point", "From the outer corner upwards and round: a plus opens wider.", -20, 30, "The eye holes, point by point", 0, s.eye_mm.size());
+  if (s.mouth_wide_mm > 0.0 && s.mouth_tall_mm > 0.0) add(s.mouth_mm, "mouth", "Mouth point", "From the top down: a plus opens wider.", -20, 30, "The mouth, point by point", 0, s.mouth_mm.size());
+  if (s.ear_hole_mm > 0.0) add(s.ear_mm, "ear", "Ear point", "From its front upwards and round: a plus opens wider.", -20, 30, "The ear holes, point by point", 0, s.ear_mm.size());
+}
+
+}  // namespace
+
 std::vector<Dial> dials_of(WrapSpec& s) {
   using K = DialKind;
   const std::string cover = "What it covers", room = "Room under it", edges = "Edges", holes = "Openings", tape = "The tape";
@@ -152,16 +88,21 @@ std::vector<Dial> dials_of(WrapSpec& s) {
       dial({"front-up", "Raise it in front", "At the front alone.", K::length, -40, 80, {}, edges}, s.front_up_mm),
       dial({"side-up", "Raise it at the sides", "Over the ears and jaws.", K::length, -40, 80, {}, edges}, s.side_up_mm),
       dial({"back-up", "Raise it at the back", "Of a mask: how far round it reaches.", K::length, -40, 80, {}, edges}, s.back_up_mm),
-      dial({"left-up", "Raise the left side alone", "For a one-sided shape; the pieces are then no longer mirrored.", K::length, 0, 120, {}, edges}, s.left_up_mm),
+      dial({"left-up", "Raise the left side alone", "For a one-sided shape; the pieces are then no longer mirrored.", K::length, -40, 120, {}, edges}, s.left_up_mm),
+      dial({"one-sided", "Left side drawn by itself", "Its edge gets grips of its own; the right side keeps the others.", K::choice, 0, 1, {}, edges}, s.one_sided),
       dial({"face", "Open the face wider", "All round the face opening; a minus closes it.", K::length, -30, 30, {}, edges}, s.face_wider_mm),
       dial({"eye-wide", "Eye holes, wide", "Placed over the wearer's pupils.", K::length, 0, 70, {}, holes}, s.eye_wide_mm),
       dial({"eye-tall", "Eye holes, tall", "None: no holes.", K::length, 0, 50, {}, holes}, s.eye_tall_mm),
+      dial({"eye-aside", "Eye holes, outwards", "From the pupils.", K::length, -15, 25, {}, holes}, s.eye_aside_mm),
+      dial({"eye-higher", "Eye holes, higher", "From the pupils.", K::length, -20, 25, {}, holes}, s.eye_higher_mm),
+      dial({"eye-tilt", "Eye holes, slanted", "Outer end raised.", K::angle, -45, 45, {}, holes}, s.eye_tilt_deg),
       dial({"mouth-wide", "Mouth, wide", "Placed over the wearer's mouth.", K::length, 0, 90, {}, holes}, s.mouth_wide_mm),
       dial({"mouth-tall", "Mouth, tall", "None: no hole.", K::length, 0, 60, {}, holes}, s.mouth_tall_mm),
       dial({"ear-hole", "Ear holes", "Across, over the ear flaps: hearing and heat.", K::length, 0, 60, {}, holes}, s.ear_hole_mm),
       dial({"tight", "Tightness of the tape", "Hollows narrower than this are bridged; less follows the face.", K::length, 45, 120, {}, tape}, s.tight_mm)};
   for (std::size_t i = 0; i < s.cards.size(); ++i)
     for (Dial& d : dials_of(s.cards[i], static_cast<int>(i) + 1)) all.push_back(std::move(d));
+  add_points(all, s);
   return all;
 }
 
@@ -180,7 +121,7 @@ Result<Mesh> WrapMaker::shell(const WrapSpec& spec, const Progress& progress) co
   ClosingOptions options;
   options.tightness_mm = spec.tight_mm, options.ease_mm = kShellEaseMm;
   options.edge_mm = is_small(spec.edge) ? 4.5 : 6.0, options.cell_mm = 6.0, options.far_cell_mm = 9.0, options.passes = 2, options.fairing_rounds = 30;
-  options.wanted = [&](const Vec3& p) { return keep_edges(spec, p) + kSpareMm; };
+  options.wanted = [&](const Vec3& p) { return covered_by_either(spec, p) + kSpareMm; };
   return closing_shell_half(fitter_->head().mesh, CardField(spec.cards), options, progress);
 }
 
@@ -193,7 +134,7 @@ Result<HalfBlank> WrapMaker::blank(const WrapSpec& spec, const Mesh& shell_half)
   if (auto good = check_wrap(spec); !good) return tl::make_unexpected(good.error());
   HalfBlank blank{shell_half, {}, {}};
   EdgeLabels held = mirror_line(blank.half);
-  const auto inside = [&](const Vec3& p) { return keep_edges(spec, p); };
+  const auto inside = [&](const Vec3& p) { return covered_by_either(spec, p); };
   split_along(blank.half, inside, held);
   blank.half = largest_part(keep_where(blank.half, inside, held));
   const double area = area_mm2(blank.half), least = is_small(spec.edge) ? kLeastMaskMm2 : kLeastAreaMm2;
@@ -239,20 +180,25 @@ void WrapMaker::describe(const WrapSpec& spec, const HalfBlank& blank, Draft& dr
     draft.handles.push_back({id + "reach", card.tip, card.outward, 1.0});
     draft.handles.push_back({id + "droop", card.tip, -Vec3::UnitY(), 1.0});
   }
-  const auto place = [&](double around) {
-    Vec3 best = blank.half.vertices.front();
+  std::vector<int> lower, rims;
+  for (const auto& loop : border_loops(blank.half))
+    for (const int v : loop)
+      (is_on_lower_edge(spec, blank.half.vertices[v]) ? lower : rims).push_back(v);
+  for (const EdgeGrip& grip : edge_grips(spec)) {
+    Vec3 wanted = grip.near;
+    wanted.x() = std::abs(wanted.x());
+    const std::vector<int>& among = grip.lower_edge ? lower : rims;
     double off = 1e300;
-    for (const auto& loop : border_loops(blank.half))
-      for (const int v : loop) {
-        const Vec3& p = blank.half.vertices[v];
-        const double d = std::abs(azimuth(p) - around) * 80.0 + 0.05 * (p.y() + 200.0);
-        if (d < off) off = d, best = p;
-      }
-    return best;
-  };
-  draft.handles.push_back({"side-up", place(0.5 * kPi), Vec3::UnitY(), 1.0});
-  if (!is_small(spec.edge) || spec.edge == WrapEdge::neck_piece) draft.handles.push_back({"back-up", place(kPi), Vec3::UnitY(), 1.0});
-  draft.handles.push_back({"front-up", place(0.15), Vec3::UnitY(), 1.0});
+    Vec3 best = Vec3::Zero();
+    for (const int v : among) {
+      const Vec3& p = blank.half.vertices[v];
+      const double d = grip.lower_edge ? 85.0 * std::abs(angle_round(spec, p) - angle_round(spec, wanted)) : (p - wanted).norm();
+      if (d < off) off = d, best = p;
+    }
+    if (off > (grip.lower_edge ? 12.0 : 45.0)) continue;  // an edge that does not come by here
+    if (grip.near.x() < 0.0) best.x() = -best.x();
+    draft.handles.push_back({grip.dial, best, grip.along, 1.0});
+  }
 }
 
 Riders WrapMaker::riders(const std::vector<Vec3>& places, std::vector<int> twin_of) const {

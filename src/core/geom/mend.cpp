@@ -1,6 +1,5 @@
 #include "core/geom/mend.hpp"
 
-#include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
 #include <CGAL/Polygon_mesh_processing/connected_components.h>
 #include <CGAL/Polygon_mesh_processing/orient_polygon_soup.h>
 #include <CGAL/Polygon_mesh_processing/orientation.h>
@@ -10,7 +9,6 @@
 #include <CGAL/Polygon_mesh_processing/repair_polygon_soup.h>
 #include <CGAL/Polygon_mesh_processing/self_intersections.h>
 #include <CGAL/Polygon_mesh_processing/stitch_borders.h>
-#include <CGAL/Surface_mesh.h>
 #include <CGAL/Surface_mesh_simplification/Policies/Edge_collapse/Count_stop_predicate.h>
 #include <CGAL/Surface_mesh_simplification/edge_collapse.h>
 
@@ -18,14 +16,15 @@
 #include <cmath>
 #include <map>
 
+#include "core/geom/cgal_mesh.hpp"
+
 namespace awl {
 namespace {
 
 namespace PMP = CGAL::Polygon_mesh_processing;
 namespace SMS = CGAL::Surface_mesh_simplification;
-using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
-using Point = Kernel::Point_3;
-using Surface = CGAL::Surface_mesh<Point>;
+using Surface = CgalSurface;
+using Point = CgalKernel::Point_3;
 
 /// One sentence, with the count; nothing for none.
 void say(std::vector<std::string>& to, long count, const std::string& one, const std::string& many) {
@@ -45,32 +44,6 @@ std::vector<int> welded(const Mesh& raw, std::vector<Point>& points) {
     of.push_back(it->second);
   }
   return of;
-}
-
-Mesh plain(const Surface& surface) {
-  Mesh mesh;
-  std::map<Surface::Vertex_index, int> number;
-  for (const auto v : surface.vertices()) {
-    number[v] = static_cast<int>(mesh.vertices.size());
-    const Point& p = surface.point(v);
-    mesh.vertices.emplace_back(p.x(), p.y(), p.z());
-  }
-  for (const auto f : surface.faces()) {
-    Tri t{};
-    int k = 0;
-    for (const auto v : CGAL::vertices_around_face(surface.halfedge(f), surface))
-      if (k < 3) t[static_cast<std::size_t>(k++)] = number[v];
-    mesh.triangles.push_back(t);
-  }
-  return mesh;
-}
-
-Surface surface_of(const Mesh& mesh) {
-  Surface surface;
-  std::vector<Surface::Vertex_index> of;
-  for (const Vec3& p : mesh.vertices) of.push_back(surface.add_vertex(Point(p.x(), p.y(), p.z())));
-  for (const Tri& t : mesh.triangles) surface.add_face(of[t[0]], of[t[1]], of[t[2]]);
-  return surface;
 }
 
 Result<void> check_numbers(const Mesh& raw) {
@@ -120,6 +93,32 @@ bool has_double_walls(const Mesh& mesh) {
 
 }  // namespace
 
+Mesh plain(const CgalSurface& surface) {
+  Mesh mesh;
+  std::map<CgalSurface::Vertex_index, int> number;
+  for (const auto v : surface.vertices()) {
+    number[v] = static_cast<int>(mesh.vertices.size());
+    const CgalKernel::Point_3& p = surface.point(v);
+    mesh.vertices.emplace_back(p.x(), p.y(), p.z());
+  }
+  for (const auto f : surface.faces()) {
+    Tri t{};
+    int k = 0;
+    for (const auto v : CGAL::vertices_around_face(surface.halfedge(f), surface))
+      if (k < 3) t[static_cast<std::size_t>(k++)] = number[v];
+    mesh.triangles.push_back(t);
+  }
+  return mesh;
+}
+
+CgalSurface surface_of(const Mesh& mesh) {
+  CgalSurface surface;
+  std::vector<CgalSurface::Vertex_index> of;
+  for (const Vec3& p : mesh.vertices) of.push_back(surface.add_vertex(CgalKernel::Point_3(p.x(), p.y(), p.z())));
+  for (const Tri& t : mesh.triangles) surface.add_face(of[t[0]], of[t[1]], of[t[2]]);
+  return surface;
+}
+
 Result<Mended> mend(const Mesh& raw) {
   if (auto good = check_numbers(raw); !good) return tl::make_unexpected(good.error());
   Mended mended;
@@ -151,11 +150,11 @@ Result<Mended> mend(const Mesh& raw) {
     mended.did.push_back("It was inside out, and was turned.");
   }
   mended.crosses_itself = PMP::does_self_intersect(surface);
-  if (mended.crosses_itself) mended.asks.push_back("Its surface cuts through itself. It is left so: cutting away what is inside would lose shape. Mend it where it was made, or cut that part away.");
+  if (mended.crosses_itself) mended.asks.push_back("Its surface cuts through itself. It is left so, since cutting loses shape: try it at Mend, or mend it where it was made.");
   mended.mesh = plain(surface);
   mended.openings = static_cast<int>(border_loops(mended.mesh).size());
   if (mended.openings > 0) mended.asks.push_back(std::to_string(mended.openings) + (mended.openings == 1 ? " opening is" : " openings are") + " kept. Are all of them wanted: neck, eyes, face?");
-  if (has_double_walls(mended.mesh)) mended.asks.push_back("It seems to have an inner and an outer wall. Foam wants one of them: cut the other away where it was made.");
+  if (has_double_walls(mended.mesh)) mended.asks.push_back("It seems to have an inner and an outer wall. Foam wants one of them: keep the outer one at Mend.");
   return mended;
 }
 

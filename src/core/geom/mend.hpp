@@ -22,6 +22,10 @@ struct Mended {
 /// Source: docs/formulas/flattening.md, "importing a mesh" (CGAL's polygon mesh processing).
 Result<Mended> mend(const Mesh& raw);
 
+/// The surface with the places where it cuts through itself smoothed, or cut out and closed anew. Loses shape there: ask first.
+/// Errors: no_solution if it still cuts through itself. Source: CGAL's polygon mesh processing.
+Result<Mesh> without_self_cuts(const Mesh& mesh);
+
 /// Triangles brought down to about `wanted`, shape kept as well as may be (quadric edge collapse, CGAL).
 /// Errors: out_of_range below 50 triangles.
 Result<Mesh> simplified(const Mesh& mesh, int wanted);

@@ -187,15 +187,8 @@ Shape empty_shape(const Json& j) {
   throw Refused{Error{Errc::unknown_name, "A part of the kind \"" + kind + "\" is not known.", "parts"}};
 }
 
-Part part_from(const Json& j) {
-  Part part;
-  part.id = j.at("id"), part.name = j.at("name"), part.on = j.at("on"), part.thickness_mm = j.at("thickness_mm");
-  part.shape = empty_shape(j);
-  if (j.contains("seams")) {
-    const Json& s = j["seams"];
-    part.seams = {taken(seam_preset_from(s.at("preset"))), s.at("gores_per_side"), s.at("middle_mm"), s.at("belt"), s.at("belt_up_mm"), s.at("stagger")};
-  }
-  const Json& dials = j.at("dials");
+/// Turns every dial the file knows. Throws Refused for a word a choice does not have.
+void set_dials(Part& part, const Json& dials) {
   for (const Dial& d : dials_of(part)) {
     if (!dials.contains(d.facts.id)) continue;  // made later than the file: its usual value
     const Json& value = dials[d.facts.id];
@@ -208,6 +201,17 @@ Part part_from(const Json& j) {
     if (at == words.end()) throw Refused{Error{Errc::unknown_name, d.facts.label + " cannot be \"" + value.get<std::string>() + "\".", "parts/" + std::to_string(part.id) + "/" + d.facts.id}};
     d.turn(static_cast<double>(at - words.begin()));
   }
+}
+
+Part part_from(const Json& j) {
+  Part part;
+  part.id = j.at("id"), part.name = j.at("name"), part.on = j.at("on"), part.thickness_mm = j.at("thickness_mm");
+  part.shape = empty_shape(j);
+  if (j.contains("seams")) {
+    const Json& s = j["seams"];
+    part.seams = {taken(seam_preset_from(s.at("preset"))), s.at("gores_per_side"), s.at("middle_mm"), s.at("belt"), s.at("belt_up_mm"), s.at("stagger")};
+  }
+  for (int round = 0; round < 2; ++round) set_dials(part, j.at("dials"));  // some choices bring dials of their own
   if (auto good = check_part(part); !good) throw Refused{good.error()};
   return part;
 }

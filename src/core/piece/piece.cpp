@@ -88,7 +88,8 @@ std::vector<PieceEdge> edges_of(const Panel& panel, const PanelSet& set, const s
   const std::size_t n = panel.border.size(), start = first_corner(panel);
   double turn = 0.0;
   const auto close_run = [&] {
-    if (!edges.empty()) edges.back().tilt_deg = degrees(0.5 * turn / std::max(edges.back().length_mm, 1e-9));
+    if (!edges.empty() && !edges.back().seam.valid()) edges.back().tilt_deg = panel.bevel_deg;
+    else if (!edges.empty()) edges.back().tilt_deg = degrees(0.5 * turn / std::max(edges.back().length_mm, 1e-9));
   };
   for (std::size_t k = 0; k < n; ++k) {
     const BorderEdge& e = panel.border[(start + k) % n];
@@ -248,7 +249,7 @@ std::vector<Piece> make_pieces(const PanelSet& set, const TickRule& rule) {
     }
     piece.edges = edges_of(*panel, set, ticks);
     for (const PieceEdge& e : piece.edges) piece.outline.insert(piece.outline.end(), e.line.begin(), e.line.end() - 1);
-    piece.thickness_mm = set.spans[panel->part].thickness_mm;
+    piece.thickness_mm = panel->thickness_mm;
     piece.area_mm2 = signed_area_mm2(piece.outline);
     for (const auto& loop : panel->holes) {
       piece.holes.emplace_back();

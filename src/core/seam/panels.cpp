@@ -296,9 +296,17 @@ void take_drawn(std::vector<Panel>& panels, const SeamMesh& form) {
 
 }  // namespace
 
+FormSpan span_of(const SeamMesh& form, const std::string& name, bool outside, double thickness_mm) {
+  FormSpan span{name, static_cast<int>(form.mesh.vertices.size()), static_cast<int>(form.mesh.triangles.size()), outside, thickness_mm, {}};
+  if (!form.sheet_of.empty())
+    for (int v = 0; v < span.vertices; ++v) span.own_mm.push_back(form.thickness_at(v, thickness_mm));
+  return span;
+}
+
 Mesh sheet_face(const Mesh& mesh, const std::vector<FormSpan>& spans, bool outer) {
   std::vector<double> by;
-  for (const FormSpan& span : spans) by.insert(by.end(), static_cast<std::size_t>(span.vertices), span.outside == outer ? 0.0 : outer ? span.thickness_mm : -span.thickness_mm);
+  for (const FormSpan& span : spans)
+    for (int v = 0; v < span.vertices; ++v) by.push_back(span.outside == outer ? 0.0 : outer ? span.thickness_at(v) : -span.thickness_at(v));
   return sheet_offset(mesh, by);
 }
 
@@ -383,9 +391,14 @@ Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const P
   if (!form.twin_of.empty() && options.least_mm2 > 0.0) absorb_slivers(form, options.least_mm2);
   PanelSet set;
   const bool drawn_flat = !form.flat.empty();
-  const double half_mm = drawn_flat ? 0.0 : (options.form_is_outside ? -0.5 : 0.5) * options.thickness_mm;
-  const Mesh middle = half_mm != 0.0 ? sheet_offset(form.mesh, std::vector<double>(form.mesh.vertices.size(), half_mm)) : form.mesh;
+  std::vector<double> half_mm;
+  for (int v = 0; v < static_cast<int>(form.mesh.vertices.size()); ++v) half_mm.push_back((options.form_is_outside ? -0.5 : 0.5) * form.thickness_at(v, options.thickness_mm));
+  const Mesh middle = !drawn_flat && options.thickness_mm != 0.0 ? sheet_offset(form.mesh, half_mm) : form.mesh;
   set.panels = split_panels(form, middle);
+  for (Panel& p : set.panels) {
+    p.thickness_mm = form.thickness_at(p.vertex_of[0], options.thickness_mm);
+    if (!form.sheet_of.empty()) p.bevel_deg = form.sheets[form.sheet_of[p.vertex_of[0]]].bevel_deg;
+  }
   if (is_mirrored(form)) pair_mirrored(set.panels, form);
   name_panels(set.panels, !form.twin_of.empty());
   if (drawn_flat) take_drawn(set.panels, form);
@@ -398,7 +411,7 @@ Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const P
   measure_turns(set.panels, sides);
   set.seams = list_seams(set.panels, form, sides);
   letter_seams(set.seams);
-  set.spans = {{options.name, static_cast<int>(form.mesh.vertices.size()), static_cast<int>(form.mesh.triangles.size()), options.form_is_outside, options.thickness_mm}};
+  set.spans = {span_of(form, options.name, options.form_is_outside, options.thickness_mm)};
   set.form = std::move(form);
   return set;
 }

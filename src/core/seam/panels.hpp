@@ -22,6 +22,8 @@ struct Panel {
   Mesh solid;                        ///< its own copy at the sheet's middle layer
   std::vector<int> vertex_of;        ///< local vertex -> vertex of the form
   int part = 0;                      ///< number of the span of the form it belongs to
+  double thickness_mm = 5.0;         ///< of its sheet
+  double bevel_deg = 0.0;            ///< of its free edges
   bool given_flat = false;           ///< a plate: cut as drawn, its strain is what bending it takes
   std::vector<BorderEdge> border;    ///< closed, the panel on the left
   std::vector<std::vector<int>> holes;  ///< rims of openings inside it, as loops of local vertices
@@ -50,8 +52,12 @@ struct FormSpan {
   int vertices = 0, triangles = 0;  ///< how many, one span after the other
   bool outside = false;             ///< the surface is the sheet's outer face
   double thickness_mm = 5.0;
+  std::vector<double> own_mm = {};  ///< per vertex, where its sheets differ; else empty
+  double thickness_at(int vertex) const { return own_mm.empty() ? thickness_mm : own_mm[vertex]; }
   bool operator==(const FormSpan&) const = default;
 };
+/// The span of one surface. `name` is its part's.
+FormSpan span_of(const SeamMesh& form, const std::string& name, bool outside, double thickness_mm);
 /// The faces of the sheets of such a form: the outer one, or the inner one.
 Mesh sheet_face(const Mesh& mesh, const std::vector<FormSpan>& spans, bool outer);
 

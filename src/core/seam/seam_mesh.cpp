@@ -144,6 +144,11 @@ SeamMesh mirrored_draft(const Draft& draft) {
       whole.flat[v] = draft.flat[v];
     }
   }
+  whole.sheets = draft.sheets;
+  if (!draft.sheet_of.empty()) {
+    whole.sheet_of.assign(whole.mesh.vertices.size(), 0);
+    for (std::size_t v = 0; v < draft.sheet_of.size(); ++v) whole.sheet_of[v] = whole.sheet_of[whole.twin_of[v]] = draft.sheet_of[v];
+  }
   std::vector<std::vector<std::pair<int, int>>> edges(draft.seam_names.size());
   for (const auto& [edge, label] : draft.seams) edges[label].push_back(edge);
   const auto add = [&](const std::string& name, const std::vector<std::pair<int, int>>& chain, bool image) {
@@ -167,7 +172,7 @@ SeamMesh seams_of(const Draft& draft) {
   SeamMesh seams;
   if (draft.mirrored) seams = mirrored_draft(draft);
   else {
-    seams.mesh = draft.mesh, seams.opening = draft.opening, seams.flat = draft.flat;
+    seams.mesh = draft.mesh, seams.opening = draft.opening, seams.flat = draft.flat, seams.sheets = draft.sheets, seams.sheet_of = draft.sheet_of;
     for (const std::string& name : draft.seam_names) seams.seam_names.push_back(name);
     for (const auto& [edge, label] : draft.seams) seams.seam_of[edge] = SeamId{label};
   }

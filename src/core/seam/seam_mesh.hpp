@@ -19,6 +19,14 @@ struct SeamMesh {
   std::vector<int> twin_of;                       ///< vertex -> mirror image; empty if the mesh is not mirrored
   std::set<int> opening = {};                     ///< vertices on rims of openings that may lie inside a panel
   std::vector<Vec2> flat = {};                    ///< per vertex, where it lies on the sheet, of plates cut flat; else empty
+  std::vector<SheetFacts> sheets = {};            ///< as in Draft
+  std::vector<int> sheet_of = {};
+
+  /// The sheet a vertex belongs to: its own thickness, or the one given.
+  double thickness_at(int vertex, double usual_mm) const {
+    const double own = sheet_of.empty() ? 0.0 : sheets[sheet_of[vertex]].thickness_mm;
+    return own > 0.0 ? own : usual_mm;
+  }
 
   SeamId seam_at(int a, int b) const {
     const auto it = seam_of.find(edge_of(a, b));

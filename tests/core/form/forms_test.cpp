@@ -139,7 +139,6 @@ TEST_CASE("random turns of the dials give sound forms or a sentence", "[form][pr
   Random random(21);
   int made = 0, told = 0;
   for (const PartPreset& preset : part_presets()) {
-    if (preset.source == "Wrap" && preset.id != "hood") continue;
     for (int round = 0; round < 3; ++round) {
       Build b = wearing(preset.id.c_str(), kUsual);
       for (const Dial& d : dials_of(b.parts[0])) {
@@ -317,4 +316,43 @@ TEST_CASE("an arm guard that does not slip over the hand says by how much", "[fo
   std::get<LimbSpec>(b.parts[0].shape).overlap_mm = -60;
   const Derived open = test::chain()->derive(b);
   CHECK(std::none_of(open.remarks.begin(), open.remarks.end(), [](const Remark& r) { return r.id == "form.slip-on"; }));
+}
+
+TEST_CASE("a sandwiched crest has a core of its own thickness behind the rims", "[form][plate]") {
+  Build b = wearing("sandwich-crest", kUsual);
+  auto& spec = std::get<PlateSpec>(b.parts[0].shape);
+  REQUIRE(spec.layers.size() == 2);
+  spec.core_mm = 12, spec.core_in_mm = 4, spec.layers[0].bevel_deg = 30, spec.layer_mm = 4;
+  const Derived d = test::chain()->derive(b);
+  REQUIRE(d.complete());
+  std::map<double, int> by_thickness;
+  double core_area = 0.0, face_area = 0.0;
+  for (const Piece& p : *d.pieces) {
+    by_thickness[p.thickness_mm] += p.copies;
+    (p.thickness_mm == 12.0 ? core_area : face_area) = p.area_mm2;
+  }
+  CHECK(by_thickness[12.0] == 1);
+  CHECK(by_thickness[4.0] == 2);
+  CHECK(core_area < face_area);
+  int bevelled = 0;
+  for (const Piece& p : *d.pieces)
+    for (const PieceEdge& e : p.edges) bevelled += std::abs(e.tilt_deg - 30.0) < 1e-9 ? 1 : 0;
+  CHECK(bevelled == 1);
+  spec.core_in_mm = 30;
+  spec.layers[0].outline = spec.layers[1].outline = {{{0, 0}, true}, {{30, 0}, true}, {{30, 90}, true}, {{0, 90}, true}};
+  const auto nothing = test::chain()->try_part(b, 1);
+  REQUIRE_FALSE(nothing);
+  CHECK(nothing.error().text.find("Nothing is left of the core") != std::string::npos);
+}
+
+TEST_CASE("the layers of a tongue are cut from foam of their own thickness", "[form][sweep]") {
+  Build b = wearing("tongue", kUsual);
+  auto& spec = std::get<TongueSpec>(b.parts[0].shape);
+  spec.thick_mm = 6, spec.thin_mm = 2;
+  const Derived d = test::chain()->derive(b);
+  REQUIRE(d.complete());
+  std::set<double> thick;
+  for (const Piece& p : *d.pieces) thick.insert(p.thickness_mm);
+  CHECK(thick == std::set<double>{2.0, 6.0});
+  CHECK(d.layout->sheets == 2);  // each on a sheet of its own
 }

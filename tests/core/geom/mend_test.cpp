@@ -7,8 +7,10 @@
 #include "core/base/random.hpp"
 #include "core/form/import.hpp"
 #include "core/geom/nearest.hpp"
+#include "core/geom/offset.hpp"
 #include "core/geom/polygon.hpp"
 #include "core/geom/triangulate.hpp"
+#include "core/geom/walls.hpp"
 #include "support/bench_data.hpp"
 #include "support/solids.hpp"
 
@@ -210,4 +212,52 @@ TEST_CASE("a curve goes through its points, and only corners are sharp", "[geom]
   }
   CHECK(without({{0, 0}, {10, 0}, {10, 10}, {0, 10}}, {{{-1, -1}, {11, -1}, {11, 4}, {-1, 4}}}).size() == 4);
   CHECK(without({{0, 0}, {10, 0}, {10, 10}, {0, 10}}, {{{-1, -1}, {11, -1}, {11, 14}, {-1, 14}}}).empty());
+}
+
+TEST_CASE("of a box within a box the outer one stays; a single wall stays whole", "[geom][walls]") {
+  Mesh both = box_mesh({50, 60, 70});
+  const Mesh inner = box_mesh({46, 56, 66});
+  for (const Tri& t : inner.triangles) both.triangles.push_back({t[0] + 8, t[2] + 8, t[1] + 8});
+  both.vertices.insert(both.vertices.end(), inner.vertices.begin(), inner.vertices.end());
+  const auto wall = outer_wall(both);
+  REQUIRE(wall);
+  CHECK(wall->mesh.triangles.size() == 12);
+  CHECK(box_of(wall->mesh.vertices).high.x() == 50.0);
+  CHECK(wall->kept_share > 0.5);
+  CHECK(wall->kept_share < 0.6);
+  const auto same = outer_wall(box_mesh({50, 60, 70}));
+  REQUIRE(same);
+  CHECK(same->mesh.triangles.size() == 12);
+  CHECK(same->kept_share == Approx(1.0));
+}
+
+TEST_CASE("of a bowl made with an inside and a rim the outside is kept", "[geom][walls]") {
+  const Mesh shell = test::ball(60.0, 8.0);
+  EdgeLabels held;
+  Mesh bowl = shell;
+  split_along(bowl, [](const Vec3& p) { return 25.0 - p.y(); }, held);
+  bowl = keep_where(bowl, [](const Vec3& p) { return 25.0 - p.y(); }, held);
+  Mesh inside = bowl;
+  for (Vec3& p : inside.vertices) p *= 0.92;
+  const Mesh hollow = solid_between(bowl, inside);
+  const auto wall = outer_wall(hollow);
+  REQUIRE(wall);
+  CHECK(area_mm2(wall->mesh) == Approx(area_mm2(bowl)).epsilon(0.08));
+  for (const Tri& t : wall->mesh.triangles) {
+    const Vec3 c = (wall->mesh.vertices[t[0]] + wall->mesh.vertices[t[1]] + wall->mesh.vertices[t[2]]) / 3.0;
+    CHECK((c.norm() > 57.0 || c.y() > 20.0));
+  }
+}
+
+TEST_CASE("a surface that cuts through itself is smoothed there when asked", "[geom][mend]") {
+  Mesh dented = test::ball(50.0, 7.0);
+  for (Vec3& p : dented.vertices)
+    if (p.y() > 44.0) p.y() -= 101.0;  // pushed out through the other side
+  REQUIRE(mend(dented)->crosses_itself);
+  const auto mended = without_self_cuts(dented);
+  REQUIRE(mended);
+  CHECK_FALSE(mend(*mended)->crosses_itself);
+  CHECK(box_of(mended->vertices).size().x() == Approx(100.0).margin(3.0));
+  const Mesh sound = box_mesh({5, 6, 7});
+  CHECK(*without_self_cuts(sound) == sound);
 }

@@ -1,0 +1,23 @@
+#include <CGAL/Exact_predicates_inexact_constructions_kernel.h>
+#include <CGAL/Polygon_mesh_processing/repair_self_intersections.h>
+#include <CGAL/Polygon_mesh_processing/self_intersections.h>
+#include <CGAL/Surface_mesh.h>
+
+#include "core/geom/mend.hpp"
+#include "core/geom/cgal_mesh.hpp"
+
+namespace awl {
+
+namespace PMP = CGAL::Polygon_mesh_processing;
+
+Result<Mesh> without_self_cuts(const Mesh& mesh) {
+  CgalSurface surface = surface_of(mesh);
+  if (!PMP::does_self_intersect(surface)) return mesh;
+  PMP::experimental::remove_self_intersections(surface, CGAL::parameters::preserve_genus(false));
+  surface.collect_garbage();
+  if (surface.number_of_faces() == 0 || PMP::does_self_intersect(surface))
+    return fail(Errc::no_solution, "It still cuts through itself after trying; mend it where it was made, or cut that part away.", "import/file");
+  return plain(surface);
+}
+
+}  // namespace awl
