@@ -36,6 +36,8 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   panels->add_option("--tolerance", o.tolerance, "Strain the material bears (0.04 is 4 %)");
   panels->add_option("--thickness", o.thickness_mm, "Sheet thickness in mm; the mesh is its inner face");
   panels->add_option("--svg", o.svg, "Write the flat panels");
+  panels->add_flag("--suggest", o.suggest, "Look for cuts that keep every panel within the tolerance; without --cuts");
+  panels->add_flag("--darts", o.darts, "Add darts to panels beyond the tolerance");
 
   CLI::App* fresh = app.add_subcommand("new", "A new build from a demo");
   fresh->add_option("--demo", o.demo, "hood, heron-warden, ferry-keeper, almanac-seller, toll-clerk, thicket-ram, reed-mask, eel-catcher, lamp-post, marsh-guard or otter-pup")->required();
@@ -53,8 +55,12 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
 
   CLI::App* regrade = json(app.add_subcommand("regrade", "The same build for another wearer"));
   regrade->add_option("build", o.input, "The .noggin file")->required();
-  regrade->add_option("--measures", o.measures, "Measures file, JSON or CSV")->required();
-  regrade->add_option("-o,--output", o.output, "The new .noggin file")->required();
+  auto* one = regrade->add_option("--measures", o.measures, "Measures file, JSON or CSV");
+  auto* many = regrade->add_option("--wearers", o.wearers, "Table of wearers as the shop book writes it: one build for each");
+  one->excludes(many);
+  auto* file = regrade->add_option("-o,--output", o.output, "The new .noggin file");
+  auto* folder = regrade->add_option("--folder", o.folder, "Of --wearers: where the builds and their sheets (SVG) go");
+  file->excludes(folder), file->needs(one), folder->needs(many);
 
   CLI::App* remarks = json(app.add_subcommand("remarks", "What is wrong with a build"));
   remarks->add_option("build", o.input, "The .noggin file")->required();

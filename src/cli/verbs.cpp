@@ -4,10 +4,10 @@
 #include <QGuiApplication>
 #include <algorithm>
 #include <chrono>
-#include <cmath>
+#include <filesystem>
 #include <memory>
-#include <nlohmann/json.hpp>
 
+#include "cli/verb_help.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
 #include "core/builds/chain.hpp"
@@ -15,50 +15,14 @@
 #include "core/geom/offset.hpp"
 #include "core/io/build_file.hpp"
 #include "core/io/drawing_file.hpp"
-#include "core/seam/draw_cut.hpp"
+#include "core/io/wearers_csv.hpp"
+#include "core/piece/changes.hpp"
 #include "print/bench_pages.hpp"
 #include "print/fonts.hpp"
 #include "print/tiled_pdf.hpp"
 
 namespace awl {
 namespace {
-
-using Json = nlohmann::ordered_json;
-
-class Stopwatch {
- public:
-  double ms() const { return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start_).count(); }
-
- private:
-  std::chrono::steady_clock::time_point start_ = std::chrono::steady_clock::now();
-};
-
-double rounded(double value, int decimals) {
-  const double unit = std::pow(10.0, decimals);
-  return std::round(value * unit) / unit;
-}
-
-/// Leaves a verb with the failure of a step.
-struct Failed { Error error; };
-
-template <class T>
-T need(Result<T> result) {
-  if (!result) throw Failed{result.error()};
-  return std::move(*result);
-}
-void need(Result<void> result) {
-  if (!result) throw Failed{result.error()};
-}
-
-template <class Work>
-Result<void> guarded(Work work) {
-  try {
-    work();
-    return {};
-  } catch (const Failed& failed) {
-    return tl::make_unexpected(failed.error);
-  }
-}
 
 Json remarks_json(const std::vector<Remark>& remarks) {
   Json list = Json::array();
@@ -101,53 +65,6 @@ class PrintRoom {
   char* argv_[2] = {name_, nullptr};
   std::unique_ptr<QGuiApplication> application_;
 };
-
-Json panel_json(const Panel& p) {
-  Json outline = Json::array();
-  for (const BorderEdge& e : p.border) outline.push_back({rounded(p.flat[e.a].x(), 4), rounded(p.flat[e.a].y(), 4)});
-  return {{"id", p.name},
-          {"triangles", p.solid.triangles.size()},
-          {"area_mm2", rounded(area_mm2(p.solid), 2)},
-          {"strain", {{"max", rounded(p.strain.max, 6)}, {"p99", rounded(p.strain.p99, 6)}, {"p95", rounded(p.strain.p95, 6)}, {"mean", rounded(p.strain.mean, 6)}}},
-          {"flipped", p.flipped},
-          {"overlaps", p.overlaps},
-          {"darts", 0},
-          {"outline_mm", outline}};
-}
-
-std::vector<CutLine> read_cuts(const std::string& path) {
-  if (path.empty()) return {};
-  const Json j = Json::parse(need(read_file(path)), nullptr, false);
-  try {
-    std::vector<CutLine> cuts;
-    for (const Json& cut : j.at("cuts")) {
-      CutLine line;
-      for (const Json& p : cut) line.push_back(Vec3(p.at(0).get<double>(), p.at(1).get<double>(), p.at(2).get<double>()));
-      cuts.push_back(std::move(line));
-    }
-    return cuts;
-  } catch (const Json::exception&) {
-    throw Failed{{Errc::bad_file, "The cuts file " + path + " is not {\"cuts\":[[[x,y,z],...],...]}.", path}};
-  }
-}
-
-void write_panels_svg(const std::string& path, const PanelSet& set) {
-  Drawing drawing;
-  double x = 0.0;
-  for (const Panel& p : set.panels) {
-    Mark outline;
-    outline.closed = true;
-    Vec2 low = Vec2::Constant(1e300), high = -low;
-    for (const BorderEdge& e : p.border) outline.line.push_back(p.flat[e.a]), low = low.cwiseMin(outline.line.back()), high = high.cwiseMax(outline.line.back());
-    for (Vec2& q : outline.line) q += Vec2(x, 0.0) - low;
-    Mark label;
-    label.layer = Layer::text, label.text = p.name, label.height_mm = 6.0, label.at = Vec2(x, 0.0) + 0.5 * (high - low);
-    drawing.marks.push_back(outline);
-    drawing.marks.push_back(label);
-    x += (high - low).x() + 10.0;
-  }
-  need(write_file_safely(path, drawing_svg(drawing, "panels")));
-}
 
 double average_ms(int rounds, const std::function<void(int)>& work) {
   const Stopwatch watch;
@@ -260,31 +177,6 @@ Result<void> verbCheck(const VerbOptions& o, std::ostream& out) {
   });
 }
 
-Result<void> verbPanels(const VerbOptions& o, std::ostream& out) {
-  return guarded([&] {
-    const Stopwatch watch;
-    if (!(o.thickness_mm >= 0.0 && o.thickness_mm <= 100.0)) throw Failed{{Errc::out_of_range, "A thickness of " + fixed(o.thickness_mm, 1) + " mm is outside 0 to 100 mm.", "--thickness"}};
-    if (!(o.tolerance > 0.0 && o.tolerance <= 1.0)) throw Failed{{Errc::out_of_range, "A tolerance of " + fixed(o.tolerance, 3) + " is outside 0 to 1 (0.04 is 4 %).", "--tolerance"}};
-    SeamMesh seamed = need(draw_cuts(need(read_mesh(o.input)), read_cuts(o.cuts)));
-    PanelOptions options;
-    options.thickness_mm = o.thickness_mm;
-    const PanelSet set = need(make_panels(std::move(seamed), options));
-    const double ms = watch.ms();
-    if (!o.svg.empty()) write_panels_svg(o.svg, set);
-    Json panels = Json::array(), seams = Json::array();
-    for (const Panel& p : set.panels) panels.push_back(panel_json(p));
-    for (const Seam& s : set.seams)
-      if (!s.letter.empty()) seams.push_back({{"id", s.letter}, {"length_3d_mm", rounded(s.length_3d_mm, 4)}, {"side_mm", {rounded(s.side_mm[0], 4), rounded(s.side_mm[1], 4)}}});
-    if (o.json) {
-      out << Json{{"panels", panels}, {"seams", seams}, {"seam_total_mm", rounded(set.seam_total_mm(), 3)}, {"tolerance", o.tolerance}, {"ms", rounded(ms, 2)}}.dump() << "\n";
-      return;
-    }
-    for (const Panel& p : set.panels)
-      out << "panel " << p.name << ": " << p.solid.triangles.size() << " triangles, strain " << fixed(100 * p.strain.p99, 2) << " % (worst " << fixed(100 * p.strain.max, 2) << " %)"
-          << (p.strain.p99 > o.tolerance ? ", beyond the tolerance" : "") << (p.overlaps ? ", lies over itself" : "") << "\n";
-  });
-}
-
 Result<void> verbNew(const VerbOptions& o, std::ostream& out) {
   return guarded([&] {
     const auto now = std::chrono::floor<std::chrono::days>(std::chrono::system_clock::now());
@@ -320,18 +212,63 @@ Result<void> verbExport(const VerbOptions& o, std::ostream& out) {
   });
 }
 
+namespace {
+
+Json changes_json(const std::vector<PieceChange>& changes) {
+  Json all = Json::array();
+  for (const PieceChange& c : changes)
+    if (c.kind != PieceChange::Kind::same) all.push_back({{"piece", c.number}, {"name", c.name}, {"most_mm", rounded(c.most_mm, 2)}, {"area_mm2", rounded(c.area_mm2, 0)}, {"sentence", c.sentence()}});
+  return all;
+}
+
+/// One build for each wearer of a table, with all its sheets.
+void regrade_all(const VerbOptions& o, const Chain& shop, const Build& build, const Derived& before, std::ostream& out) {
+  if (o.folder.empty()) throw Failed{{Errc::empty_input, "Say where the builds go: --folder.", "--folder"}};
+  std::error_code made;
+  std::filesystem::create_directories(o.folder, made);
+  Json all = Json::array();
+  for (const NamedSheet& wearer : need(wearers_from_csv(need(read_file(o.wearers))))) {
+    Build next = build;
+    next.tape = wearer.sheet, next.wearer = wearer.wearer, next.built.clear(), next.scan = {}, next.fit_to_built = false;
+    const Stopwatch watch;
+    const Derived d = derived(shop, next);
+    const double ms = watch.ms();
+    std::string name = wearer.wearer;
+    for (char& c : name)
+      if (c == '/' || c == '.') c = '-';
+    const std::string stem = o.folder + "/" + name;
+    need(save_build(stem + ".noggin", next));
+    need(write_file_safely(stem + ".svg", sheets_svg(*d.pieces, *d.layout, next.name)));
+    const auto changes = changes_between(*before.pieces, *d.pieces);
+    all.push_back({{"wearer", wearer.wearer}, {"build", stem + ".noggin"}, {"sheets_svg", stem + ".svg"}, {"ms", rounded(ms, 2)}, {"pieces", d.pieces->size()}, {"sheets", d.layout->sheets}, {"changes", changes_json(changes)}, {"remarks", remarks_json(d.remarks)}});
+    if (!o.json) out << wearer.wearer << ": " << d.pieces->size() << " pieces on " << d.layout->sheets << " sheets, " << stem << ".noggin\n";
+  }
+  if (o.json) out << Json{{"builds", all}}.dump() << "\n";
+}
+
+}  // namespace
+
 Result<void> verbRegrade(const VerbOptions& o, std::ostream& out) {
   return guarded([&] {
     const auto shop = chain();
     Build build = need(open_build(o.input));
-    derived(*shop, build);  // what stood on the screen before; the regrade is timed from there
+    const Derived before = derived(*shop, build);  // what stood on the screen before; the regrade is timed from there
+    if (!o.wearers.empty()) return regrade_all(o, *shop, build, before, out);
+    if (o.measures.empty() || o.output.empty()) throw Failed{{Errc::empty_input, "A regrade needs --measures and -o, or --wearers and --folder.", "regrade"}};
     build.tape = sheet_of(need(read_measures(o.measures)));
     const Stopwatch watch;
     const Derived d = derived(*shop, build);
     const double ms = watch.ms();
     need(save_build(o.output, build));
-    if (o.json) out << Json{{"ms", rounded(ms, 2)}, {"pieces", d.pieces->size()}, {"sheets", d.layout->sheets}, {"remarks", remarks_json(d.remarks)}}.dump() << "\n";
-    else out << o.output << ": " << d.pieces->size() << " pieces on " << d.layout->sheets << " sheets\n", print_remarks(d.remarks, out);
+    const auto changes = changes_between(*before.pieces, *d.pieces);
+    if (o.json) {
+      out << Json{{"ms", rounded(ms, 2)}, {"pieces", d.pieces->size()}, {"sheets", d.layout->sheets}, {"changes", changes_json(changes)}, {"remarks", remarks_json(d.remarks)}}.dump() << "\n";
+      return;
+    }
+    out << o.output << ": " << d.pieces->size() << " pieces on " << d.layout->sheets << " sheets\n";
+    for (const PieceChange& c : changes)
+      if (c.kind != PieceChange::Kind::same) out << "  " << c.sentence() << "\n";
+    print_remarks(d.remarks, out);
   });
 }
 

@@ -11,7 +11,8 @@ struct VerbOptions {
   std::string input, measures, mesh, cuts, svg, pdf, dxf, csv, output, demo, paper = "a4", today, marks, readings, people = "auto";
   double thickness_mm = 0.0;
   double tolerance = 0.04;
-  bool json = false;
+  bool json = false, suggest = false, darts = false;
+  std::string wearers, folder;
 };
 
 /// Each verb does its work and writes to `out`; a failure is returned, not written.

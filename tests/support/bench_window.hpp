@@ -26,7 +26,7 @@ class Bench {
   ~Bench() { window.close(); }
 
   void settle() {
-    for (int i = 0; i < 2000 && window.deriver().isBusy(); ++i) QTest::qWait(5);
+    for (int i = 0; i < 8000 && window.deriver().isBusy(); ++i) QTest::qWait(5);
     REQUIRE_FALSE(window.deriver().isBusy());
     QApplication::processEvents();
   }

@@ -16,6 +16,7 @@
 #include "app/shell/gallery.hpp"
 #include "app/stations/foam_station.hpp"
 #include "app/stations/form_station.hpp"
+#include "app/stations/seams_station.hpp"
 #include "app/stations/head_station.hpp"
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
@@ -205,6 +206,7 @@ void MainWindow::connectAll() {
   connect(m_remarks, &RemarksLine::placeClicked, this, &MainWindow::goToPlace);
   connectHead();
   connectForm();
+  connectSeams();
   const auto point = [this](int panel) { lightPanel(panel >= 0 ? panel : m_chosen); };
   const auto choose = [this](int panel) { m_chosen = panel, lightPanel(panel); };
   connect(m_stand, &StandView::panelPointed, this, point);
@@ -277,6 +279,15 @@ void MainWindow::connectForm() {
     const QImage picture = r != nullptr && r->bytes ? QImage::fromData(QByteArray::fromStdString(*r->bytes)) : QImage();
     m_stand->setBackdrop(picture, r != nullptr ? r->mm_per_pixel : 1.0, r != nullptr ? QPointF(r->origin_px.x(), r->origin_px.y()) : QPointF(), 0.45);
   });
+}
+
+void MainWindow::connectSeams() {
+  LineTray* lines = &findChild<SeamsStation*>()->lines();
+  connect(m_stand, &StandView::wornClicked, lines, [lines](double x, double y, double z) { lines->placeClicked({x, y, z}); });
+  connect(m_stand, &StandView::markerMoved, lines, [lines](const QString& marker, double x, double y, double z, bool whole, bool last) { lines->markerMoved(marker, {x, y, z}, whole, last); });
+  connect(lines, &LineTray::gripText, m_stand, &StandView::setGripText);
+  connect(m_stand, &StandView::panelClicked, lines, &LineTray::panelChosen);
+  connect(m_mat, &MatView::panelClicked, lines, &LineTray::panelChosen);
 }
 
 /// Another part is at hand: every tray that works on one shows it.
@@ -374,6 +385,10 @@ void MainWindow::lightPanel(int panel) {
 void MainWindow::carryOut(const QString& act, const QString& label) {
   if (act.startsWith(QLatin1String("edit-measure "))) return goToPlace(act.mid(13));
   if (act.startsWith(QLatin1String("edit-check "))) return goToPlace(QStringLiteral("check/") + act.mid(11));
+  if (act.startsWith(QLatin1String("add-darts "))) {
+    showStation(QStringLiteral("seams"));
+    return findChild<SeamsStation*>()->lines().addDarts(act.mid(10).toInt());
+  }
   if (act == QLatin1String("go tape")) return void(showStation(QStringLiteral("tape")));
   m_document.change(label, [&](const Build& b) { return apply_act(b, act.toStdString()); });
 }

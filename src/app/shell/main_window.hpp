@@ -60,6 +60,7 @@ class MainWindow : public QMainWindow {
   void lightPanel(int panel);
   void connectHead();
   void connectForm();
+  void connectSeams();
   void showGallery();
   void takePart();
   bool printPage(const QString& kind, const QString& path);

@@ -250,6 +250,35 @@ void addPartAtHand(StandScene& scene, const Derived& d, const StandChoice& choic
     for (const Handle& h : form->handles) scene.overlay.grips.push_back({h.at.cast<float>(), (h.along / std::max(std::abs(h.per_mm), 1e-9)).cast<float>(), h.dial, {}});
 }
 
+/// Drawn seams of the part at hand: pencil, ink, and the markers of those that may be moved.
+void addDrawnLines(StandScene& scene, const Derived& d, const StandChoice& choice) {
+  const PartForm* form = d.form ? d.form->of(choice.part) : nullptr;
+  if (!choice.lines || form == nullptr) return;
+  // Lines lie on the form; what is seen is the outside of its foam.
+  const Mesh outer = sheet_face(form->surface.mesh, {span_of(form->surface, form->name, form->outside, form->thickness_mm)}, true);
+  const Nearest near_form(form->surface.mesh);
+  const auto lifted = [&](const Vec3& p) {
+    const NearestHit hit = near_form.to(p);
+    const Tri& t = outer.triangles[hit.triangle];
+    return Vec3(hit.weights[0] * outer.vertices[t[0]] + hit.weights[1] * outer.vertices[t[1]] + hit.weights[2] * outer.vertices[t[2]]);
+  };
+  const auto add = [&](const DrawnLine& line, bool lit) {
+    for (const auto* places : {&line.line, &line.image}) {
+      StandOverlay::Line shown;
+      shown.ink = lit ? StandOverlay::Ink::lit : line.seam.inked ? StandOverlay::Ink::seam : StandOverlay::Ink::pencil;
+      for (const Vec3& p : *places) shown.points.push_back(lifted(p).cast<float>());
+      scene.overlay.lines.push_back(std::move(shown));
+    }
+    if (line.seam.locked || line.seam.hidden) return;
+    for (std::size_t i = 0; i < line.markers.size(); ++i)
+      scene.overlay.grips.push_back({lifted(line.markers[i]).cast<float>(), Vec3f::UnitY(), "seam" + std::to_string(line.seam.id) + "." + std::to_string(i), {}, true});
+  };
+  const auto is_loose = [&](int id) { return std::any_of(choice.loose.begin(), choice.loose.end(), [id](const DrawnLine& l) { return l.seam.id == id; }); };
+  for (const DrawnLine& line : form->drawn)
+    if (!line.seam.hidden && !is_loose(line.seam.id)) add(line, line.seam.id == choice.lit_line);
+  for (const DrawnLine& line : choice.loose) add(line, true);
+}
+
 /// A person's neck and shoulders, flat behind the head, so that a helm is judged against the body that carries it.
 StandBody shouldersOf(const Headform& head, double breadth_mm) {
   const double half = 0.5 * (breadth_mm > 0.0 ? breadth_mm : 2.15 * head.reading(MeasureId::HL).reads_mm + 10.0);
@@ -328,6 +357,7 @@ StandScene makeStandScene(const Derived& d, const StandChoice& choice) {
   if (choice.hood && d.form) addWorn(scene, d, choice);
   if (choice.section) addSection(scene, d, choice);
   addPartAtHand(scene, d, choice);
+  addDrawnLines(scene, d, choice);
   return scene;
 }
 

@@ -25,6 +25,9 @@ struct StandChoice {
   int part = 0;                                         ///< the part at hand: its lines and handles are shown
   bool handles = false, features = false;
   std::vector<Card> cards = {};                         ///< shown as they lie on the head, while the tape over them is laid
+  bool lines = false;                                   ///< drawn seams of the part at hand, with their markers
+  int lit_line = 0;                                     ///< the drawn seam that is chosen
+  std::vector<DrawnLine> loose = {};                    ///< lines being drawn or dragged, shown as they are now
   bool shoulders = false;                               ///< a person's outline below the head, for proportion
   double shoulder_mm = 0.0;                             ///< its breadth; 0: estimated from the head
   std::optional<Plane> section = {};                    ///< a cut through head and parts, with its size
@@ -32,7 +35,7 @@ struct StandChoice {
 
 /// Lines and words laid over the bodies.
 struct StandOverlay {
-  enum class Ink { seam, contour, tape, guess, lit, feature };
+  enum class Ink { seam, contour, tape, guess, lit, feature, pencil };
   struct Line {
     std::vector<Vec3f> points;
     Ink ink = Ink::seam;
@@ -46,7 +49,8 @@ struct StandOverlay {
   std::vector<Word> words;
   std::vector<Callout> callouts;
   /// A place to take hold of; moving it along `along` turns a dial.
-  struct Grip { Vec3f at, along; std::string dial, label; };
+  /// `free`: it goes anywhere on the surface instead, and is a marker of a drawn seam.
+  struct Grip { Vec3f at, along; std::string dial, label; bool free = false; };
   std::vector<Grip> grips;
   std::vector<std::string> legend;  ///< words at both ends of the colour ramp; empty without one
 };

@@ -145,14 +145,19 @@ void StandView::paintGrips(QPainter& painter) {
     const double length = std::hypot(way.x(), way.y());
     const bool held = m_grip >= 0 && m_held.dial == grip.dial;
     const QColor fill = held ? QColor(0xf2, 0xc1, 0x4e) : QColor(0x1f, 0x6f, 0x8b);
-    if (length > 4.0) {
+    if (grip.free) {
+      if (!held && !m_raster.visible(grip.at, 6.0f)) continue;
+      painter.setPen(QPen(QColor(0xfb, 0xf7, 0xec), 1.4));
+      painter.setBrush(held ? fill : QColor(0xd9, 0x5b, 0x1f));
+      painter.drawEllipse(at, 5.5, 5.5);
+    } else if (length > 4.0) {
       way /= length;
       painter.setPen(QPen(fill, 2.0));
       painter.drawLine(at - 17.0 * way, at + 17.0 * way);
     }
     painter.setPen(QPen(QColor(0xfb, 0xf7, 0xec), 1.6));
     painter.setBrush(fill);
-    painter.drawPolygon(QPolygonF{at + QPointF(0, -8), at + QPointF(8, 0), at + QPointF(0, 8), at + QPointF(-8, 0)});
+    if (!grip.free) painter.drawPolygon(QPolygonF{at + QPointF(0, -8), at + QPointF(8, 0), at + QPointF(0, 8), at + QPointF(-8, 0)});
     if (!held || m_gripText.isEmpty()) continue;
     const QRectF box(at.x() + 14, at.y() - 30, painter.fontMetrics().horizontalAdvance(m_gripText) + 18, painter.fontMetrics().height() + 8);
     painter.setPen(QPen(QColor(0x2a, 0x24, 0x1c), 1.2));
@@ -238,6 +243,7 @@ void StandView::paintLine(QPainter& painter, const StandOverlay::Line& line) {
   if (line.ink == Ink::lit) colour = QColor(0xd9, 0x5b, 0x1f);
   const double width = line.ink == Ink::lit ? 4.5 : tape ? 3.2 : line.ink == Ink::contour ? 0.7 : line.ink == Ink::feature ? 2.2 : 1.6;
   if (line.ink == Ink::feature) colour = QColor(0x1f, 0x6f, 0x8b);
+  if (line.ink == Ink::pencil) colour = QColor(0x6b, 0x6f, 0x78);
   QPolygonF drawn;
   QPainterPath seen, hidden;
   for (std::size_t i = 0; i + 1 < line.points.size(); ++i) {
@@ -402,10 +408,17 @@ double StandView::dragged(QPointF to) const {
   return length < 1.0 ? 0.0 : 10.0 * QPointF::dotProduct(to - QPointF(m_pressed), way) / length;
 }
 
+void StandView::tellGrip(QPointF at, bool whole, bool last) {
+  const QString name = QString::fromStdString(m_held.dial);
+  if (!m_held.free) return emit gripMoved(name, dragged(at), last);
+  if (const auto place = surfaceAt(at.toPoint()); place && m_raster.pick(at.toPoint()).body != 0) m_held.at = *place;
+  emit markerMoved(name, m_held.at.x(), m_held.at.y(), m_held.at.z(), whole, last);
+}
+
 void StandView::mouseMoveEvent(QMouseEvent* event) {
   const QPoint step = event->pos() - m_last;
   m_last = event->pos();
-  if (m_grip >= 0 && (event->buttons() & Qt::LeftButton)) return emit gripMoved(QString::fromStdString(m_held.dial), dragged(event->position()), false);
+  if (m_grip >= 0 && (event->buttons() & Qt::LeftButton)) return tellGrip(event->position(), event->modifiers() & Qt::ShiftModifier, false);
   if (event->buttons() & Qt::LeftButton) {
     m_camera.yaw -= 0.008f * static_cast<float>(step.x());
     m_camera.pitch = std::clamp(m_camera.pitch + 0.008f * static_cast<float>(step.y()), -1.5f, 1.5f);
@@ -424,7 +437,9 @@ void StandView::mouseReleaseEvent(QMouseEvent* event) {
   if (m_grip >= 0) {
     m_grip = -1;
     m_gripText.clear();
-    return emit gripMoved(QString::fromStdString(m_held.dial), dragged(event->position()), true);
+    // A click on a marker is no drag: while a line is drawn it is a place to go through.
+    if (m_held.free && (event->pos() - m_pressed).manhattanLength() < 3) return emit wornClicked(m_held.at.x(), m_held.at.y(), m_held.at.z());
+    return tellGrip(event->position(), event->modifiers() & Qt::ShiftModifier, true);
   }
   if ((event->pos() - m_pressed).manhattanLength() >= 4 && event->button() == Qt::LeftButton) tellView();
   if ((event->pos() - m_pressed).manhattanLength() >= 4 || event->button() != Qt::LeftButton) return;

@@ -60,6 +60,8 @@ class StandView : public QWidget {
   void wornClicked(double x, double y, double z);
   /// A grip is being dragged: by so much of its dial since it was taken hold of. `last` once it is let go.
   void gripMoved(const QString& dial, double by, bool last);
+  /// A marker is being dragged over the outside of what is worn; with Shift the whole line goes along.
+  void markerMoved(const QString& marker, double x, double y, double z, bool whole, bool last);
   /// The camera was turned to one of the plain views: "front", "left", "right", "back", "top".
   void looked(const QString& view);
   /// A place of the backdrop was clicked, in its pixels.
@@ -88,6 +90,7 @@ class StandView : public QWidget {
   void paintBackdrop(QPainter& painter);
   void tellView();
   double dragged(QPointF to) const;
+  void tellGrip(QPointF at, bool whole, bool last);
   QPointF onWindow(const Vec3f& p) const;
   QColor ink() const { return m_options.dark ? QColor(0xe8, 0xe2, 0xd4) : QColor(0x2a, 0x24, 0x1c); }
 

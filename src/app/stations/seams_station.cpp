@@ -38,14 +38,14 @@ SeamSpec& seamsIn(Build& build, const Document& document) {
 
 }  // namespace
 
-SeamsStation::SeamsStation(Document& document, QWidget* parent)
+SeamsStation::SeamsStation(Document& document, const Chain& chain, QWidget* parent)
     : Station(document, QStringLiteral("seams"), tr("Seams"), parent), m_gores(new QSpinBox(this)), m_belt(new QCheckBox(tr("A belt seam round the head"), this)),
       m_table(new QTableWidget(0, 2, this)), m_summary(new QLabel(this)) {
   TrayGroup* where = addGroup(tr("Where it is cut"));
   m_headform = where->addText(tr("Now making the headform itself: how it is cut is chosen at Head, under \u201cBuild it in foam\u201d. These seams are for what is worn."));
   m_headform->setObjectName(QStringLiteral("seams-headform"));
   m_preset = addChoice(where, QStringLiteral("seam-preset"), tr("Seams run"), tr("Gores meet at the crown; side, middle, side keeps the middle of the head whole."),
-                       {{"gores", tr("As gores from the crown")}, {"side-middle-side", tr("Side, middle, side")}},
+                       {{"gores", tr("As gores from the crown")}, {"side-middle-side", tr("Side, middle, side")}, {"none", tr("Only where drawn")}},
                        [&document](Build& b, const std::string& id) { seamsIn(b, document).preset = *seam_preset_from(id); });
   m_gores->setObjectName(QStringLiteral("gores"));
   m_gores->setAccessibleName(tr("Gores a side"));
@@ -63,6 +63,7 @@ SeamsStation::SeamsStation(Document& document, QWidget* parent)
     m_document.change(tr("Belt seam"), [this, on](const Build& b) -> Result<Build> { Build next = b; seamsIn(next, m_document).belt = on; return next; });
   });
   m_beltUp = addLength(where, QStringLiteral("belt-up"), tr("Belt above the ear flaps"), tr("Level with the middle of the ear lies flattest."), QStringLiteral("seams/belt"), [&document](Build& b, double mm) { seamsIn(b, document).belt_up_mm = mm; });
+  m_lines = new LineTray(this, document, chain);
   TrayGroup* strain = addGroup(tr("How far the foam must give"));
   strain->body()->addWidget(new StrainLegend(this));
   m_summary->setObjectName(QStringLiteral("strain-summary"));
@@ -79,8 +80,18 @@ SeamsStation::SeamsStation(Document& document, QWidget* parent)
   m_table->horizontalHeader()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
   m_table->setMinimumHeight(250);
   strain->body()->addWidget(m_table);
-  connect(m_table, &QTableWidget::cellClicked, this, [this](int row, int) { emit panelChosen(m_table->item(row, 0)->data(Qt::UserRole).toInt()); });
+  connect(m_table, &QTableWidget::cellClicked, this, [this](int row, int) {
+    const int panel = m_table->item(row, 0)->data(Qt::UserRole).toInt();
+    m_lines->panelChosen(panel);
+    emit panelChosen(panel);
+  });
   m_column->addStretch(1);
+}
+
+StandChoice SeamsStation::standChoice() const {
+  StandChoice choice{true, true, true, true};
+  m_lines->apply(choice);
+  return choice;
 }
 
 void SeamsStation::show(const Build& build, const Derived& derived) {
@@ -100,7 +111,10 @@ void SeamsStation::show(const Build& build, const Derived& derived) {
   m_middle->setEnabled(!gores && hood);
   m_middle->showValue(seams.middle_mm, build.shown);
   m_belt->setChecked(seams.belt);
-  m_beltUp->setEnabled(seams.belt && hood);
+  m_belt->setEnabled(hood && seams.preset != SeamPreset::none);
+  m_middle->setEnabled(hood && seams.preset == SeamPreset::side_middle_side);
+  m_lines->show(build, derived);
+  m_beltUp->setEnabled(seams.belt && hood && seams.preset != SeamPreset::none);
   m_beltUp->showValue(seams.belt_up_mm, build.shown);
   showTable(build, derived);
 }

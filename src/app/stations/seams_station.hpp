@@ -4,6 +4,7 @@
 #include <QTableWidget>
 
 #include "app/stations/station.hpp"
+#include "app/tray/line_tray.hpp"
 
 namespace awl {
 
@@ -12,9 +13,10 @@ class SeamsStation : public Station {
   Q_OBJECT
 
  public:
-  SeamsStation(Document& document, QWidget* parent);
+  SeamsStation(Document& document, const Chain& chain, QWidget* parent);
+  LineTray& lines() { return *m_lines; }
   View view() const override { return View::standAndMat; }
-  StandChoice standChoice() const override { return {true, true, true, true}; }
+  StandChoice standChoice() const override;
   bool matStrain() const override { return true; }
   void show(const Build& build, const Derived& derived) override;
 
@@ -26,6 +28,7 @@ class SeamsStation : public Station {
   QCheckBox* m_belt;
   QTableWidget* m_table;
   QLabel *m_summary, *m_headform;
+  LineTray* m_lines;
 };
 
 /// Bars of the strain ramp with words, for reading the colours.

@@ -400,6 +400,43 @@ Result<void> Chain::try_part(const Build& build, int id) const {
   return {};
 }
 
+Result<std::vector<Suggestion>> Chain::suggest(const Build& build, int id, std::optional<double> tolerance, const Progress& progress) const {
+  Build plain = build;
+  Part* part = find_part(plain, id);
+  if (part == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
+  part->seams.preset = SeamPreset::none, part->own_seams = false, part->drawn.clear();
+  const auto foam = shop_->materials.foam(build.foam.foam);
+  if (!foam) return tl::make_unexpected(foam.error());
+  const double bears = build.foam.heated ? foam->strain_heated : foam->strain_cold;
+  std::shared_ptr<const PartForm> form;
+  {
+    const ShortVisit visit(*shop_);
+    const CheckKey key = check_key_of(plain);
+    const auto head = shop_->heads.get(key.head, [&] { return shop_->make_head(key.head, {}); });
+    if (!head) return tl::make_unexpected(head.error());
+    Derived d;
+    d.head = std::shared_ptr<const Headform>(*head, &(*head)->head);
+    const auto made = shop_->maker->form(stack_of(plain, *part), shop_->worn(plain, key, d), arm_of(plain.tape), plain.foam.thickness_mm, progress.span(0.0, 0.1));
+    if (!made) return tl::make_unexpected(made.error());
+    form = *made;
+  }
+  const Draft draft = undrawn(*form);
+  std::vector<SuggestOptions> ways;
+  for (const auto& [keep_middle, share] : {std::pair{true, 1.0}, {false, 1.0}, {true, 0.6}}) {
+    SuggestOptions way;
+    way.tolerance = share * tolerance.value_or(bears), way.thickness_mm = form->thickness_mm, way.outside = form->outside, way.keep_middle = keep_middle;
+    if (keep_middle || (draft.mirrored && !mirror_line(draft.mesh).empty())) ways.push_back(way);
+  }
+  std::vector<Suggestion> found;
+  for (std::size_t i = 0; i < ways.size(); ++i) {
+    auto one = suggest_panels(draft, ways[i], progress.span(0.1 + 0.9 * static_cast<double>(i) / ways.size(), 0.1 + 0.9 * (i + 1.0) / ways.size()));
+    if (!one && one.error().code == Errc::cancelled) return tl::make_unexpected(one.error());
+    if (one) found.push_back(std::move(*one));
+  }
+  if (found.empty()) return fail(Errc::no_solution, "No way was found to cut the " + part->name + " so that it lies flat; draw a seam that opens it, and try again.", "parts/" + std::to_string(id));
+  return found;
+}
+
 Result<Build> Chain::turn(const Build& build, int id, const std::string& dial, double value) const {
   auto asked = turn_dial(build, id, dial, value);
   if (!asked) return asked;

@@ -4,6 +4,8 @@
 #include <optional>
 
 #include "core/builds/form_shop.hpp"
+#include "core/seam/darts.hpp"
+#include "core/seam/suggest.hpp"
 #include "core/head/built_form.hpp"
 #include "core/head/tape_path.hpp"
 #include "core/head/telling.hpp"
@@ -70,6 +72,10 @@ class Chain {
   /// works, between the one there is and the one asked for (found by halving, to a millimetre, degree or hundredth).
   /// Errors: unknown_name, out_of_range; those of the form's source, the sentence naming the nearest that works.
   Result<Build> turn(const Build& build, int part, const std::string& dial, double value) const;
+
+  /// Lines that would cut one part so that it lies flat, by the foam's own tolerance unless one is given: several ways, side
+  /// by side. A derivation under way lets it pass. Errors: those of the part's form; cancelled; no_solution.
+  Result<std::vector<Suggestion>> suggest(const Build& build, int part, std::optional<double> tolerance = {}, const Progress& progress = {}) const;
 
   /// check_build and whether the hood's edges leave anything.
   Result<void> check(const Build& build) const;

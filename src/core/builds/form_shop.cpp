@@ -59,6 +59,13 @@ void trim_sides(SeamMesh& surface, const WrapSpec& spec) {
   for (const auto& [edge, label] : draft.seams) surface.seam_of[edge] = SeamId{label};
 }
 
+/// What cuts; pencil lines change nothing but what is shown.
+std::vector<DrawnSeam> inked_of(std::vector<DrawnSeam> seams) {
+  std::erase_if(seams, [](const DrawnSeam& s) { return !s.inked; });
+  for (DrawnSeam& s : seams) s.hidden = s.locked = false;
+  return seams;
+}
+
 /// Turns the flat patch so that the middle line runs up, with the place below the brows in the origin.
 void set_upright(FaceSheet& sheet, const Vec3& middle) {
   int at = 0, top = 0;
@@ -74,9 +81,24 @@ void set_upright(FaceSheet& sheet, const Vec3& middle) {
 
 }  // namespace
 
+Draft undrawn(const PartForm& form, bool keep_seams) {
+  Draft draft;
+  const SeamMesh& s = form.surface;
+  draft.outside = form.outside, draft.mirrored = is_mirrored(s);
+  draft.mesh = s.mesh, draft.home = s.home, draft.opening = s.opening, draft.flat = s.flat, draft.sheets = s.sheets, draft.sheet_of = s.sheet_of;
+  if (keep_seams) {
+    draft.seam_names = s.seam_names;
+    for (const auto& [edge, id] : s.seam_of) draft.seams[edge] = id.value;
+  }
+  if (!draft.mirrored) return draft;
+  draft.mesh.triangles.resize(draft.mesh.triangles.size() / 2);
+  drop_unused(draft);
+  return draft;
+}
+
 FormShop::FormShop(std::shared_ptr<const HeadFitter> fitter, std::shared_ptr<const WrapMaker> wraps) : fitter_(std::move(fitter)), wraps_(std::move(wraps)) {}
 
-FormShop::SeamedBlank FormShop::seamed(const WrapSpec& spec, const SeamSpec&, const HalfBlank& trimmed, SeamMesh cut) const {
+Result<FormShop::SeamedBlank> FormShop::seamed(const WrapSpec& spec, const std::vector<DrawnSeam>& drawn, const HalfBlank& trimmed, SeamMesh cut) const {
   SeamedBlank made;
   for (std::size_t v = 0; v < trimmed.half.vertices.size(); ++v)
     if (trimmed.opening.count(static_cast<int>(v)) != 0)
@@ -88,6 +110,8 @@ FormShop::SeamedBlank FormShop::seamed(const WrapSpec& spec, const SeamSpec&, co
     if (rim && 2 * known > static_cast<long>(loop.size())) cut.opening.insert(loop.begin(), loop.end());
   }
   if (spec.is_one_sided()) trim_sides(cut, spec);
+  cut.home = cut.mesh.vertices;
+  if (auto good = draw_one_sided(cut, drawn); !good) return tl::make_unexpected(good.error());
   Draft described;
   wraps_->describe(spec, trimmed, described);
   made.features = described.features, made.handles = described.handles;
@@ -98,10 +122,11 @@ FormShop::SeamedBlank FormShop::seamed(const WrapSpec& spec, const SeamSpec&, co
   return made;
 }
 
-Result<std::shared_ptr<const FormShop::SeamedBlank>> FormShop::blank(const WrapSpec& asked, const SeamSpec& seams, const Progress& progress) {
+Result<std::shared_ptr<const FormShop::SeamedBlank>> FormShop::blank(const WrapSpec& asked, const Part& part, const Progress& progress) {
   WrapSpec spec = asked;
   spec.hair_mm = 0.0, spec.padding_mm = WrapMaker::kShellEaseMm;
-  return blanks_.get({spec, seams}, [&]() -> Result<SeamedBlank> {
+  const std::vector<DrawnSeam> inked = inked_of(part.drawn);
+  return blanks_.get({spec, part.seams, inked}, [&]() -> Result<SeamedBlank> {
     WrapSpec tape = spec;
     tape.eye_wide_mm = tape.eye_tall_mm = tape.eye_aside_mm = tape.eye_higher_mm = tape.eye_tilt_deg = tape.mouth_wide_mm = tape.mouth_tall_mm = tape.ear_hole_mm = 0.0;
     tape.eye_mm = tape.ear_mm = {}, tape.mouth_mm = {};
@@ -109,22 +134,23 @@ Result<std::shared_ptr<const FormShop::SeamedBlank>> FormShop::blank(const WrapS
     if (!shell) return tl::make_unexpected(shell.error());
     const auto trimmed = wraps_->blank(spec, **shell);
     if (!trimmed) return tl::make_unexpected(trimmed.error());
-    auto cut = cut_by_preset(trimmed->half, trimmed->midline, seams);
+    auto cut = half_by_preset(trimmed->half, trimmed->midline, part.seams);
     if (!cut) return tl::make_unexpected(cut.error());
-    return seamed(spec, seams, *trimmed, std::move(*cut));
+    if (auto drawn = draw_on(*cut, inked); !drawn) return tl::make_unexpected(drawn.error());
+    return seamed(spec, inked, *trimmed, seams_of(*cut));
   });
 }
 
 Result<void> FormShop::try_wrap(const Part& part) {
   auto spec = std::get<WrapSpec>(part.shape);
   spec.cards.clear(), spec.tight_mm = WrapSpec{}.tight_mm;
-  const auto made = blank(spec, part.seams, {});
+  const auto made = blank(spec, part, {});
   if (!made) return tl::make_unexpected(made.error());
   return {};
 }
 
 Result<std::shared_ptr<const std::vector<ModeColumns>>> FormShop::samples(const Part& wrap) {
-  const auto made = blank(std::get<WrapSpec>(wrap.shape), wrap.seams, {});
+  const auto made = blank(std::get<WrapSpec>(wrap.shape), wrap, {});
   if (!made) return tl::make_unexpected(made.error());
   return std::shared_ptr<const std::vector<ModeColumns>>(*made, &(*made)->samples);
 }
@@ -154,7 +180,7 @@ Result<PartForm> FormShop::carried(const SeamedBlank& blank, const WornHead& wor
 
 Result<PartForm> FormShop::wrap(const std::vector<Part>& stack, const WornHead& worn, double foam_mm, const Progress& progress) {
   const WrapSpec spec = over_what_is_below(stack, foam_mm);
-  const auto made = blank(spec, stack.back().seams, progress.span(0.0, 0.6));
+  const auto made = blank(spec, stack.back(), progress.span(0.0, 0.6));
   if (!made) return tl::make_unexpected(made.error());
   auto form = carried(**made, worn, spec.ease_mm(), progress.span(0.6, 1.0));
   if (!form) return form;
@@ -231,7 +257,13 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
   }
   form.outside = draft->outside, form.features = draft->features, form.handles = draft->handles, form.remarks = draft->remarks, form.lower_girth_mm = draft->lower_girth_mm;
   const auto* import = std::get_if<ImportSpec>(&part.shape);
-  form.surface = import != nullptr ? cut_by_planes(draft->mesh, {import->belts, import->cut_middle, import->cut_across}) : seams_of(*draft);
+  Draft cut = *draft;
+  if (import != nullptr) cut_by_planes(cut, {import->belts, import->cut_middle, import->cut_across});
+  if (!part.own_seams) cut.seams.clear();
+  const auto inked = inked_of(part.drawn);
+  if (auto drawn = draw_on(cut, inked); !drawn) return tl::make_unexpected(drawn.error());
+  form.surface = seams_of(cut);
+  if (auto drawn = draw_one_sided(form.surface, inked); !drawn) return tl::make_unexpected(drawn.error());
   if (std::holds_alternative<RingsSpec>(part.shape)) form.clearance = clearance_of(form.surface.mesh, worn.head->mesh);
   return form;
 }
@@ -248,6 +280,7 @@ Result<FormShop::Held> FormShop::form(const std::vector<Part>& stack, const Worn
     }
     made->part = part.id, made->name = part.name, made->thickness_mm = foam_of(part, foam_mm);
     made->area_mm2 = area_mm2(made->surface.mesh);
+    if (!part.drawn.empty()) made->drawn = lines_on(Places(made->surface.mesh, made->surface.home), part.drawn);
     return made;
   });
 }

@@ -27,7 +27,11 @@ struct PartForm {
   double lower_girth_mm = 0.0, area_mm2 = 0.0;
   std::vector<Remark> remarks;
   std::optional<PlateLayout> plate;
+  std::vector<DrawnLine> drawn;      ///< pencil and ink, as they lie on it
 };
+
+/// A form as a draft to draw on, its half where it is exactly mirrored; without its seams unless they are to stay.
+Draft undrawn(const PartForm& form, bool keep_seams = false);
 
 /// Which head a form is made on: the inputs of the head and, when asked, of the form as built.
 struct WornHead {
@@ -67,6 +71,7 @@ class FormShop {
   struct BlankKey {
     WrapSpec spec;  ///< hair and padding set to nothing: they come later
     SeamSpec seams;
+    std::vector<DrawnSeam> drawn;  ///< inked ones
     bool operator==(const BlankKey&) const = default;
   };
   struct FormKey {
@@ -83,8 +88,8 @@ class FormShop {
     bool operator==(const SheetKey&) const = default;
   };
 
-  Result<std::shared_ptr<const SeamedBlank>> blank(const WrapSpec& spec, const SeamSpec& seams, const Progress& progress);
-  SeamedBlank seamed(const WrapSpec& spec, const SeamSpec& seams, const HalfBlank& trimmed, SeamMesh cut) const;
+  Result<std::shared_ptr<const SeamedBlank>> blank(const WrapSpec& spec, const Part& part, const Progress& progress);
+  Result<SeamedBlank> seamed(const WrapSpec& spec, const std::vector<DrawnSeam>& drawn, const HalfBlank& trimmed, SeamMesh cut) const;
   Result<PartForm> make(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm, const Progress& progress);
   Result<PartForm> wrap(const std::vector<Part>& stack, const WornHead& worn, double foam_mm, const Progress& progress);
   Result<PartForm> carried(const SeamedBlank& blank, const WornHead& worn, double ease_mm, const Progress& progress) const;

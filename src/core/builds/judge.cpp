@@ -2,6 +2,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/builds/chain.hpp"
+#include "core/builds/whereabouts.hpp"
 
 namespace awl {
 namespace {
@@ -39,13 +40,16 @@ void judge_strain(const Build& build, const Derived& d, const Materials& materia
   }
   if (worst == nullptr || over == 0) return;
   Remark r{"seam.strain", Severity::warning, "panels/" + worst->name, {}, 100.0 * worst->strain.p99, 100.0 * limit, {}};
-  r.sentence = "The panel " + worst->name + " must give by " + percent(worst->strain.p99) + "; " + foam->name + (build.foam.heated ? " heated" : " cold") +
+  r.sentence = "The panel " + worst->name + " must give by " + percent(worst->strain.p99) + (d.head && !worst->face_strain.empty() ? " (worst: " + worst_spot(*worst, *d.panels, *d.head).words + ")" : "") + "; " + foam->name + (build.foam.heated ? " heated" : " cold") +
                " bears " + percent(limit) + ". It would pucker or pull its seams open" + (over > 1 ? ", and so would " + std::to_string(over - 1) + " more." : ".");
   const int plans = static_cast<int>(head_seam_plans().size());
   if (!build.foam.heated && worst->strain.p99 <= foam->strain_heated) r.remedies.push_back({"Stretch the pieces with heat", "set-heated on"});
   else if (build.making == Making::headform) {
     if (d.form->head_plan + 1 < plans) r.remedies.push_back({"Take the plan with more pieces", "set-head-plan " + std::to_string(d.form->head_plan + 1)});
-  } else r.remedies = finer_cuts(build, d.form->parts[worst->part]->part);
+  } else {
+    r.remedies = finer_cuts(build, d.form->parts[worst->part]->part);
+    if (!worst->given_flat && gathered_curvature(worst->solid) > 0.0) r.remedies.push_back({"Add darts to it", "add-darts " + std::to_string(worst->id.value)});
+  }
   remarks.push_back(std::move(r));
 }
 

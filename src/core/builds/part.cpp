@@ -35,8 +35,10 @@ Result<void> check_part(const Part& part) {
   if (auto good = check_dials(dials_of(copy), "parts/" + std::to_string(part.id)); !good) return good;
   if (std::holds_alternative<WrapSpec>(part.shape)) {
     if (auto good = check_wrap(std::get<WrapSpec>(part.shape)); !good) return good;
-    return check_seams(part.seams);
+    if (auto good = check_seams(part.seams); !good) return good;
   }
+  for (const DrawnSeam& seam : part.drawn)
+    if (auto good = check_drawn(seam); !good) return fail(good.error().code, good.error().text, "parts/" + std::to_string(part.id) + "/" + good.error().where);
   return {};
 }
 

@@ -7,7 +7,7 @@
 #include "core/form/rings.hpp"
 #include "core/form/sweep.hpp"
 #include "core/form/wrap.hpp"
-#include "core/seam/seam_mesh.hpp"
+#include "core/seam/drawn.hpp"
 
 namespace awl {
 
@@ -24,6 +24,8 @@ struct Part {
   Shape shape = WrapSpec{};
   int on = 0;               ///< the part it sits on, or 0 for the head; always an earlier one
   SeamSpec seams;           ///< of a wrap
+  bool own_seams = true;    ///< of anything else: those its source gives it
+  std::vector<DrawnSeam> drawn;  ///< beside those, in the order they are cut
   double thickness_mm = 0.0;  ///< 0: that of the build's foam
   bool operator==(const Part&) const = default;
 };

@@ -25,6 +25,10 @@ void keep_triangles(Draft& draft, const std::vector<int>& triangles) {
   std::vector<Vec2> flat;
   if (!draft.flat.empty())
     for (const int v : old) flat.push_back(draft.flat[v]);
+  std::vector<Vec3> home;
+  if (!draft.home.empty())
+    for (const int v : old) home.push_back(draft.home[v]);
+  draft.home = std::move(home);
   std::vector<int> sheet_of;
   if (!draft.sheet_of.empty())
     for (const int v : old) sheet_of.push_back(draft.sheet_of[v]);
@@ -42,6 +46,7 @@ void append(Draft& draft, const Draft& other) {
   for (const int v : other.opening) draft.opening.insert(v + v0);
   draft.seam_names.insert(draft.seam_names.end(), other.seam_names.begin(), other.seam_names.end());
   draft.flat.insert(draft.flat.end(), other.flat.begin(), other.flat.end());
+  draft.home.insert(draft.home.end(), other.home.begin(), other.home.end());
   const int sheets = static_cast<int>(draft.sheets.size());
   draft.sheets.insert(draft.sheets.end(), other.sheets.begin(), other.sheets.end());
   for (const int s : other.sheet_of) draft.sheet_of.push_back(s + sheets);
@@ -55,8 +60,16 @@ void drop_unused(Draft& draft) {
   keep_triangles(draft, all);
 }
 
+Split split_draft(Draft& draft, const std::function<double(const Vec3&)>& f, double snap) {
+  Split split = split_along(draft.mesh, f, draft.seams, snap);
+  if (draft.home.empty()) return split;
+  draft.home.resize(draft.mesh.vertices.size());
+  for (const auto& p : split.places) draft.home[p.vertex] = (1.0 - p.t) * draft.home[p.a] + p.t * draft.home[p.b];
+  return split;
+}
+
 void trim(Draft& draft, const std::function<double(const Vec3&)>& f) {
-  const Split split = split_along(draft.mesh, f, draft.seams, 0.1);
+  const Split split = split_draft(draft, f, 0.1);
   std::vector<int> kept;
   for (int i = 0; i < static_cast<int>(draft.mesh.triangles.size()); ++i) {
     const Tri& t = draft.mesh.triangles[i];

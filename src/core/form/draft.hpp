@@ -38,6 +38,9 @@ struct Draft {
   std::vector<std::string> seam_names;
   std::set<int> opening;             ///< vertices on the rims of openings that may lie inside a panel (eyes, vents)
   std::vector<Vec2> flat;            ///< per vertex, of a plate cut flat: where it lies on the sheet; else empty
+  /// Per vertex, its place in a frame of the form's own that no wearer and no dial of size touches: of a wrap the template, of
+  /// rings and sweeps a plain cylinder, of plates the drawing. Empty: the places themselves. What is drawn is kept in it.
+  std::vector<Vec3> home;
   std::vector<SheetFacts> sheets;    ///< empty: one sheet, as the part says
   std::vector<int> sheet_of;         ///< per vertex, which of the sheets; empty without them
   std::vector<FeatureLine> features;
@@ -56,6 +59,9 @@ void append(Draft& draft, const Draft& other);
 
 /// Drops vertices no triangle uses.
 void drop_unused(Draft& draft);
+
+/// Splits along f = 0 (see split_along); homes go along, the curve is not yet a seam.
+Split split_draft(Draft& draft, const std::function<double(const Vec3&)>& f, double snap = 0.2);
 
 /// The draft without what lies where f < 0, cut cleanly along f = 0. Contract: no `flat` and no sheets (new vertices have none).
 void trim(Draft& draft, const std::function<double(const Vec3&)>& f);

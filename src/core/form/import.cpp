@@ -61,6 +61,7 @@ Result<Draft> draft_import(const ImportSpec& asked, const Site& site) {
   turning("tip", Vec3(0, half.y() + 15.0, 0), Vec3::UnitZ());
   turning("roll", Vec3(-half.x() - 15.0, 0, 0), -Vec3::UnitY());
   drop_unused(draft);
+  for (const Vec3& p : draft.mesh.vertices) draft.home.push_back(turn.transpose() * (p - to) / (spec.to_mm * spec.scale));
   return draft;
 }
 

@@ -22,6 +22,7 @@ Result<Draft> draft_limb(const LimbSpec& asked, const LimbMeasures& arm, const H
     const double t = static_cast<double>(r) / rows, radius = low + (high - low) * t, gap = open / radius;
     for (int k = 0; k <= kAround; ++k) {
       const double a = 0.5 * gap + (kTwoPi - gap) * k / kAround;
+      draft.home.push_back({1000.0 - 100.0 * std::cos(kTwoPi * k / kAround), 300.0 * t, 100.0 * std::sin(kTwoPi * k / kAround)});
       draft.mesh.vertices.push_back(middle + Vec3(-radius * std::cos(a), spec.length_mm * t, radius * std::sin(a)));
     }
   }

@@ -179,6 +179,8 @@ Result<void> add_sheet(Draft& draft, const PlateMap& map, const std::vector<Vec2
   for (const Vec2& uv : flat->vertices) {
     draft.mesh.vertices.push_back(map.to_space(uv, off_mm));
     draft.flat.push_back(uv);
+    // A pair's own frame lies aside of its mirror image.
+    draft.home.push_back({uv.x() / map.scale.x() + (draft.mirrored ? 1000.0 : 0.0), uv.y() / map.scale.y(), 60.0 * static_cast<double>(draft.sheets.size())});
     draft.sheet_of.push_back(static_cast<int>(draft.sheets.size()));
   }
   draft.sheets.push_back(facts);

@@ -7,6 +7,11 @@
 #include "core/base/numbers.hpp"
 
 namespace awl {
+namespace {
+
+constexpr double kHome = 100.0;
+
+}  // namespace
 
 Vec3 RingCurve::operator()(double a) const {
   const Vec2 p = oval.point(a);
@@ -42,14 +47,16 @@ RingMesh::RingMesh(const RingCurve& lowest, int columns, std::vector<int> cuts, 
   expects(columns % 16 == 0, "RingMesh: columns must be divisible by 16");
   std::vector<Vec3> places;
   for (const double a : angles_) places.push_back(lowest(a));
-  lowest_row_ = row_ = add_row(places);
+  lowest_row_ = row_ = add_row(places, kHome, 0.0);
 }
 
-RingMesh::Row RingMesh::add_row(const std::vector<Vec3>& places) {
+RingMesh::Row RingMesh::add_row(const std::vector<Vec3>& places, double radius, double height) {
   Row row;
   for (std::size_t i = 0; i < places.size(); ++i) {
     row.push_back(static_cast<int>(draft_.mesh.vertices.size()));
     draft_.mesh.vertices.push_back(places[i]);
+    const double a = kPi * static_cast<double>(i) / static_cast<double>(places.size() - 1);
+    draft_.home.push_back({i == 0 || i + 1 == places.size() ? 0.0 : radius * std::sin(a), height, radius * std::cos(a)});
     if (i == 0 || i + 1 == places.size()) draft_.mesh.vertices.back().x() = 0.0;
   }
   return row;
@@ -104,7 +111,7 @@ Result<void> RingMesh::add_band(const RingCurve& next, double bulge_mm, double r
       const Vec3 out = ((1.0 - t) * top_.outward(angles_[i]) + t * next.outward(partners[i])).normalized();
       places.push_back((1.0 - t) * top_(angles_[i]) + t * next(partners[i]) + 4.0 * t * (1.0 - t) * bulge_mm * out);
     }
-    rows.push_back(add_row(places));
+    rows.push_back(add_row(places, kHome, kHome * (bands_ - 1 + t)));
     join(rows[r - 1], rows[r], 1, 1);
   }
   if (bands_ > 1) label_row(row_, "ring " + std::to_string(bands_));
@@ -136,12 +143,13 @@ Vec3 RingMesh::add_cap(bool pointed, double height_mm) {
     }
     int stride = strides.back();
     if (scale * spacing * stride < 0.45 * spacing && stride < 16) stride *= 2;
-    rows.push_back(add_row(places));
+    rows.push_back(add_row(places, kHome * (1.0 - t), kHome * (bands_ + 0.5 * t)));
     strides.push_back(stride);
     join(rows[r - 1], rows[r], strides[r - 1], stride);
   }
   const int tip = static_cast<int>(draft_.mesh.vertices.size());
   draft_.mesh.vertices.push_back(centre + Vec3(0.0, height_mm, 0.0));
+  draft_.home.push_back({0.0, kHome * (bands_ + 0.5), 0.0});
   for (int i = 0; i < columns_; i += strides.back()) draft_.mesh.triangles.push_back({rows.back()[i], rows.back()[i + strides.back()], tip});
   label_row(row_, "cap");
   if (!flat) {
@@ -156,19 +164,22 @@ void RingMesh::add_skirt(const std::string& name, int count, const std::function
   for (int r = 1; r <= count; ++r) {
     std::vector<Vec3> places;
     for (const double a : lowest_angles_) places.push_back(place(a, static_cast<double>(r) / count));
-    rows.push_back(add_row(places));
+    const double t = static_cast<double>(r) / count;
+    rows.push_back(add_row(places, kHome * (1.0 + 0.7 * t), -0.1 * kHome * t));
     join(rows[r], rows[r - 1], 1, 1);
   }
   label_row(lowest_row_, name);
   label_columns(rows, cuts, name);
 }
 
-void hang_sheet(Draft& draft, const SheetArc& arc, double depth_mm, const std::function<Vec3(double, double)>& place) {
+void hang_sheet(Draft& draft, int number, const SheetArc& arc, double depth_mm, const std::function<Vec3(double, double)>& place) {
   const int across = std::max(8, static_cast<int>(std::ceil((arc.to_rad - arc.from_rad) * 110.0 / 9.0))), down = std::max(2, static_cast<int>(std::ceil(depth_mm / 12.0)));
   const int first = static_cast<int>(draft.mesh.vertices.size());
   for (int r = 0; r <= down; ++r)
     for (int i = 0; i <= across; ++i) {
       draft.mesh.vertices.push_back(place(arc.from_rad + (arc.to_rad - arc.from_rad) * i / across, static_cast<double>(r) / down));
+      const double a = arc.from_rad + (arc.to_rad - arc.from_rad) * i / across, radius = 2.5 * kHome;
+      draft.home.push_back({radius * std::sin(a), -kHome * (1.2 * number + static_cast<double>(r) / down), radius * std::cos(a)});
       if ((i == 0 && arc.from_middle) || (i == across && arc.to_middle)) draft.mesh.vertices.back().x() = 0.0;
     }
   for (int r = 0; r < down; ++r)

@@ -44,7 +44,8 @@ class RingMesh {
 
  private:
   using Row = std::vector<int>;
-  Row add_row(const std::vector<Vec3>& places);
+  /// `radius` and `height` are the row's in the plain cylinder that is its home: 100 across the ring, 100 a band.
+  Row add_row(const std::vector<Vec3>& places, double radius, double height);
   void join(const Row& lower, const Row& upper, int lower_stride, int upper_stride);
   void label_row(const Row& row, const std::string& name);
   void label_columns(const std::vector<Row>& rows, const std::vector<int>& cuts, const std::string& name);
@@ -64,6 +65,7 @@ struct SheetArc {
   bool from_middle = false, to_middle = false;
 };
 /// Adds a sheet that touches nothing else.
-void hang_sheet(Draft& draft, const SheetArc& arc, double depth_mm, const std::function<Vec3(double a, double t)>& place);
+/// `number`: which one it is, so that each has a home of its own.
+void hang_sheet(Draft& draft, int number, const SheetArc& arc, double depth_mm, const std::function<Vec3(double a, double t)>& place);
 
 }  // namespace awl

@@ -84,7 +84,7 @@ void add_hung(Draft& draft, const RingsSpec& spec, const RingCurve& ring) {
       const double c = std::cos(0.5 * kPi * a / half), out = t * spec.peak_mm * c;
       return Vec3(ring(a) + out * std::cos(droop) * ring.outward(a) - Vec3(0.0, out * std::sin(droop), 0.0));
     };
-    hang_sheet(draft, {0.0, 0.97 * half, true, false}, spec.peak_mm, place);
+    hang_sheet(draft, 0, {0.0, 0.97 * half, true, false}, spec.peak_mm, place);
   }
   for (int row = 0; row < spec.neck_rows; ++row) {
     const double step = spec.neck_row_mm - kOverlapMm, flare = std::tan(radians(spec.neck_flare_deg));
@@ -93,7 +93,7 @@ void add_hung(Draft& draft, const RingsSpec& spec, const RingCurve& ring) {
     top.oval = ring.oval.grown(out), foot.oval = ring.oval.grown(out + spec.neck_row_mm * flare);
     top.height_mm -= row * step - kOverlapMm, foot.height_mm = top.height_mm - spec.neck_row_mm;
     const auto place = [&](double a, double t) { return Vec3((1.0 - t) * top(a) + t * foot(a)); };
-    hang_sheet(draft, {radians(spec.neck_from_deg), kPi, false, true}, spec.neck_row_mm, place);
+    hang_sheet(draft, row + 1, {radians(spec.neck_from_deg), kPi, false, true}, spec.neck_row_mm, place);
   }
 }
 

@@ -67,7 +67,8 @@ Vec3 section_at(const SweepSpec& s, const Station& st, double phi) {
 /// The tube of a spine. With `half` only phi in 0..pi, its border in the mirror plane.
 class Tube {
  public:
-  Tube(const SweepSpec& s, std::vector<Station> stations, bool half) : s_(s), stations_(std::move(stations)), half_(half) {
+  /// `home`: where its own frame stands, a plain cylinder 100 round and 600 long.
+  Tube(const SweepSpec& s, std::vector<Station> stations, bool half, const Vec3& home) : s_(s), stations_(std::move(stations)), half_(half), home_(home) {
     const double girth = kPi * (0.5 * (s.base_wide_mm + s.base_deep_mm));
     const int strips = std::max(1, s.strips);
     const int per_strip = std::max(1, static_cast<int>(std::round(girth / (8.0 * strips * 4.0)))) * 4;
@@ -93,7 +94,9 @@ class Tube {
     if (s_.tip_share <= 0.02 && !s_.tip_open) --rows_;  // the last place is the tip itself
     for (int r = 0; r < rows_; ++r)
       for (int c = 0; c < count_; ++c) {
-        draft.mesh.vertices.push_back(section_at(s_, stations_[r], turn_ * kTwoPi * c / columns_));
+        const double a = kTwoPi * c / columns_;
+        draft.mesh.vertices.push_back(section_at(s_, stations_[r], turn_ * a));
+        draft.home.push_back(home_ + Vec3(half_ && 2 * c == columns_ ? 0.0 : 100.0 * std::sin(a), 600.0 * stations_[r].share, 100.0 * std::cos(a)));
         if (half_ && (c == 0 || c == count_ - 1)) draft.mesh.vertices.back().x() = 0.0;
       }
     const int across = half_ ? count_ - 1 : columns_;
@@ -117,6 +120,7 @@ class Tube {
     const Station& last = stations_.back();
     const double round = s_.tip_share > 0.02 ? 0.15 * s_.tip_share * (s_.base_wide_mm + s_.base_deep_mm) : 0.0;
     draft.mesh.vertices.push_back(last.at + round * last.along);
+    draft.home.push_back(home_ + Vec3(0, 650.0, 0));
     if (half_) draft.mesh.vertices.back().x() = 0.0;
     for (int c = 0; c < (half_ ? count_ - 1 : columns_); ++c) put(draft, {at(rows_ - 1, c), tip_, at(rows_ - 1, c + 1)});
   }
@@ -138,6 +142,7 @@ class Tube {
   const SweepSpec& s_;
   std::vector<Station> stations_;
   bool half_;
+  Vec3 home_;
   double turn_ = 1.0;
   int columns_ = 0, count_ = 0, rows_ = 0, base_row_ = 0, first_ = 0, tip_ = -1;
 };
@@ -178,7 +183,7 @@ void add_branches(Draft& draft, const SweepSpec& spec, const std::vector<Station
   Draft stem;
   SweepSpec plain = spec;
   plain.ridges = 0, plain.strips = 2, plain.lengths = 1;
-  Tube(plain, beam, false).add_to(stem, "");
+  Tube(plain, beam, false, Vec3::Zero()).add_to(stem, "");
   const Nearest near_stem(stem.mesh);
   for (int k = 0; k < spec.branches; ++k) {
     const double t = spec.branch_from + (0.92 - spec.branch_from) * k / std::max(1, spec.branches);
@@ -193,7 +198,7 @@ void add_branches(Draft& draft, const SweepSpec& spec, const std::vector<Station
     SeatFrame frame;
     frame.origin = root->at, frame.out = away * root->along, frame.side = root->wide, frame.up = frame.out.cross(frame.side);
     Draft one;
-    Tube(tine, stations_of(tine, frame, 0.0), false).add_to(one, "tine " + std::to_string(k + 1));
+    Tube(tine, stations_of(tine, frame, 0.0), false, Vec3(1000.0, 1500.0 * (k + 1), 0.0)).add_to(one, "tine " + std::to_string(k + 1));
     trim(one, [&](const Vec3& p) { return near_stem.to(p).signed_mm; });
     const Vec3 tip = stations_of(tine, frame, 0.0).back().at;
     keep_parts(one, [&](const Vec3& p) { return (p - tip).norm() < 1.0; });
@@ -220,7 +225,7 @@ Result<Draft> draft_sweep(const SweepSpec& asked, const Site& site) {
   if (auto good = check_room(spec, stations); !good) return tl::make_unexpected(good.error());
   Draft draft;
   draft.outside = true;
-  Tube(spec, stations, !spec.pair).add_to(draft, "strip");
+  Tube(spec, stations, !spec.pair, Vec3(spec.pair ? 1000.0 : 0.0, 0.0, 0.0)).add_to(draft, "strip");
   cut_base(draft, spec, site, *frame);
   const Station& last = stations.back();
   const double reach = spec.tip_open ? 0.6 * spec.tip_share * std::max(spec.base_wide_mm, spec.base_deep_mm) + 1.0 : 0.3 * spec.tip_share * (spec.base_wide_mm + spec.base_deep_mm) + 1.0;
@@ -299,6 +304,7 @@ Result<Draft> draft_tongue(const TongueSpec& asked, const Site& site) {
         draft.mesh.vertices.push_back(Vec3(0, 0, 0) + frame->at(0.0, -down, out) + x * Vec3::UnitX());
         if (c == 0) draft.mesh.vertices.back().x() = 0.0;
         draft.flat.push_back({x, -(radius + off_mm) * angle});
+        draft.home.push_back({x, draft.flat.back().y(), 60.0 * static_cast<double>(draft.sheets.size())});
         draft.sheet_of.push_back(static_cast<int>(draft.sheets.size()));
       }
     }

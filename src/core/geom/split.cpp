@@ -71,6 +71,7 @@ class Splitter {
       const Vec3 to = mesh_.vertices[e.a] + t * (mesh_.vertices[e.b] - mesh_.vertices[e.a]);
       if (!may_move(topo, v, to)) continue;
       mesh_.vertices[v] = to;
+      places_.push_back({v, e.a, e.b, t});
       values_[v] = 0.0;
     }
   }
@@ -90,6 +91,7 @@ class Splitter {
     const double t = zero_between(f_, mesh_.vertices[a], mesh_.vertices[b], values_[a], values_[b]);
     mesh_.vertices.push_back(mesh_.vertices[a] + t * (mesh_.vertices[b] - mesh_.vertices[a]));
     values_.push_back(0.0);
+    places_.push_back({it->second, a, b, t});
     if (border_.erase(edge_of(a, b)) != 0) border_.insert(edge_of(a, it->second)), border_.insert(edge_of(b, it->second));
     if (const auto label = held_.extract(edge_of(a, b)); !label.empty())
       held_[edge_of(a, it->second)] = held_[edge_of(b, it->second)] = label.mapped();
@@ -123,6 +125,7 @@ class Splitter {
 
   Split collect() const {
     Split split;
+    split.places = places_;
     for (const double value : values_) split.on_curve.push_back(value == 0.0 ? 1 : 0);
     for (const Tri& t : mesh_.triangles)
       for (int k = 0; k < 3; ++k)
@@ -138,6 +141,7 @@ class Splitter {
   std::set<int> held_ends_;
   std::vector<double> values_;
   std::map<std::pair<int, int>, int> middles_;
+  std::vector<Split::Place> places_;
 };
 
 }  // namespace

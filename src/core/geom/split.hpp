@@ -15,6 +15,9 @@ inline std::pair<int, int> edge_of(int a, int b) { return a < b ? std::pair{a, b
 struct Split {
   std::vector<char> on_curve;  ///< per vertex: 1 where the function is zero
   EdgeSet curve;               ///< edges that now run along the zero curve
+  /// A vertex that was moved or made: between a and b, `t` of the way.
+  struct Place { int vertex, a, b; double t; };
+  std::vector<Place> places;   ///< moved ones first, then new ones in the order of their numbers
 };
 
 /// Cuts the triangles along `f` = 0, so that the curve becomes a chain of edges; nothing is removed.

@@ -50,6 +50,21 @@ Json dials_to_json(Part part) {
 std::string picture_entry(LookFrom look) { return std::string("picture-") + name_of(look); }
 std::string mesh_entry(int part) { return "part-" + std::to_string(part) + ".ply"; }
 
+Json drawn_to_json(const DrawnSeam& seam) {
+  Json points = Json::array();
+  for (const Vec3& p : seam.points) points.push_back({p.x(), p.y(), p.z()});
+  return {{"id", seam.id}, {"name", seam.name}, {"points", points}, {"closed", seam.closed}, {"inked", seam.inked}, {"mirrored", seam.mirrored}, {"hidden", seam.hidden}, {"locked", seam.locked}};
+}
+
+DrawnSeam drawn_from_json(const Json& j) {
+  DrawnSeam seam;
+  seam.id = j.at("id"), seam.name = j.at("name"), seam.closed = j.at("closed"), seam.inked = j.at("inked");
+  seam.mirrored = j.at("mirrored"), seam.hidden = j.at("hidden"), seam.locked = j.at("locked");
+  const Json& points = j.at("points");
+  for (const Json& p : points) seam.points.push_back({p.at(0).get<double>(), p.at(1).get<double>(), p.at(2).get<double>()});
+  return seam;
+}
+
 Json part_to_json(const Part& part) {
   Json j = {{"id", part.id}, {"name", part.name}, {"kind", kind_of(part.shape)}, {"on", part.on}, {"thickness_mm", part.thickness_mm}};
   if (const auto* rings = std::get_if<RingsSpec>(&part.shape)) j["rings"] = rings->rings.size();
@@ -68,6 +83,9 @@ Json part_to_json(const Part& part) {
     if (import->mesh) j["mesh"] = mesh_entry(part.id);
   }
   j["dials"] = dials_to_json(part);
+  j["own_seams"] = part.own_seams;
+  j["drawn"] = Json::array();
+  for (const DrawnSeam& seam : part.drawn) j["drawn"].push_back(drawn_to_json(seam));
   return j;
 }
 
@@ -212,6 +230,9 @@ Part part_from(const Json& j) {
     part.seams = {taken(seam_preset_from(s.at("preset"))), s.at("gores_per_side"), s.at("middle_mm"), s.at("belt"), s.at("belt_up_mm"), s.at("stagger")};
   }
   for (int round = 0; round < 2; ++round) set_dials(part, j.at("dials"));  // some choices bring dials of their own
+  part.own_seams = j.value("own_seams", true);
+  if (const auto drawn = j.find("drawn"); drawn != j.end())
+    for (const Json& seam : *drawn) part.drawn.push_back(drawn_from_json(seam));
   if (auto good = check_part(part); !good) throw Refused{good.error()};
   return part;
 }

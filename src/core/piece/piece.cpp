@@ -29,7 +29,7 @@ std::map<SeamId, std::vector<int>> seam_chains(const SeamMesh& form) {
     for (const auto& [v, to] : links)
       if (to.size() == 1) { start = v; break; }
     std::vector<int>& chain = chains[id];
-    for (int v = start, from = -1; v >= 0 && (chain.empty() || v != start);) {
+    for (int v = start, from = -1; v >= 0 && chain.size() <= links.size() && (chain.empty() || v != start);) {
       chain.push_back(v);
       int to = -1;
       for (const int w : links[v])

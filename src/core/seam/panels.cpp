@@ -14,8 +14,6 @@
 namespace awl {
 namespace {
 
-constexpr double kMirrorMm = 1e-6;
-
 /// Numbers 0..n-1 joined into groups.
 class Groups {
  public:
@@ -115,15 +113,6 @@ std::vector<Panel> split_panels(const SeamMesh& form, const Mesh& middle) {
     find_border(panels[i], form);
   }
   return panels;
-}
-
-bool is_mirrored(const SeamMesh& form) {
-  if (form.twin_of.empty()) return false;
-  for (std::size_t v = 0; v < form.twin_of.size(); ++v) {
-    const Vec3 &p = form.mesh.vertices[v], &q = form.mesh.vertices[form.twin_of[v]];
-    if ((Vec3(-q.x(), q.y(), q.z()) - p).norm() > kMirrorMm) return false;
-  }
-  return true;
 }
 
 /// Marks the right-hand panel of each mirrored pair and rebuilds it as the exact image of the left one.

@@ -10,29 +10,22 @@ namespace {
 
 constexpr int kMidline = 0;
 
-/// Seams of the half, before mirroring: label k is names[k], 0 the midline.
-struct HalfSeams {
-  Mesh mesh;
-  EdgeLabels labels;
-  std::vector<std::string> names;
-};
-
-int highest_of_midline(const HalfSeams& half) {
-  int best = half.labels.begin()->first.first;
-  for (const auto& [edge, label] : half.labels)
+int highest_of_midline(const Draft& half) {
+  int best = half.seams.begin()->first.first;
+  for (const auto& [edge, label] : half.seams)
     for (const int v : {edge.first, edge.second})
       if (half.mesh.vertices[v].y() > half.mesh.vertices[best].y()) best = v;
   return best;
 }
 
-void add_seam(HalfSeams& half, const std::string& name, const std::function<double(const Vec3&)>& f) {
-  const Split split = split_along(half.mesh, f, half.labels);
-  for (const auto& edge : split.curve) half.labels.try_emplace(edge, static_cast<int>(half.names.size()));
-  half.names.push_back(name);
+void add_seam(Draft& half, const std::string& name, const std::function<double(const Vec3&)>& f) {
+  const Split split = split_draft(half, f);
+  const int label = half.seam(name);
+  for (const auto& edge : split.curve) half.seams.try_emplace(edge, label);
 }
 
 /// Staggered gores lie half a step round, so that none falls on the middle line.
-void cut_gores(HalfSeams& half, int gores, bool stagger) {
+void cut_gores(Draft& half, int gores, bool stagger) {
   const Vec3 pole = half.mesh.vertices[highest_of_midline(half)];
   for (int k = 1; k < gores + (stagger ? 1 : 0); ++k) {
     const double a = kPi * (stagger ? k - 0.5 : k) / gores, s = std::sin(a), c = std::cos(a);
@@ -40,27 +33,53 @@ void cut_gores(HalfSeams& half, int gores, bool stagger) {
   }
 }
 
-SeamMesh mirrored(const HalfSeams& half, bool cut_midline) {
+/// Draft of a mirrored form, with every label's image.
+SeamMesh mirrored_draft(const Draft& draft) {
   SeamMesh whole;
-  Mirrored both = mirror_half(half.mesh);
-  whole.mesh = std::move(both.mesh);
-  whole.twin_of = std::move(both.twin_of);
-  const auto add = [&](const std::string& name, int label, bool image) {
+  Mirrored both = mirror_half(draft.mesh);
+  whole.mesh = std::move(both.mesh), whole.twin_of = std::move(both.twin_of);
+  for (const int v : draft.opening) whole.opening.insert(v), whole.opening.insert(whole.twin_of[v]);
+  if (!draft.flat.empty()) {
+    whole.flat.assign(whole.mesh.vertices.size(), Vec2::Zero());
+    for (std::size_t v = 0; v < draft.flat.size(); ++v) {
+      whole.flat[whole.twin_of[v]] = Vec2(-draft.flat[v].x(), draft.flat[v].y());
+      whole.flat[v] = draft.flat[v];
+    }
+  }
+  if (!draft.home.empty()) {
+    whole.home.assign(whole.mesh.vertices.size(), Vec3::Zero());
+    for (std::size_t v = 0; v < draft.home.size(); ++v) {
+      whole.home[whole.twin_of[v]] = Vec3(-draft.home[v].x(), draft.home[v].y(), draft.home[v].z());
+      whole.home[v] = draft.home[v];
+    }
+  }
+  whole.sheets = draft.sheets;
+  if (!draft.sheet_of.empty()) {
+    whole.sheet_of.assign(whole.mesh.vertices.size(), 0);
+    for (std::size_t v = 0; v < draft.sheet_of.size(); ++v) whole.sheet_of[v] = whole.sheet_of[whole.twin_of[v]] = draft.sheet_of[v];
+  }
+  std::vector<std::vector<std::pair<int, int>>> edges(draft.seam_names.size());
+  for (const auto& [edge, label] : draft.seams) edges[label].push_back(edge);
+  const auto add = [&](const std::string& name, const std::vector<std::pair<int, int>>& chain, bool image) {
     const SeamId id{static_cast<int>(whole.seam_names.size())};
     whole.seam_names.push_back(name);
-    for (const auto& [edge, of] : half.labels)
-      if (of == label) whole.seam_of[image ? edge_of(whole.twin_of[edge.first], whole.twin_of[edge.second]) : edge] = id;
+    for (const auto& e : chain) whole.seam_of[image ? edge_of(whole.twin_of[e.first], whole.twin_of[e.second]) : e] = id;
   };
-  if (cut_midline) add(half.names[kMidline], kMidline, false);
-  for (int label = kMidline + 1; label < static_cast<int>(half.names.size()); ++label) {
-    add(half.names[label] + " left", label, false);
-    add(half.names[label] + " right", label, true);
+  const auto lies_in_middle = [&](const std::pair<int, int>& e) { return whole.twin_of[e.first] == e.first && whole.twin_of[e.second] == e.second; };
+  for (std::size_t label = 0; label < edges.size(); ++label) {
+    if (edges[label].empty()) continue;
+    const bool middle = std::all_of(edges[label].begin(), edges[label].end(), lies_in_middle);
+    add(draft.seam_names[label] + (middle ? "" : " left"), edges[label], false);
+    if (!middle) add(draft.seam_names[label] + " right", edges[label], true);
   }
   return whole;
 }
 
 /// A seam id stands for one unbroken chain; an opening in its way makes two seams of it.
 void separate_chains(SeamMesh& seams) {
+  // A line that ran along a free edge cuts nothing there.
+  for (const auto& e : topology_of(seams.mesh).edges)
+    if (e.right < 0) seams.seam_of.erase(edge_of(e.a, e.b));
   std::map<int, std::vector<std::pair<int, int>>> touching;
   for (const auto& [edge, id] : seams.seam_of) touching[edge.first].push_back(edge), touching[edge.second].push_back(edge);
   std::map<std::pair<int, int>, SeamId> renewed;
@@ -86,12 +105,12 @@ void separate_chains(SeamMesh& seams) {
 
 }  // namespace
 
-const char* name_of(SeamPreset preset) { return preset == SeamPreset::gores ? "gores" : "side-middle-side"; }
+const char* name_of(SeamPreset preset) { return preset == SeamPreset::gores ? "gores" : preset == SeamPreset::none ? "none" : "side-middle-side"; }
 
 Result<SeamPreset> seam_preset_from(const std::string& name) {
-  for (const auto preset : {SeamPreset::gores, SeamPreset::side_middle_side})
+  for (const auto preset : {SeamPreset::gores, SeamPreset::side_middle_side, SeamPreset::none})
     if (name == name_of(preset)) return preset;
-  return fail(Errc::unknown_name, "Seams are laid as gores or side-middle-side, not as \"" + name + "\".");
+  return fail(Errc::unknown_name, "Seams are laid as gores, side-middle-side or none but what is drawn, not as \"" + name + "\".");
 }
 
 Result<void> check_seams(const SeamSpec& spec) {
@@ -104,75 +123,64 @@ Result<void> check_seams(const SeamSpec& spec) {
   return {};
 }
 
-Result<SeamMesh> cut_by_preset(const Mesh& half, const EdgeLabels& midline, const SeamSpec& spec) {
+namespace {
+
+/// A half on the template, its middle line labelled.
+Draft half_draft(const Mesh& half, const EdgeLabels& midline) {
+  Draft draft;
+  draft.mesh = half, draft.seams = midline, draft.seam_names = {"centre line"};
+  return draft;
+}
+
+/// The middle line is no seam after all.
+void leave_middle_whole(Draft& draft) {
+  std::erase_if(draft.seams, [](const auto& edge) { return edge.second == kMidline; });
+}
+
+}  // namespace
+
+Result<Draft> half_by_preset(const Mesh& half, const EdgeLabels& midline, const SeamSpec& spec) {
   if (auto good = check_seams(spec); !good) return tl::make_unexpected(good.error());
-  expects(!midline.empty(), "cut_by_preset: the half has no midline");
-  HalfSeams cut{half, midline, {"centre line"}};
-  const bool gores = spec.preset == SeamPreset::gores;
+  expects(!midline.empty(), "half_by_preset: the half has no midline");
+  Draft cut = half_draft(half, midline);
   constexpr double kStaggerMm = 24.0;
   const double aside = spec.stagger ? kStaggerMm : 0.0;
-  if (gores) cut_gores(cut, spec.gores_per_side, spec.stagger);
-  else add_seam(cut, "side", [&](const Vec3& p) { return p.x() - 0.5 * spec.middle_mm - aside; });
-  if (spec.belt) add_seam(cut, "belt", [&](const Vec3& p) { return p.y() - spec.belt_up_mm - aside; });
-  SeamMesh seams = mirrored(cut, gores && !spec.stagger);
-  separate_chains(seams);
-  return seams;
+  if (spec.preset == SeamPreset::gores) cut_gores(cut, spec.gores_per_side, spec.stagger);
+  if (spec.preset == SeamPreset::side_middle_side) add_seam(cut, "side", [&](const Vec3& p) { return p.x() - 0.5 * spec.middle_mm - aside; });
+  if (spec.belt && spec.preset != SeamPreset::none) add_seam(cut, "belt", [&](const Vec3& p) { return p.y() - spec.belt_up_mm - aside; });
+  if (spec.preset != SeamPreset::gores || spec.stagger) leave_middle_whole(cut);
+  return cut;
+}
+
+Result<SeamMesh> cut_by_preset(const Mesh& half, const EdgeLabels& midline, const SeamSpec& spec) {
+  auto cut = half_by_preset(half, midline, spec);
+  if (!cut) return tl::make_unexpected(cut.error());
+  return seams_of(*cut);
 }
 
 SeamMesh cut_head(const Mesh& half, const EdgeLabels& midline, const HeadSeams& plan) {
   expects(!midline.empty(), "cut_head: the half has no midline");
-  HalfSeams cut{half, midline, {"centre line"}};
+  Draft cut = half_draft(half, midline);
   cut_gores(cut, plan.gores_per_side, false);
   for (std::size_t i = 0; i < plan.belts_mm.size(); ++i) add_seam(cut, "belt " + std::to_string(i + 1), [y = plan.belts_mm[i]](const Vec3& p) { return p.y() - y; });
-  SeamMesh seams = mirrored(cut, true);
-  separate_chains(seams);
-  return seams;
+  return seams_of(cut);
 }
 
-namespace {
-
-/// Draft of a mirrored form, with every label's image.
-SeamMesh mirrored_draft(const Draft& draft) {
-  SeamMesh whole;
-  Mirrored both = mirror_half(draft.mesh);
-  whole.mesh = std::move(both.mesh), whole.twin_of = std::move(both.twin_of);
-  for (const int v : draft.opening) whole.opening.insert(v), whole.opening.insert(whole.twin_of[v]);
-  if (!draft.flat.empty()) {
-    whole.flat.assign(whole.mesh.vertices.size(), Vec2::Zero());
-    for (std::size_t v = 0; v < draft.flat.size(); ++v) {
-      whole.flat[whole.twin_of[v]] = Vec2(-draft.flat[v].x(), draft.flat[v].y());
-      whole.flat[v] = draft.flat[v];
-    }
+bool is_mirrored(const SeamMesh& form) {
+  constexpr double kMirrorMm = 1e-6;
+  if (form.twin_of.empty()) return false;
+  for (std::size_t v = 0; v < form.twin_of.size(); ++v) {
+    const Vec3 &p = form.mesh.vertices[v], &q = form.mesh.vertices[form.twin_of[v]];
+    if ((Vec3(-q.x(), q.y(), q.z()) - p).norm() > kMirrorMm) return false;
   }
-  whole.sheets = draft.sheets;
-  if (!draft.sheet_of.empty()) {
-    whole.sheet_of.assign(whole.mesh.vertices.size(), 0);
-    for (std::size_t v = 0; v < draft.sheet_of.size(); ++v) whole.sheet_of[v] = whole.sheet_of[whole.twin_of[v]] = draft.sheet_of[v];
-  }
-  std::vector<std::vector<std::pair<int, int>>> edges(draft.seam_names.size());
-  for (const auto& [edge, label] : draft.seams) edges[label].push_back(edge);
-  const auto add = [&](const std::string& name, const std::vector<std::pair<int, int>>& chain, bool image) {
-    const SeamId id{static_cast<int>(whole.seam_names.size())};
-    whole.seam_names.push_back(name);
-    for (const auto& e : chain) whole.seam_of[image ? edge_of(whole.twin_of[e.first], whole.twin_of[e.second]) : e] = id;
-  };
-  const auto lies_in_middle = [&](const std::pair<int, int>& e) { return whole.twin_of[e.first] == e.first && whole.twin_of[e.second] == e.second; };
-  for (std::size_t label = 0; label < edges.size(); ++label) {
-    if (edges[label].empty()) continue;
-    const bool middle = std::all_of(edges[label].begin(), edges[label].end(), lies_in_middle);
-    add(draft.seam_names[label] + (middle ? "" : " left"), edges[label], false);
-    if (!middle) add(draft.seam_names[label] + " right", edges[label], true);
-  }
-  return whole;
+  return true;
 }
-
-}  // namespace
 
 SeamMesh seams_of(const Draft& draft) {
   SeamMesh seams;
   if (draft.mirrored) seams = mirrored_draft(draft);
   else {
-    seams.mesh = draft.mesh, seams.opening = draft.opening, seams.flat = draft.flat, seams.sheets = draft.sheets, seams.sheet_of = draft.sheet_of;
+    seams.mesh = draft.mesh, seams.opening = draft.opening, seams.flat = draft.flat, seams.home = draft.home, seams.sheets = draft.sheets, seams.sheet_of = draft.sheet_of;
     for (const std::string& name : draft.seam_names) seams.seam_names.push_back(name);
     for (const auto& [edge, label] : draft.seams) seams.seam_of[edge] = SeamId{label};
   }
@@ -180,19 +188,13 @@ SeamMesh seams_of(const Draft& draft) {
   return seams;
 }
 
-SeamMesh cut_by_planes(const Mesh& mesh, const PlaneSeams& spec) {
-  HalfSeams cut{mesh, {}, {}};
-  const Box box = box_of(mesh.vertices);
+void cut_by_planes(Draft& cut, const PlaneSeams& spec) {
+  const Box box = box_of(cut.mesh.vertices);
   const Vec3 middle = 0.5 * (box.low + box.high);
   if (spec.middle) add_seam(cut, "middle", [&](const Vec3& p) { return p.x() - middle.x(); });
   if (spec.cross) add_seam(cut, "across", [&](const Vec3& p) { return p.z() - middle.z(); });
   for (int k = 1; k <= spec.belts; ++k)
     add_seam(cut, "belt " + std::to_string(k), [&, y = box.low.y() + box.size().y() * k / (spec.belts + 1)](const Vec3& p) { return p.y() - y; });
-  SeamMesh seams;
-  seams.mesh = cut.mesh, seams.seam_names = cut.names;
-  for (const auto& [edge, label] : cut.labels) seams.seam_of[edge] = SeamId{label};
-  separate_chains(seams);
-  return seams;
 }
 
 }  // namespace awl

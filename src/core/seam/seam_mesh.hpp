@@ -19,6 +19,7 @@ struct SeamMesh {
   std::vector<int> twin_of;                       ///< vertex -> mirror image; empty if the mesh is not mirrored
   std::set<int> opening = {};                     ///< vertices on rims of openings that may lie inside a panel
   std::vector<Vec2> flat = {};                    ///< per vertex, where it lies on the sheet, of plates cut flat; else empty
+  std::vector<Vec3> home = {};                    ///< as in Draft; of a mirror image, mirrored
   std::vector<SheetFacts> sheets = {};            ///< as in Draft
   std::vector<int> sheet_of = {};
 
@@ -34,9 +35,12 @@ struct SeamMesh {
   }
 };
 
+/// Whether its right half is the exact image of its left one, triangle for triangle: the left half's come first.
+bool is_mirrored(const SeamMesh& form);
+
 /// How seams are laid on a hood.
-enum class SeamPreset { gores, side_middle_side };
-const char* name_of(SeamPreset preset);  ///< "gores", "side-middle-side"
+enum class SeamPreset { gores, side_middle_side, none };
+const char* name_of(SeamPreset preset);  ///< "gores", "side-middle-side", "none": only what is drawn
 Result<SeamPreset> seam_preset_from(const std::string& name);
 
 struct SeamSpec {
@@ -57,6 +61,8 @@ Result<void> check_seams(const SeamSpec& spec);
 /// Contract: `midline` are the half's border edges in x = 0. Gores meet at the highest point of the midline.
 /// Errors: those of check_seams; not_a_disk when a panel would have a hole or several borders.
 Result<SeamMesh> cut_by_preset(const Mesh& half, const EdgeLabels& midline, const SeamSpec& spec);
+/// The same before it is mirrored, so that more can be drawn on it.
+Result<Draft> half_by_preset(const Mesh& half, const EdgeLabels& midline, const SeamSpec& spec);
 
 /// A drafted form, whole, with the seams its source gave it; those on one side only come on both.
 SeamMesh seams_of(const Draft& draft);
@@ -68,7 +74,7 @@ struct PlaneSeams {
   bool cross = false;     ///< the plane through the middle across that one
   bool operator==(const PlaneSeams&) const = default;
 };
-SeamMesh cut_by_planes(const Mesh& mesh, const PlaneSeams& spec);
+void cut_by_planes(Draft& draft, const PlaneSeams& spec);
 
 /// The same for a headform: the centre line, belts round it, and gores from the crown.
 SeamMesh cut_head(const Mesh& half, const EdgeLabels& midline, const HeadSeams& seams);

@@ -1,0 +1,409 @@
+#include "app/tray/line_tray.hpp"
+
+#include <QHeaderView>
+#include <QPromise>
+#include <QShortcut>
+#include <QSignalBlocker>
+#include <QtConcurrentRun>
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+
+namespace awl {
+
+LineTray::LineTray(Station* station, Document& document, const Chain& chain) : QObject(station), m_station(station), m_document(document), m_chain(chain) {
+  makeDrawing(station->addGroup(tr("Draw seams on the form")));
+  makeSuggestions(station->addGroup(tr("Suggested panels"), false));
+  connect(&document, &Document::partTaken, this, [this] { setDrawing(false); });
+}
+
+LineTray::~LineTray() {
+  m_search.cancel(), m_dartSearch.cancel();
+  m_search.waitForFinished(), m_dartSearch.waitForFinished();
+}
+
+QPushButton* LineTray::addButton(QBoxLayout* row, const char* name, const QString& text, const QString& tip) {
+  auto* button = new QPushButton(text, m_station);
+  button->setObjectName(QLatin1String(name));
+  button->setToolTip(tip);
+  row->addWidget(button, 1);
+  return button;
+}
+
+void LineTray::makeDrawing(TrayGroup* group) {
+  auto* row = new QHBoxLayout;
+  m_draw = addButton(row, "seam-draw", tr("Draw a seam"), tr("Click along the form where it should be cut. Places near a ridge, a seam, the middle line or a landmark are drawn to it."));
+  m_draw->setCheckable(true);
+  m_close = addButton(row, "seam-close", tr("Close it"), tr("Joins the end of the line to its beginning: a ring."));
+  group->body()->addLayout(row);
+  m_mirrored = new QCheckBox(tr("The same on the other side"), m_station);
+  m_mirrored->setObjectName(QStringLiteral("seam-mirrored"));
+  m_mirrored->setToolTip(tr("Off where the wearer or the character is one-sided."));
+  m_mirrored->setChecked(true);
+  group->body()->addWidget(m_mirrored);
+  m_hint = group->addText({});
+  m_hint->setObjectName(QStringLiteral("seam-hint"));
+  connect(m_draw, &QPushButton::toggled, this, &LineTray::setDrawing);
+  connect(m_close, &QPushButton::clicked, this, [this] {
+    if (m_drawing) return;
+    changeChosen(tr("Close a seam"), [](DrawnSeam& s) { s.closed = !s.closed; });
+  });
+  const auto key = [this](Qt::Key k, auto act) {
+    auto* shortcut = new QShortcut(QKeySequence(k), m_station->window() != nullptr ? m_station->window() : m_station);
+    shortcut->setContext(Qt::WindowShortcut);
+    shortcut->setEnabled(false);
+    connect(shortcut, &QShortcut::activated, this, act);
+    connect(m_draw, &QPushButton::toggled, shortcut, &QShortcut::setEnabled);
+  };
+  key(Qt::Key_Return, [this] { finishLine(); });
+  key(Qt::Key_Escape, [this] { setDrawing(false); });
+  key(Qt::Key_Backspace, [this] {
+    if (!m_line.empty()) m_line.pop_back();
+    emit m_station->standChanged();
+  });
+  makeLines(group);
+}
+
+void LineTray::makeLines(TrayGroup* group) {
+  m_table = new QTableWidget(0, 3, m_station);
+  m_table->setObjectName(QStringLiteral("seam-lines"));
+  m_table->setAccessibleName(tr("Drawn seams"));
+  m_table->setToolTip(tr("Pencil lines only show; inked ones cut, in this order. Double-click a name to change it."));
+  m_table->setHorizontalHeaderLabels({tr("Line"), tr("Cuts"), tr("Length")});
+  m_table->verticalHeader()->hide();
+  m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
+  m_table->setSelectionMode(QAbstractItemView::SingleSelection);
+  m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+  m_table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
+  m_table->setFixedHeight(136);
+  group->body()->addWidget(m_table);
+  connect(m_table, &QTableWidget::itemSelectionChanged, this, [this] { emit m_station->standChanged(); });
+  connect(m_table, &QTableWidget::cellChanged, this, [this](int row, int column) {
+    const QString name = m_table->item(row, column)->text().trimmed();
+    if (column == 0 && !name.isEmpty()) changeChosen(tr("Name a seam"), [&](DrawnSeam& s) { s.name = name.toStdString(); });
+  });
+  auto* first = new QHBoxLayout;
+  m_ink = addButton(first, "seam-ink", tr("Ink"), tr("From pencil, which only shows, to ink, which cuts; and back."));
+  m_side = addButton(first, "seam-side", tr("One side"), tr("Only on the side it was drawn on, or on both."));
+  m_delete = addButton(first, "seam-delete", tr("Delete"), tr("Undo brings it back."));
+  auto* second = new QHBoxLayout;
+  m_hide = addButton(second, "seam-hide", tr("Hide"), tr("Does not show; an inked one still cuts."));
+  m_lock = addButton(second, "seam-lock", tr("Lock"), tr("Its markers cannot be dragged by mistake."));
+  m_takeUp = addButton(second, "seam-take-up", tr("Free the preset"), tr("Makes lines with markers of the seams this part has by its preset, to be dragged one by one."));
+  group->body()->addLayout(first);
+  group->body()->addLayout(second);
+  m_own = new QCheckBox(tr("Seams the form brings itself"), m_station);
+  m_own->setObjectName(QStringLiteral("seam-own"));
+  m_own->setToolTip(tr("Of rings, sweeps and plates: strips and bands. Off: only what is drawn cuts."));
+  group->body()->addWidget(m_own);
+  connect(m_own, &QCheckBox::clicked, this, [this](bool on) { change(tr("The form's own seams"), [on](Part& p) { p.own_seams = on; }); });
+  connect(m_ink, &QPushButton::clicked, this, [this] { changeChosen(tr("Ink or pencil"), [](DrawnSeam& s) { s.inked = !s.inked; }); });
+  connect(m_side, &QPushButton::clicked, this, [this] { changeChosen(tr("One side or both"), [](DrawnSeam& s) { s.mirrored = !s.mirrored; }); });
+  connect(m_hide, &QPushButton::clicked, this, [this] { changeChosen(tr("Hide a seam"), [](DrawnSeam& s) { s.hidden = !s.hidden; }); });
+  connect(m_lock, &QPushButton::clicked, this, [this] { changeChosen(tr("Lock a seam"), [](DrawnSeam& s) { s.locked = !s.locked; }); });
+  connect(m_delete, &QPushButton::clicked, this, [this] {
+    if (const int id = chosen(); id > 0) change(tr("Delete a seam"), [id](Part& p) { std::erase_if(p.drawn, [id](const DrawnSeam& s) { return s.id == id; }); });
+  });
+  connect(m_takeUp, &QPushButton::clicked, this, [this] {
+    const PartForm* now = form();
+    if (now == nullptr) return;
+    auto lines = drawn_from(now->surface);
+    if (lines.empty()) return say(tr("This part has no seams to free."));
+    change(tr("Free the preset"), [&](Part& p) {
+      p.drawn = lines, p.own_seams = false;
+      p.seams.preset = SeamPreset::none;
+    });
+  });
+}
+
+void LineTray::makeSuggestions(TrayGroup* group) {
+  group->addText(tr("Good on smooth forms. Of detailed ones you know better where a cut hides; draw those, and let darts do the rest."));
+  auto* row = new QHBoxLayout;
+  m_suggest = addButton(row, "seam-suggest", tr("Suggest panels"), tr("Looks for cuts that let every panel lie flat within what the foam bears; takes some seconds."));
+  m_cancel = addButton(row, "seam-suggest-cancel", tr("Stop"), tr("Stops looking; nothing is changed."));
+  group->body()->addLayout(row);
+  m_progress = new QProgressBar(m_station);
+  m_progress->setObjectName(QStringLiteral("seam-progress"));
+  m_progress->setRange(0, 100);
+  m_progress->hide();
+  group->body()->addWidget(m_progress);
+  m_ways = new QTableWidget(0, 3, m_station);
+  m_ways->setObjectName(QStringLiteral("seam-ways"));
+  m_ways->setAccessibleName(tr("Ways to cut it"));
+  m_ways->setHorizontalHeaderLabels({tr("Panels"), tr("Seam"), tr("Worst gives")});
+  m_ways->verticalHeader()->hide();
+  m_ways->setEditTriggers(QAbstractItemView::NoEditTriggers);
+  m_ways->setSelectionBehavior(QAbstractItemView::SelectRows);
+  m_ways->setSelectionMode(QAbstractItemView::SingleSelection);
+  m_ways->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+  m_ways->setFixedHeight(128);
+  group->body()->addWidget(m_ways);
+  auto* take = new QHBoxLayout;
+  m_pencil = addButton(take, "seam-way-pencil", tr("In pencil"), tr("Lays the lines on the form without cutting, in place of those there are."));
+  m_inkWay = addButton(take, "seam-way-ink", tr("Cut it so"), tr("Takes this way in place of the seams there are. Undo brings them back."));
+  group->body()->addLayout(take);
+  m_darts = new QPushButton(tr("Add darts to the chosen piece"), m_station);
+  m_darts->setObjectName(QStringLiteral("seam-darts"));
+  m_darts->setToolTip(tr("Slits from its edge that let a dome lie flat. On a saddle they cannot help; it is split there instead."));
+  group->body()->addWidget(m_darts);
+  connect(m_suggest, &QPushButton::clicked, this, &LineTray::suggest);
+  connect(m_cancel, &QPushButton::clicked, this, [this] { m_search.cancel(), m_dartSearch.cancel(); });
+  connect(&m_search, &QFutureWatcher<Ways>::progressValueChanged, m_progress, &QProgressBar::setValue);
+  connect(&m_search, &QFutureWatcher<Ways>::finished, this, &LineTray::showWays);
+  connect(&m_dartSearch, &QFutureWatcher<Result<Darts>>::progressValueChanged, m_progress, &QProgressBar::setValue);
+  connect(&m_dartSearch, &QFutureWatcher<Result<Darts>>::finished, this, &LineTray::dartsFound);
+  connect(m_pencil, &QPushButton::clicked, this, [this] { takeWay(false); });
+  connect(m_inkWay, &QPushButton::clicked, this, [this] { takeWay(true); });
+  connect(m_darts, &QPushButton::clicked, this, [this] { addDarts(m_panel); });
+}
+
+const PartForm* LineTray::form() const { return m_form ? m_form->of(m_document.partAtHand()) : nullptr; }
+
+int LineTray::chosen() const {
+  const auto rows = m_table->selectionModel()->selectedRows();
+  return rows.isEmpty() ? 0 : m_table->item(rows.front().row(), 0)->data(Qt::UserRole).toInt();
+}
+
+void LineTray::say(const QString& text) { m_hint->setText(text); }
+
+bool LineTray::change(const QString& label, const std::function<void(Part&)>& edit, const QString& gesture) {
+  const int id = m_document.partAtHand();
+  return m_document.change(label, [&](const Build& b) -> Result<Build> {
+    Build next = b;
+    Part* p = find_part(next, id);
+    if (p == nullptr) return fail(Errc::unknown_name, "There is no part to draw on; add one at Form.");
+    edit(*p);
+    if (auto good = m_chain.try_part(next, id); !good) return tl::make_unexpected(good.error());
+    return next;
+  }, gesture);
+}
+
+bool LineTray::changeChosen(const QString& label, const std::function<void(DrawnSeam&)>& edit) {
+  const int id = chosen();
+  if (id == 0) return say(tr("Choose a line in the list first.")), false;
+  return change(label, [&](Part& p) {
+    for (DrawnSeam& s : p.drawn)
+      if (s.id == id) edit(s);
+  });
+}
+
+void LineTray::setDrawing(bool on) {
+  if (on && form() == nullptr) on = false;
+  const bool was = m_drawing;
+  m_drawing = on;
+  m_line.clear();
+  if (m_draw->isChecked() != on) m_draw->setChecked(on);
+  if (on) say(tr("Click along the form. Return ends the line, Backspace takes back a place, Escape drops it."));
+  else if (was) m_hint->clear();
+  if (on != was) emit m_station->standChanged();
+}
+
+void LineTray::placeClicked(const Vec3& place) {
+  const PartForm* now = form();
+  if (!m_drawing || now == nullptr || !m_head) return;
+  // Clicks fall on the outside of the foam; the line lies on the form itself.
+  const Snap snap = snapped(*now, *m_head, Nearest(now->surface.mesh).to(place).point);
+  m_line.push_back(Places(now->surface.mesh, now->surface.home).at_home(snap.place));
+  say(snap.to.empty() ? tr("%1 places. Return ends the line.").arg(m_line.size()) : tr("%1 places, the last on %2. Return ends the line.").arg(m_line.size()).arg(QString::fromStdString(snap.to)));
+  emit m_station->standChanged();
+}
+
+void LineTray::finishLine() {
+  if (m_line.size() < 2) return say(tr("A line needs two places at least."));
+  DrawnSeam seam;
+  seam.points = m_line, seam.mirrored = m_mirrored->isChecked();
+  const bool done = change(tr("Draw a seam"), [&](Part& p) {
+    for (const DrawnSeam& s : p.drawn) seam.id = std::max(seam.id, s.id + 1);
+    seam.name = "line " + std::to_string(seam.id);
+    p.drawn.push_back(seam);
+  });
+  if (!done) return;
+  setDrawing(false);
+  say(tr("Drawn in pencil. Ink it to cut there."));
+  if (m_table->rowCount() > 0) m_table->selectRow(m_table->rowCount() - 1);
+}
+
+void LineTray::markerMoved(const QString& marker, const Vec3& place, bool whole, bool last) {
+  const QStringList name = marker.split(QLatin1Char('.'));
+  const PartForm* now = form();
+  if (name.size() != 2 || now == nullptr || part() == nullptr || !m_head) return;
+  const int id = name[0].mid(4).toInt();
+  const std::size_t index = name[1].toUInt();
+  for (const DrawnSeam& s : part()->drawn)
+    if (s.id == id && (!m_isDragging || m_dragged.id != id)) m_dragged = s, m_isDragging = true;
+  if (!m_isDragging || index >= m_dragged.points.size()) return;
+  const Places places(now->surface.mesh, now->surface.home);
+  const Snap snap = snapped(*now, *m_head, Nearest(now->surface.mesh).to(place).point);
+  const Vec3 to = places.at_home(snap.place), by = to - m_dragged.points[index];
+  if (whole)
+    for (Vec3& p : m_dragged.points) p += by;
+  else m_dragged.points[index] = to;
+  emit gripText(snap.to.empty() ? QString() : tr("on %1").arg(QString::fromStdString(snap.to)));
+  if (!last) return emit m_station->standChanged();
+  m_isDragging = false;
+  const DrawnSeam moved = m_dragged;
+  change(whole ? tr("Move a seam") : tr("Move a marker"), [&](Part& p) {
+    for (DrawnSeam& s : p.drawn)
+      if (s.id == id) s = moved;
+  });
+  emit m_station->standChanged();
+}
+
+void LineTray::apply(StandChoice& choice) const {
+  const PartForm* now = form();
+  if (now == nullptr) return;
+  choice.lit_line = chosen();
+  choice.part = m_document.partAtHand();
+  choice.lines = true;
+  std::vector<DrawnSeam> loose;
+  if (m_isDragging) loose.push_back(m_dragged);
+  if (m_line.size() > 0) {
+    DrawnSeam drawn;
+    drawn.id = -1, drawn.points = m_line, drawn.mirrored = m_mirrored->isChecked();
+    loose.push_back(drawn);
+  }
+  if (!loose.empty()) choice.loose = lines_on(Places(now->surface.mesh, now->surface.home), loose);
+}
+
+void LineTray::showTable(const Build& build) {
+  const QSignalBlocker quiet(m_table);
+  const int before = chosen();
+  const Part* now = part();
+  const PartForm* made = form();
+  m_table->setRowCount(now != nullptr ? static_cast<int>(now->drawn.size()) : 0);
+  for (int row = 0; row < m_table->rowCount(); ++row) {
+    const DrawnSeam& s = now->drawn[row];
+    double length = 0.0;
+    if (made != nullptr)
+      for (const DrawnLine& line : made->drawn)
+        if (line.seam.id == s.id)
+          for (std::size_t i = 0; i + 1 < line.line.size(); ++i) length += (line.line[i + 1] - line.line[i]).norm();
+    auto* name = new QTableWidgetItem(QString::fromStdString(s.name) + (s.hidden ? tr(" (hidden)") : QString()) + (s.locked ? tr(" (locked)") : QString()));
+    name->setData(Qt::UserRole, s.id);
+    auto* cuts = new QTableWidgetItem((s.inked ? tr("ink") : tr("pencil")) + (s.mirrored ? QString() : tr(", one side")));
+    auto* size = new QTableWidgetItem(QString::fromStdString(format_length(std::round(length), build.shown)));
+    for (auto* item : {cuts, size}) item->setFlags(item->flags() & ~Qt::ItemIsEditable);
+    m_table->setItem(row, 0, name), m_table->setItem(row, 1, cuts), m_table->setItem(row, 2, size);
+    if (s.id == before) m_table->selectRow(row);
+  }
+}
+
+void LineTray::show(const Build& build, const Derived& derived) {
+  m_form = derived.form, m_panels = derived.panels, m_head = derived.head;
+  showTable(build);
+  const Part* now = part();
+  const bool worn = now != nullptr && build.making == Making::parts, wrap = worn && std::holds_alternative<WrapSpec>(now->shape);
+  for (QWidget* w : {static_cast<QWidget*>(m_draw), static_cast<QWidget*>(m_suggest), static_cast<QWidget*>(m_takeUp), static_cast<QWidget*>(m_darts)}) w->setEnabled(worn);
+  for (QPushButton* b : {m_ink, m_side, m_delete, m_hide, m_lock, m_close}) b->setEnabled(worn && !now->drawn.empty());
+  m_own->setVisible(worn && !wrap);
+  const QSignalBlocker quiet(m_own);
+  m_own->setChecked(now != nullptr && now->own_seams);
+  m_cancel->setEnabled(m_search.isRunning() || m_dartSearch.isRunning());
+  for (QPushButton* b : {m_pencil, m_inkWay}) b->setEnabled(!m_found.empty());
+}
+
+void LineTray::suggest() {
+  if (m_search.isRunning()) return;
+  m_found.clear();
+  m_ways->setRowCount(0);
+  m_progress->setValue(0);
+  m_progress->show();
+  m_cancel->setEnabled(true);
+  m_search.setFuture(QtConcurrent::run([chain = &m_chain, build = m_document.build(), id = m_document.partAtHand()](QPromise<Ways>& promise) {
+    promise.setProgressRange(0, 100);
+    promise.addResult(chain->suggest(build, id, {}, Progress([&](double done) {
+      promise.setProgressValue(static_cast<int>(100.0 * done));
+      return !promise.isCanceled();
+    })));
+  }));
+}
+
+void LineTray::showWays() {
+  m_progress->hide();
+  m_cancel->setEnabled(false);
+  if (m_search.isCanceled() || m_search.future().resultCount() == 0) return say(tr("Stopped; nothing was changed."));
+  const Ways ways = m_search.result();
+  if (!ways) return say(QString::fromStdString(ways.error().text));
+  m_found = *ways;
+  m_ways->setRowCount(static_cast<int>(m_found.size()));
+  for (int row = 0; row < m_ways->rowCount(); ++row) {
+    const Suggestion& way = m_found[row];
+    const QString seam = QString::fromStdString(format_length(std::round(way.seam_mm), m_document.build().shown)), gives = QString::fromStdString(fixed(100.0 * way.worst, 1)) + (way.meets ? tr(" %") : tr(" %, too much"));
+    int column = 0;
+    for (const QString& text : {QString::number(way.panels), seam, gives}) m_ways->setItem(row, column++, new QTableWidgetItem(text));
+  }
+  m_ways->selectRow(0);
+  for (QPushButton* b : {m_pencil, m_inkWay}) b->setEnabled(!m_found.empty());
+  say(tr("%1 ways found. Choose one, look at it in pencil, or cut it so.").arg(m_found.size()));
+}
+
+void LineTray::takeWay(bool ink) {
+  const auto rows = m_ways->selectionModel()->selectedRows();
+  if (rows.isEmpty() || rows.front().row() >= static_cast<int>(m_found.size())) return say(tr("Choose one of the ways first."));
+  const Suggestion way = m_found[rows.front().row()];
+  change(ink ? tr("Cut it as suggested") : tr("Suggested lines in pencil"), [&](Part& p) {
+    if (ink) p.drawn.clear(), p.seams.preset = SeamPreset::none, p.own_seams = false;
+    else std::erase_if(p.drawn, [](const DrawnSeam& s) { return !s.inked; });
+    int next = 1;
+    for (const DrawnSeam& s : p.drawn) next = std::max(next, s.id + 1);
+    for (DrawnSeam s : way.seams) {
+      s.id = next++, s.inked = ink;
+      p.drawn.push_back(std::move(s));
+    }
+  });
+}
+
+void LineTray::panelChosen(int panel) { m_panel = panel; }
+
+void LineTray::addDarts(int panel) {
+  if (m_dartSearch.isRunning()) return;
+  if (!m_panels || panel < 0 || panel >= static_cast<int>(m_panels->panels.size())) return say(tr("Choose a piece first, in the table, on the stand or on the mat."));
+  const Panel& p = m_panels->panels[panel];
+  const Panel& left = p.mirror_of ? m_panels->panels[p.mirror_of->value] : p;
+  if (!m_form || left.part >= static_cast<int>(m_form->parts.size()) || left.given_flat) return say(tr("A plate is cut as it was drawn; darts are for what is curved."));
+  m_dartPart = m_form->parts[left.part]->part;
+  const auto foam = m_chain.materials().foam(m_document.build().foam.foam);
+  DartOptions options;
+  options.tolerance = !foam ? 0.04 : m_document.build().foam.heated ? foam->strain_heated : foam->strain_cold;
+  m_progress->setValue(0);
+  m_progress->show();
+  m_cancel->setEnabled(true);
+  m_dartSearch.setFuture(QtConcurrent::run([solid = left.solid, options](QPromise<Result<Darts>>& promise) {
+    promise.setProgressRange(0, 100);
+    promise.addResult(propose_darts(solid, options, Progress([&](double done) {
+      promise.setProgressValue(static_cast<int>(100.0 * done));
+      return !promise.isCanceled();
+    })));
+  }));
+}
+
+void LineTray::dartsFound() {
+  m_progress->hide();
+  m_cancel->setEnabled(false);
+  if (m_dartSearch.isCanceled() || m_dartSearch.future().resultCount() == 0) return say(tr("Stopped; nothing was changed."));
+  const Result<Darts> darts = m_dartSearch.result();
+  if (!darts) return say(QString::fromStdString(darts.error().text));
+  if (darts->saddle) return say(tr("This piece bends both ways, like a saddle: a dart would make it lie over itself. Split it by a seam instead."));
+  if (darts->lines.empty()) return say(darts->meets ? tr("It lies flat as it is; no dart is needed.") : tr("No dart was found that helps. Split the piece by a seam."));
+  const PartForm* on = m_form ? m_form->of(m_dartPart) : nullptr;
+  if (on == nullptr) return;
+  m_document.takeInHand(m_dartPart);
+  const Places places(on->surface.mesh, on->surface.home);
+  const bool mirrored = is_mirrored(on->surface);
+  const bool done = change(tr("Add darts"), [&](Part& p) {
+    int next = 1, count = 0;
+    for (const DrawnSeam& s : p.drawn) next = std::max(next, s.id + 1), count += s.name.rfind("dart", 0) == 0 ? 1 : 0;
+    for (const CutLine& line : darts->lines) {
+      const double aside = 0.5 * (line.front().x() + line.back().x());
+      if (mirrored && aside < -1.0) continue;  // its image is on the other side
+      DrawnSeam seam;
+      seam.id = next++, seam.name = "dart " + std::to_string(++count), seam.inked = true, seam.mirrored = mirrored;
+      for (const Vec3& at : {line.front(), line[line.size() / 2], line.back()}) seam.points.push_back(places.at_home(at));
+      p.drawn.push_back(std::move(seam));
+    }
+  });
+  if (done) say(tr("The piece gave by %1 %, with darts by %2 %.").arg(QString::fromStdString(fixed(100.0 * darts->before, 1)), QString::fromStdString(fixed(100.0 * darts->after, 1))));
+}
+
+}  // namespace awl

@@ -1,0 +1,93 @@
+#include "core/builds/whereabouts.hpp"
+
+#include <Eigen/Geometry>
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+
+namespace awl {
+namespace {
+
+Vec3 on_segment(const Vec3& p, const Vec3& a, const Vec3& b) {
+  const double t = std::clamp((p - a).dot(b - a) / std::max((b - a).squaredNorm(), 1e-30), 0.0, 1.0);
+  return a + t * (b - a);
+}
+
+/// "behind", "above": which way a place lies from another, in the head's directions.
+const char* way_word(const Vec3& from, const Vec3& to) {
+  const Vec3 d = to - from;
+  if (std::abs(d.y()) >= std::abs(d.x()) && std::abs(d.y()) >= std::abs(d.z())) return d.y() > 0.0 ? "above" : "below";
+  if (std::abs(d.z()) >= std::abs(d.x())) return d.z() > 0.0 ? "before" : "behind";
+  return "beside";
+}
+
+}  // namespace
+
+std::string whereabouts(const Headform& head, const Vec3& place) {
+  int best = 0;
+  for (int i = 1; i < kLandmarkCount; ++i)
+    if ((head.landmarks[i] - place).squaredNorm() < (head.landmarks[best] - place).squaredNorm()) best = i;
+  const std::string side = std::abs(place.x()) < 12.0 ? "in the middle" : place.x() > 0.0 ? "left" : "right";
+  return side + ", near the " + name_of(static_cast<Landmark>(best));
+}
+
+WorstSpot worst_spot(const Panel& panel, const PanelSet& set, const Headform& head) {
+  WorstSpot spot;
+  int worst = 0;
+  for (int f = 1; f < static_cast<int>(panel.face_strain.size()); ++f)
+    if (std::abs(panel.face_strain[f]) > std::abs(panel.face_strain[worst])) worst = f;
+  const Tri& t = panel.solid.triangles[worst];
+  spot.at = (panel.solid.vertices[t[0]] + panel.solid.vertices[t[1]] + panel.solid.vertices[t[2]]) / 3.0;
+  spot.strain = panel.face_strain[worst];
+  const TriangleFrame frame = frame_of_triangle(panel.solid.vertices[t[0]], panel.solid.vertices[t[1]], panel.solid.vertices[t[2]]);
+  Eigen::Matrix2d j = Eigen::Matrix2d::Zero();
+  for (int k = 0; k < 3; ++k) j += panel.flat[t[k]] * frame.gradients.col(k).transpose();
+  const Polar2 polar = signed_svd(j);
+  // The flat is smaller than the form where it stretches: the smaller singular value is the stretched way.
+  const Vec2 way = polar.v.col(spot.strain > 0.0 ? 1 : 0);
+  const Vec3 e1 = (panel.solid.vertices[t[1]] - panel.solid.vertices[t[0]]).normalized(), n = area_vector(panel.solid, t).normalized();
+  spot.along = way.x() * e1 + way.y() * n.cross(e1);
+  double near_mm = 1e300;
+  Vec3 near_at = Vec3::Zero();
+  SeamId seam;
+  for (const BorderEdge& e : panel.border) {
+    if (!e.seam.valid()) continue;
+    const Vec3 q = on_segment(spot.at, panel.solid.vertices[e.a], panel.solid.vertices[e.b]);
+    if ((q - spot.at).norm() < near_mm) near_mm = (q - spot.at).norm(), near_at = q, seam = e.seam;
+  }
+  spot.words = fixed(100.0 * std::abs(spot.strain), 1) + (spot.strain > 0.0 ? " % stretch, " : " % squeeze, ") + whereabouts(head, spot.at);
+  if (seam.valid()) spot.words += ", " + (near_mm < 3.0 ? std::string("at") : fixed(near_mm, 0) + " mm " + way_word(near_at, spot.at)) + " seam " + set.seams[seam.value].letter;
+  return spot;
+}
+
+Snap snapped(const PartForm& form, const Headform& head, const Vec3& place, double reach_mm) {
+  Snap best{place, {}};
+  double least = reach_mm;
+  const auto offer = [&](const Vec3& q, const std::string& to, double favour = 1.0) {
+    const double d = (q - place).norm() * favour;
+    if (d < least) least = d, best = {q, to};
+  };
+  const auto offer_line = [&](const std::vector<Vec3>& line, const std::string& to) {
+    for (std::size_t i = 0; i + 1 < line.size(); ++i) offer(on_segment(place, line[i], line[i + 1]), to);
+  };
+  if (is_mirrored(form.surface)) offer(Vec3(0.0, place.y(), place.z()), "the middle line");
+  for (const FeatureLine& line : form.features) offer_line(line.line, "the " + line.name);
+  for (const DrawnLine& line : form.drawn) {
+    if (line.seam.hidden) continue;
+    for (const Vec3& m : line.markers) offer(m, "a marker of " + line.seam.name, 0.7);
+    offer_line(line.line, line.seam.name);
+  }
+  const auto& v = form.surface.mesh.vertices;
+  for (const auto& [edge, id] : form.surface.seam_of) offer(on_segment(place, v[edge.first], v[edge.second]), "the seam " + form.surface.seam_names[id.value]);
+  for (const auto& e : topology_of(form.surface.mesh).edges)
+    if (e.right < 0) offer(on_segment(place, v[e.a], v[e.b]), "the edge");
+  const Nearest skin(form.surface.mesh);
+  for (int i = 0; i < kLandmarkCount; ++i) {
+    const Vec3 over = skin.to(head.landmarks[i]).point;
+    if ((over - head.landmarks[i]).norm() < 40.0) offer(over, std::string("over the ") + name_of(static_cast<Landmark>(i)));
+  }
+  return best;
+}
+
+}  // namespace awl

@@ -1,0 +1,26 @@
+#pragma once
+#include "core/builds/form_shop.hpp"
+
+namespace awl {
+
+/// A place in a maker's words: "left, over the ear top", by the nearest landmark of the wearer.
+std::string whereabouts(const Headform& head, const Vec3& place);
+
+/// Where a panel is worst off: how much, in which way, and how that place is found again.
+struct WorstSpot {
+  Vec3 at = Vec3::Zero();
+  double strain = 0.0;         ///< signed: + the foam stretches, - it is squeezed
+  Vec3 along = Vec3::UnitY();  ///< unit, the way it stretches or is squeezed
+  std::string words;           ///< "5.2 % stretch, left, over the ear top, 30 mm behind the belt"
+};
+/// Contract: the panel lies flat.
+WorstSpot worst_spot(const Panel& panel, const PanelSet& set, const Headform& head);
+
+/// A place drawn near something is drawn to it.
+struct Snap {
+  Vec3 place = Vec3::Zero();
+  std::string to;   ///< "the middle line", "beak ridge", "a seam", "the edge", a landmark; empty: it stays
+};
+Snap snapped(const PartForm& form, const Headform& head, const Vec3& place, double reach_mm = 6.0);
+
+}  // namespace awl

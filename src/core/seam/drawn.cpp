@@ -1,0 +1,195 @@
+#include "core/seam/drawn.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+
+namespace awl {
+namespace {
+
+constexpr double kStepMm = 9.0;       // between places a cut is led through
+constexpr double kReachMm = 5.0;      // an end so near to a seam or border is put on it
+constexpr double kBeyondMm = 3.0;
+constexpr double kMostMarkers = 60;
+
+Mesh at_home(const Mesh& form, const std::vector<Vec3>& home) { return home.empty() ? form : Mesh{home, form.triangles}; }
+
+Vec3 mixed(const NearestHit& hit, const Mesh& mesh, const std::vector<Vec3>& values) {
+  const Tri& t = mesh.triangles[hit.triangle];
+  return hit.weights[0] * values[t[0]] + hit.weights[1] * values[t[1]] + hit.weights[2] * values[t[2]];
+}
+
+/// One span of the spline between b and c, `t` from 0 to 1; knots by the square root of the distances.
+Vec3 centripetal(const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d, double t) {
+  const auto gap = [](const Vec3& p, const Vec3& q) { return std::sqrt(std::max((q - p).norm(), 1e-9)); };
+  const double t0 = 0.0, t1 = t0 + gap(a, b), t2 = t1 + gap(b, c), t3 = t2 + gap(c, d), x = t1 + t * (t2 - t1);
+  const auto mix = [x](const Vec3& p, const Vec3& q, double from, double to) { return Vec3(((to - x) * p + (x - from) * q) / (to - from)); };
+  const Vec3 a1 = mix(a, b, t0, t1), a2 = mix(b, c, t1, t2), a3 = mix(c, d, t2, t3);
+  return mix(mix(a1, a2, t0, t2), mix(a2, a3, t1, t3), t1, t2);
+}
+
+/// The cut of a drawn seam on a draft, as places of the draft.
+CutLine cut_of(const DrawnSeam& seam, const Places& places, bool fold, bool image) {
+  CutLine line = smooth_through(seam.points, seam.closed, kStepMm);
+  for (Vec3& p : line) {
+    if (image) p.x() = -p.x();
+    if (fold) p.x() = std::abs(p.x());
+  }
+  // What was drawn out over the form's edge ends there.
+  const auto beyond = [&](const Vec3& p) { return places.off_home(p) > kBeyondMm; };
+  if (!seam.closed) {
+    while (line.size() > 2 && beyond(line.back()) && beyond(line[line.size() - 2])) line.pop_back();
+    while (line.size() > 2 && beyond(line[0]) && beyond(line[1])) line.erase(line.begin());
+  }
+  for (Vec3& p : line) p = places.on_form(p);
+  return line;
+}
+
+/// Middles of chains in order, from end to end.
+std::vector<int> ordered(const std::vector<std::pair<int, int>>& edges, bool& closed) {
+  std::map<int, std::vector<int>> next;
+  for (const auto& [a, b] : edges) next[a].push_back(b), next[b].push_back(a);
+  int start = edges.front().first;
+  closed = true;
+  for (const auto& [v, others] : next)
+    if (others.size() == 1) { start = v, closed = false; break; }
+  std::vector<int> chain{start};
+  for (int before = -1, now = start;;) {
+    int to = -1;
+    for (const int w : next[now])
+      if (w != before) { to = w; break; }
+    if (to < 0 || to == start) break;
+    chain.push_back(to), before = now, now = to;
+    if (chain.size() > next.size()) break;
+  }
+  return chain;
+}
+
+/// As few of the points as keep the line within `off_mm` (Douglas and Peucker).
+void keep_few(const std::vector<Vec3>& line, std::size_t from, std::size_t to, double off_mm, std::vector<char>& kept) {
+  double worst = 0.0;
+  std::size_t at = from;
+  const Vec3 along = line[to] - line[from];
+  for (std::size_t i = from + 1; i < to; ++i) {
+    const double t = std::clamp((line[i] - line[from]).dot(along) / std::max(along.squaredNorm(), 1e-12), 0.0, 1.0);
+    const double d = (line[from] + t * along - line[i]).norm();
+    if (d > worst) worst = d, at = i;
+  }
+  if (worst <= off_mm) return;
+  kept[at] = 1;
+  keep_few(line, from, at, off_mm, kept), keep_few(line, at, to, off_mm, kept);
+}
+
+}  // namespace
+
+Result<void> check_drawn(const DrawnSeam& seam) {
+  const std::string where = "seams/" + std::to_string(seam.id);
+  const std::size_t least = seam.closed ? 3 : 2;
+  if (seam.points.size() < least) return fail(Errc::degenerate_shape, "The seam " + seam.name + " has " + std::to_string(seam.points.size()) + " markers; it needs " + std::to_string(least) + ".", where);
+  if (seam.points.size() > kMostMarkers) return fail(Errc::out_of_range, "The seam " + seam.name + " has " + std::to_string(seam.points.size()) + " markers; 60 is the most.", where);
+  for (const Vec3& p : seam.points)
+    if (!p.allFinite() || p.norm() > 1e5) return fail(Errc::out_of_range, "A marker of the seam " + seam.name + " is nowhere near the form.", where);
+  return {};
+}
+
+std::vector<Vec3> smooth_through(const std::vector<Vec3>& points, bool closed, double step_mm) {
+  const int n = static_cast<int>(points.size());
+  if (n < 2) return points;
+  const auto at = [&](int i) -> Vec3 {
+    if (closed) return points[((i % n) + n) % n];
+    if (i < 0) return 2.0 * points[0] - points[1];
+    if (i >= n) return 2.0 * points[n - 1] - points[n - 2];
+    return points[i];
+  };
+  std::vector<Vec3> line{points[0]};
+  for (int i = 0; i < (closed ? n : n - 1); ++i) {
+    const int steps = std::max(1, static_cast<int>(std::ceil((at(i + 1) - at(i)).norm() / step_mm)));
+    for (int k = 1; k <= steps; ++k) line.push_back(k == steps ? at(i + 1) : centripetal(at(i - 1), at(i), at(i + 1), at(i + 2), static_cast<double>(k) / steps));
+  }
+  return line;
+}
+
+Places::Places(const Mesh& form, const std::vector<Vec3>& home) : form_(form), home_(home), near_form_(form), near_home_(awl::at_home(form, home)) {}
+
+Vec3 Places::on_form(const Vec3& home) const { return mixed(near_home_.to(home), form_, form_.vertices); }
+Vec3 Places::at_home(const Vec3& on_form) const { return mixed(near_form_.to(on_form), form_, home_.empty() ? form_.vertices : home_); }
+
+double Places::off_home(const Vec3& home) const { return (near_home_.to(home).point - home).norm(); }
+
+std::vector<DrawnLine> lines_on(const Places& places, const std::vector<DrawnSeam>& seams) {
+  std::vector<DrawnLine> lines;
+  for (const DrawnSeam& seam : seams) {
+    DrawnLine on{seam, {}, cut_of(seam, places, false, false), {}};
+    for (const Vec3& p : seam.points) on.markers.push_back(places.on_form(p));
+    if (seam.mirrored) on.image = cut_of(seam, places, false, true);
+    lines.push_back(std::move(on));
+  }
+  return lines;
+}
+
+Result<void> draw_on(Draft& draft, const std::vector<DrawnSeam>& seams) {
+  const auto wanted = [&](const DrawnSeam& s) { return s.inked && (s.mirrored || !draft.mirrored); };
+  if (std::none_of(seams.begin(), seams.end(), wanted)) return {};
+  const Places places(draft.mesh, draft.home);
+  const bool half = draft.mirrored;
+  Cutter cutter(std::move(draft));
+  for (const DrawnSeam& seam : seams) {
+    if (!wanted(seam)) continue;
+    for (const bool image : {false, true}) {
+      if (image && (half || !seam.mirrored)) continue;
+      if (auto drawn = cutter.draw(cut_of(seam, places, half, image), seam.name + (half || !seam.mirrored ? "" : image ? " right" : " left"), {kReachMm, half}); !drawn) {
+        draft = std::move(cutter).take();
+        return fail(drawn.error().code, drawn.error().text, "seams/" + std::to_string(seam.id));
+      }
+    }
+  }
+  draft = std::move(cutter).take();
+  return {};
+}
+
+Result<void> draw_one_sided(SeamMesh& form, const std::vector<DrawnSeam>& seams) {
+  std::vector<DrawnSeam> own;
+  for (const DrawnSeam& s : seams)
+    if (s.inked && !s.mirrored) own.push_back(s);
+  if (own.empty()) return {};
+  Draft draft;
+  draft.mirrored = false;
+  draft.mesh = std::move(form.mesh), draft.seam_names = std::move(form.seam_names), draft.opening = std::move(form.opening), draft.flat = std::move(form.flat);
+  draft.home = std::move(form.home), draft.sheets = std::move(form.sheets), draft.sheet_of = std::move(form.sheet_of);
+  for (const auto& [edge, id] : form.seam_of) draft.seams[edge] = id.value;
+  auto drawn = draw_on(draft, own);
+  form = seams_of(draft);
+  return drawn;
+}
+
+std::vector<DrawnSeam> drawn_from(const SeamMesh& form, double off_mm) {
+  std::map<int, std::vector<std::pair<int, int>>> edges;
+  for (const auto& [edge, id] : form.seam_of) edges[id.value].push_back(edge);
+  const std::vector<Vec3>& places = form.home.empty() ? form.mesh.vertices : form.home;
+  std::vector<DrawnSeam> drawn;
+  for (const auto& [id, chain] : edges) {
+    bool closed = false;
+    std::vector<Vec3> line;
+    for (const int v : ordered(chain, closed)) line.push_back(places[v]);
+    if (line.size() < 2) continue;
+    double aside = 0.0, off_plane = 0.0;
+    for (const Vec3& p : line) aside += p.x(), off_plane = std::max(off_plane, std::abs(p.x()));
+    const bool mirrored = !form.twin_of.empty();
+    if (mirrored && aside < -1e-6 && off_plane > 1e-6) continue;  // its image is on the left
+    std::vector<char> kept(line.size(), 0);
+    kept.front() = kept.back() = 1;
+    keep_few(line, 0, line.size() - 1, off_mm, kept);
+    if (closed) kept[line.size() / 3] = kept[2 * line.size() / 3] = 1;
+    DrawnSeam seam;
+    seam.id = static_cast<int>(drawn.size()) + 1, seam.inked = true, seam.closed = closed, seam.mirrored = mirrored;
+    seam.name = form.seam_names[id];
+    if (const auto at = seam.name.rfind(" left"); mirrored && at != std::string::npos && at + 5 == seam.name.size()) seam.name.erase(at);
+    for (std::size_t i = 0; i < line.size(); ++i)
+      if (kept[i]) seam.points.push_back(line[i]);
+    drawn.push_back(std::move(seam));
+  }
+  return drawn;
+}
+
+}  // namespace awl

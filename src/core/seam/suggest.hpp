@@ -1,0 +1,38 @@
+#pragma once
+#include "core/base/progress.hpp"
+#include "core/seam/drawn.hpp"
+#include "core/seam/panels.hpp"
+
+namespace awl {
+
+/// What suggested panels should be like.
+struct SuggestOptions {
+  double tolerance = 0.04;     ///< p99 strain every panel should stay below
+  double thickness_mm = 0.0;   ///< of the sheet; panels are measured at its middle
+  bool outside = false;        ///< the surface is the sheet's outer face
+  bool keep_middle = true;     ///< of a mirrored form: panels may lie across the middle line
+  int most_panels = 16;        ///< of the half, or of the whole if it is not mirrored
+};
+
+/// Lines that would cut a form into panels that lie flat, and what that costs.
+struct Suggestion {
+  std::vector<DrawnSeam> seams;  ///< inked, in the draft's home frame
+  int panels = 0;                ///< of the whole form
+  double seam_mm = 0.0;          ///< of the whole form
+  double worst = 0.0;            ///< p99 strain of the worst panel, measured on the cut form
+  bool meets = false;            ///< worst is within the tolerance
+};
+
+/// Suggests panels for a draft without seams: faces are grouped by their normals, a group that would not lie flat is parted,
+/// neighbours that lie flat together are joined, the borders between them smoothed and drawn into the form anew, and what
+/// comes out is measured.
+///
+/// Good on smooth forms; of detailed sculptures the maker knows better where to cut.
+/// Source: docs/formulas/flattening.md, "suggested panels" (after cohensteiner2004).
+/// Errors: cancelled; no_solution if the form comes apart in no way that lies flat.
+Result<Suggestion> suggest_panels(const Draft& draft, const SuggestOptions& options, const Progress& progress = {});
+
+/// Cuts a draft's drawn seams and flattens: what a suggestion or a maker's own lines come to.
+Result<PanelSet> panels_with(Draft draft, const std::vector<DrawnSeam>& seams, const PanelOptions& options, const Progress& progress = {});
+
+}  // namespace awl
