@@ -99,8 +99,55 @@ const PanelSet* panelsOf(const Derived& d) {
   return !d.form || d.panels->form.mesh.vertices == d.form->surface.mesh.vertices ? d.panels.get() : nullptr;
 }
 
+/// Every panel moved out of its neighbours' way: straight away from the middle, and along where it looks.
+void addApart(StandScene& scene, const Derived& d, const PanelSet& set, double apart_mm) {
+  const Mesh outer = sheet_face(set.form.mesh, set.spans, true), inner = sheet_face(set.form.mesh, set.spans, false);
+  const Box all = box_of(outer.vertices);
+  const Vec3 middle = 0.5 * (all.low + all.high);
+  Mesh face, back;
+  std::vector<int> owner;
+  std::map<int, Vec3> moved;
+  for (const Panel& p : set.panels) {
+    Vec3 looks = Vec3::Zero(), centre = Vec3::Zero();
+    std::map<int, int> fresh;
+    for (const int f : p.faces) {
+      looks += area_vector(outer, outer.triangles[f]);
+      for (const int v : outer.triangles[f]) centre += outer.vertices[v] / (3.0 * static_cast<double>(p.faces.size()));
+    }
+    const Vec3 by = moved[p.id.value] = apart_mm * (looks.normalized() + 0.8 * (centre - middle).normalized()).normalized();
+    for (const int f : p.faces) {
+      Tri t = outer.triangles[f];
+      for (int& v : t) {
+        const auto [it, added] = fresh.try_emplace(v, static_cast<int>(face.vertices.size()));
+        if (added) face.vertices.push_back(outer.vertices[v] + by), back.vertices.push_back(inner.vertices[v] + by);
+        v = it->second;
+      }
+      face.triangles.push_back(t), owner.push_back(p.id.value);
+    }
+    // Letters stand at the middle of each stretch of seam, a little inside.
+    std::map<int, std::vector<Vec3>> along;
+    for (const BorderEdge& e : p.border)
+      if (e.seam.valid()) along[e.seam.value].push_back(outer.vertices[p.vertex_of[e.a]]);
+    for (const auto& [seam, places] : along)
+      if (!set.seams[seam].letter.empty()) scene.overlay.words.push_back({(0.88 * places[places.size() / 2] + 0.12 * centre + by).cast<float>(), set.seams[seam].letter, -1});
+  }
+  back.triangles = face.triangles;
+  StandBody shell = bodyOf(face, kFoam);
+  shell.gloss = 0.05f, shell.owner = owner;
+  scene.worn = static_cast<int>(scene.bodies.size());
+  scene.bodies.push_back(std::move(shell));
+  scene.bodies.push_back(rimOf(back, face));
+  for (Tri& t : back.triangles) std::swap(t[1], t[2]);
+  scene.bodies.push_back(bodyOf(back, kFoamInside));
+  for (const Piece& piece : d.pieces ? *d.pieces : std::vector<Piece>{})
+    for (const auto& panel : {std::optional(piece.panel), piece.twin})
+      if (panel && panel->valid() && panel->value < static_cast<int>(set.panels.size()))
+        scene.overlay.words.push_back({centreOf(outer, set.panels[panel->value].faces) + moved[panel->value].cast<float>(), std::to_string(piece.number), panel->value});
+}
+
 void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   const PanelSet* panels = panelsOf(d);
+  if (panels && choice.apart_mm > 0.0) return addApart(scene, d, *panels, choice.apart_mm);
   const SeamMesh& form = panels ? panels->form : d.form->surface;
   const auto& spans = panels ? panels->spans : d.form->spans;
   const Mesh outer = sheet_face(form.mesh, spans, true);

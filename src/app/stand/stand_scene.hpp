@@ -12,6 +12,7 @@ struct StandChoice {
   bool head = true, hood = true;
   bool strain = false;
   bool seams = true;
+  double apart_mm = 0.0;                                ///< pieces drawn apart, each with its number and the letters of its seams
   bool tapes = false;                                   ///< where the measured tapes run, with their values
   bool guessed_tapes = false;                           ///< the estimated ones too
   bool landmarks = false, contours = false;

@@ -39,7 +39,7 @@ SeamSpec& seamsIn(Build& build, const Document& document) {
 }  // namespace
 
 SeamsStation::SeamsStation(Document& document, const Chain& chain, QWidget* parent)
-    : Station(document, QStringLiteral("seams"), tr("Seams"), parent), m_gores(new QSpinBox(this)), m_belt(new QCheckBox(tr("A belt seam round the head"), this)),
+    : Station(document, QStringLiteral("seams"), tr("Seams"), parent), m_gores(new QSpinBox(this)), m_belt(new QCheckBox(tr("A belt seam round the head"), this)), m_apart(new QCheckBox(tr("Show the pieces apart"), this)),
       m_table(new QTableWidget(0, 2, this)), m_summary(new QLabel(this)) {
   TrayGroup* where = addGroup(tr("Where it is cut"));
   m_headform = where->addText(tr("Now making the headform itself: how it is cut is chosen at Head, under \u201cBuild it in foam\u201d. These seams are for what is worn."));
@@ -63,6 +63,10 @@ SeamsStation::SeamsStation(Document& document, const Chain& chain, QWidget* pare
     m_document.change(tr("Belt seam"), [this, on](const Build& b) -> Result<Build> { Build next = b; seamsIn(next, m_document).belt = on; return next; });
   });
   m_beltUp = addLength(where, QStringLiteral("belt-up"), tr("Belt above the ear flaps"), tr("Level with the middle of the ear lies flattest."), QStringLiteral("seams/belt"), [&document](Build& b, double mm) { seamsIn(b, document).belt_up_mm = mm; });
+  m_apart->setObjectName(QStringLiteral("pieces-apart"));
+  m_apart->setToolTip(tr("Every piece drawn away from its neighbours, with its number and the letters of its seams: to see what meets what before gluing."));
+  where->body()->addWidget(m_apart);
+  connect(m_apart, &QCheckBox::toggled, this, [this] { emit standChanged(); });
   m_lines = new LineTray(this, document, chain);
   TrayGroup* strain = addGroup(tr("How far the foam must give"));
   strain->body()->addWidget(new StrainLegend(this));
@@ -90,7 +94,8 @@ SeamsStation::SeamsStation(Document& document, const Chain& chain, QWidget* pare
 
 StandChoice SeamsStation::standChoice() const {
   StandChoice choice{true, true, true, true};
-  m_lines->apply(choice);
+  if (m_apart->isChecked()) choice.apart_mm = 55.0, choice.strain = choice.seams = false;
+  else m_lines->apply(choice);
   return choice;
 }
 

@@ -25,7 +25,7 @@ class SeamsStation : public Station {
   QComboBox* m_preset;
   QSpinBox* m_gores;
   LengthField *m_middle, *m_beltUp;
-  QCheckBox* m_belt;
+  QCheckBox *m_belt, *m_apart;
   QTableWidget* m_table;
   QLabel *m_summary, *m_headform;
   LineTray* m_lines;

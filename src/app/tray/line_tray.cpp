@@ -354,6 +354,16 @@ void LineTray::takeWay(bool ink) {
   });
 }
 
+namespace {
+
+/// Whether a panel of a mirrored form is its own mirror image.
+bool liesAcross(const Panel& panel) {
+  const Box box = box_of(panel.solid.vertices);
+  return box.low.x() < -1.0 && box.high.x() > 1.0;
+}
+
+}  // namespace
+
 void LineTray::panelChosen(int panel) { m_panel = panel; }
 
 void LineTray::addDarts(int panel) {
@@ -365,6 +375,7 @@ void LineTray::addDarts(int panel) {
   m_dartPart = m_form->parts[left.part]->part;
   const auto foam = m_chain.materials().foam(m_document.build().foam.foam);
   DartOptions options;
+  options.mirrored = !p.mirror_of && is_mirrored(m_form->parts[left.part]->surface) && liesAcross(left);
   options.tolerance = !foam ? 0.04 : m_document.build().foam.heated ? foam->strain_heated : foam->strain_cold;
   m_progress->setValue(0);
   m_progress->show();
@@ -395,15 +406,13 @@ void LineTray::dartsFound() {
     int next = 1, count = 0;
     for (const DrawnSeam& s : p.drawn) next = std::max(next, s.id + 1), count += s.name.rfind("dart", 0) == 0 ? 1 : 0;
     for (const CutLine& line : darts->lines) {
-      const double aside = 0.5 * (line.front().x() + line.back().x());
-      if (mirrored && aside < -1.0) continue;  // its image is on the other side
       DrawnSeam seam;
       seam.id = next++, seam.name = "dart " + std::to_string(++count), seam.inked = true, seam.mirrored = mirrored;
       for (const Vec3& at : {line.front(), line[line.size() / 2], line.back()}) seam.points.push_back(places.at_home(at));
       p.drawn.push_back(std::move(seam));
     }
   });
-  if (done) say(tr("The piece gave by %1 %, with darts by %2 %.").arg(QString::fromStdString(fixed(100.0 * darts->before, 1)), QString::fromStdString(fixed(100.0 * darts->after, 1))));
+  if (done) say(tr("By itself the piece gave by %1 %, with darts by %2 %; what it gives joined to its neighbours stands in the table.").arg(QString::fromStdString(fixed(100.0 * darts->before, 1)), QString::fromStdString(fixed(100.0 * darts->after, 1))));
 }
 
 }  // namespace awl

@@ -59,6 +59,13 @@ void trim_sides(SeamMesh& surface, const WrapSpec& spec) {
   for (const auto& [edge, label] : draft.seams) surface.seam_of[edge] = SeamId{label};
 }
 
+/// An error of a form, as one of the part it is the form of.
+Error at_part(Error error, int id) {
+  const auto slash = error.where.find('/');
+  error.where = "parts/" + std::to_string(id) + (slash == std::string::npos ? "" : error.where.substr(slash));
+  return error;
+}
+
 /// What cuts; pencil lines change nothing but what is shown.
 std::vector<DrawnSeam> inked_of(std::vector<DrawnSeam> seams) {
   std::erase_if(seams, [](const DrawnSeam& s) { return !s.inked; });
@@ -145,7 +152,7 @@ Result<void> FormShop::try_wrap(const Part& part) {
   auto spec = std::get<WrapSpec>(part.shape);
   spec.cards.clear(), spec.tight_mm = WrapSpec{}.tight_mm;
   const auto made = blank(spec, part, {});
-  if (!made) return tl::make_unexpected(made.error());
+  if (!made) return tl::make_unexpected(at_part(made.error(), part.id));
   return {};
 }
 
@@ -272,12 +279,7 @@ Result<FormShop::Held> FormShop::form(const std::vector<Part>& stack, const Worn
   return forms_.get({stack, worn.key, {arm.wrist_mm, arm.forearm_mm, arm.hand_mm}, foam_mm}, [&]() -> Result<PartForm> {
     auto made = make(stack, worn, arm, foam_mm, progress);
     const Part& part = stack.back();
-    if (!made) {
-      Error error = made.error();
-      const auto slash = error.where.find('/');
-      error.where = "parts/" + std::to_string(part.id) + (slash == std::string::npos ? "" : error.where.substr(slash));
-      return tl::make_unexpected(error);
-    }
+    if (!made) return tl::make_unexpected(at_part(made.error(), part.id));
     made->part = part.id, made->name = part.name, made->thickness_mm = foam_of(part, foam_mm);
     made->area_mm2 = area_mm2(made->surface.mesh);
     if (!part.drawn.empty()) made->drawn = lines_on(Places(made->surface.mesh, made->surface.home), part.drawn);

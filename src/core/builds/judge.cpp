@@ -152,10 +152,19 @@ std::vector<Remedy> splits(const Build& build, int id) {
   return finer_cuts(build, id);
 }
 
+/// The letter of a seam both sides of which belong to this panel: a dart. Empty without one.
+std::string slit_in(const Panel& panel, const PanelSet& set) {
+  for (const Seam& s : set.seams)
+    if (!s.letter.empty() && s.panels[0] == panel.id && s.panels[1] == panel.id) return s.letter;
+  return {};
+}
+
 void judge_panels(const Build& build, const Derived& d, std::vector<Remark>& remarks) {
   if (!d.panels) return;
   for (const Panel& p : d.panels->panels)
-    if (!p.mirror_of && (p.overlaps || p.flipped > 0))
+    if (const std::string slit = slit_in(p, *d.panels); !p.mirror_of && p.overlaps && !slit.empty())
+      remarks.push_back({"seam.overlap", Severity::stop, "panels/" + p.name, "Where seam " + slit + " ends inside the panel " + p.name + ", the piece would lie over itself: it bends the other way there and a dart cannot help. Let that seam run on to another edge, or take it out.", {}, {}, {}});
+    else if (!p.mirror_of && (p.overlaps || p.flipped > 0))
       remarks.push_back({"seam.overlap", Severity::stop, "panels/" + p.name, "The panel " + p.name + " lies over itself when laid flat: split it.", {}, {}, d.form ? splits(build, d.form->parts[p.part]->part) : std::vector<Remedy>{}});
 }
 

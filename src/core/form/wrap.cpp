@@ -15,7 +15,7 @@ constexpr double kMostLayerMm = 40.0;
 constexpr double kMostEaseMm = 50.0;
 constexpr double kLeastAreaMm2 = 8000.0;
 constexpr double kLeastMaskMm2 = 2000.0;
-constexpr double kSpareMm = 45.0;  // tape beyond the edges, to be trimmed
+constexpr double kSpareMm = 24.0;  // tape beyond the edges, to be trimmed
 
 /// Angle round the head from the wearer's front, 0 to pi, the same on both sides.
 double azimuth(const Vec3& p) { return std::atan2(std::abs(p.x()), p.z() + 5.0); }
@@ -120,7 +120,7 @@ Result<Mesh> WrapMaker::shell(const WrapSpec& spec, const Progress& progress) co
   if (spec.cards.empty() && spec.tight_mm == plain.tight_mm) return shell_half_;
   ClosingOptions options;
   options.tightness_mm = spec.tight_mm, options.ease_mm = kShellEaseMm;
-  options.edge_mm = is_small(spec.edge) ? 4.5 : 6.0, options.cell_mm = 6.0, options.far_cell_mm = 9.0, options.passes = 2, options.fairing_rounds = 30;
+  options.edge_mm = is_small(spec.edge) ? 4.5 : 7.2, options.cell_mm = is_small(spec.edge) ? 6.0 : 7.2, options.far_cell_mm = 11.0, options.passes = 2, options.fairing_rounds = 24;
   options.wanted = [&](const Vec3& p) { return covered_by_either(spec, p) + kSpareMm; };
   return closing_shell_half(fitter_->head().mesh, CardField(spec.cards), options, progress);
 }

@@ -12,6 +12,7 @@ namespace {
 
 constexpr double kStepMm = 8.0;
 constexpr double kLeastDartMm = 12.0;
+constexpr double kMiddleMm = 7.0;      // a dart so near to the middle line lies in it
 constexpr double kLeastRound = 0.18;   // 4 pi A / P^2 of what is left: less is a ribbon nobody wants to glue
 constexpr int kBorderTries = 20;
 
@@ -62,12 +63,31 @@ class DartBoard {
       if (std::abs(hit.signed_mm) > 1.5) return {};
       const Tri& t = panel_.triangles[hit.triangle];
       line.push_back(hit.weights[0] * panel_.vertices[t[0]] + hit.weights[1] * panel_.vertices[t[1]] + hit.weights[2] * panel_.vertices[t[2]]);
+      if (options_.mirrored && line.back().x() < -kMiddleMm) return {};  // its image is tried
       if (options_.spare && options_.spare(line.back())) return {};
     }
+    if (options_.mirrored && in_middle(line))
+      for (Vec3& p : line) p.x() = 0.0;
     return line;
   }
 
-  Tried tried(const std::vector<CutLine>& lines, bool finish) const {
+  static bool in_middle(const CutLine& line) {
+    return std::all_of(line.begin(), line.end(), [](const Vec3& p) { return std::abs(p.x()) < kMiddleMm; });
+  }
+
+  /// What is cut: on a panel across the middle, the images as well.
+  std::vector<CutLine> with_images(std::vector<CutLine> lines) const {
+    const std::size_t count = options_.mirrored ? lines.size() : 0;
+    for (std::size_t i = 0; i < count; ++i) {
+      if (in_middle(lines[i])) continue;
+      lines.push_back(lines[i]);
+      for (Vec3& p : lines.back()) p.x() = -p.x();
+    }
+    return lines;
+  }
+
+  Tried tried(const std::vector<CutLine>& own, bool finish) const {
+    const auto lines = with_images(own);
     Tried result;
     Draft draft;
     draft.mirrored = false, draft.mesh = panel_;
@@ -124,6 +144,7 @@ class DartBoard {
   std::optional<std::vector<CutLine>> star(const Progress& progress) const {
     const Vec2 tip = uv_[tip_];
     std::optional<std::vector<CutLine>> best;
+    if (options_.mirrored) return best;  // a star round the tip knows no sides
     double best_mm = 1e300;
     for (int count = 1; count <= options_.most; ++count)
       for (const double share : {0.55, 0.7, 0.85})

@@ -12,13 +12,14 @@ struct DartOptions {
   double tolerance = 0.04;        ///< p99 strain to come below
   int most = 6;                   ///< darts in one panel
   double longest_mm = 400.0;
+  bool mirrored = false;          ///< the panel lies across the middle line: every dart gets its image, one near the line lies in it
   /// Where a cut must not begin or run: the front that shows. None: anywhere.
   std::function<bool(const Vec3&)> spare = {};
 };
 
 /// Darts for one panel: each from its border to a place inside, in space, on the panel's own surface.
 struct Darts {
-  std::vector<CutLine> lines;
+  std::vector<CutLine> lines;         ///< of a mirrored panel, without the images
   double length_mm = 0.0;
   double before = 0.0, after = 0.0;   ///< p99 strain
   bool saddle = false;                ///< the panel bends both ways: a dart would make it overlap itself, split it instead

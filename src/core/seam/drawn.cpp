@@ -37,7 +37,7 @@ CutLine cut_of(const DrawnSeam& seam, const Places& places, bool fold, bool imag
     if (fold) p.x() = std::abs(p.x());
   }
   // What was drawn out over the form's edge ends there.
-  const auto beyond = [&](const Vec3& p) { return places.off_home(p) > kBeyondMm; };
+  const auto beyond = [&](const Vec3& p) { return places.beyond_edge(p) > kBeyondMm; };
   if (!seam.closed) {
     while (line.size() > 2 && beyond(line.back()) && beyond(line[line.size() - 2])) line.pop_back();
     while (line.size() > 2 && beyond(line[0]) && beyond(line[1])) line.erase(line.begin());
@@ -110,12 +110,23 @@ std::vector<Vec3> smooth_through(const std::vector<Vec3>& points, bool closed, d
   return line;
 }
 
-Places::Places(const Mesh& form, const std::vector<Vec3>& home) : form_(form), home_(home), near_form_(form), near_home_(awl::at_home(form, home)) {}
+Places::Places(const Mesh& form, const std::vector<Vec3>& home) : form_(form), home_(home), near_form_(form), near_home_(awl::at_home(form, home)) {
+  for (const auto& loop : border_loops(form_)) border_.insert(loop.begin(), loop.end());
+}
 
 Vec3 Places::on_form(const Vec3& home) const { return mixed(near_home_.to(home), form_, form_.vertices); }
 Vec3 Places::at_home(const Vec3& on_form) const { return mixed(near_form_.to(on_form), form_, home_.empty() ? form_.vertices : home_); }
 
-double Places::off_home(const Vec3& home) const { return (near_home_.to(home).point - home).norm(); }
+double Places::beyond_edge(const Vec3& home) const {
+  const NearestHit hit = near_home_.to(home);
+  int corners = 0;
+  for (int k = 0; k < 3; ++k) {
+    if (hit.weights[k] < 1e-6) continue;
+    ++corners;
+    if (border_.count(form_.triangles[hit.triangle][k]) == 0) return 0.0;
+  }
+  return corners < 3 ? (hit.point - home).norm() : 0.0;
+}
 
 std::vector<DrawnLine> lines_on(const Places& places, const std::vector<DrawnSeam>& seams) {
   std::vector<DrawnLine> lines;

@@ -31,13 +31,14 @@ class Places {
   Places(const Mesh& form, const std::vector<Vec3>& home);
   Vec3 on_form(const Vec3& home) const;
   Vec3 at_home(const Vec3& on_form) const;
-  /// How far a place of the home frame lies off the form there.
-  double off_home(const Vec3& home) const;
+  /// How far a place of the home frame lies out over the form's edge; 0 over the form.
+  double beyond_edge(const Vec3& home) const;
 
  private:
   Mesh form_;
   std::vector<Vec3> home_;
   Nearest near_form_, near_home_;
+  std::set<int> border_;
 };
 
 /// A drawn seam on the form as it stands: for showing, pointing at and dragging.

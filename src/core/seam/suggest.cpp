@@ -16,6 +16,7 @@ constexpr double kScreenToFinish = 0.62;  // what the finish makes of the strain
 constexpr double kLeastPanelMm2 = 1500.0;
 constexpr int kSmoothing = 12;
 constexpr int kTries = 3;
+constexpr double kHopeless = 0.2;  // horns and tubes: their own strips are better
 
 /// Groups faces of a surface so that each group lies flat.
 class Grouping {
@@ -36,8 +37,14 @@ class Grouping {
     for (int round = 0; round < 4 * most; ++round) {
       if (!progress.keep_going(0.7 * round / (4.0 * most))) return false;
       measure(strain);
-      const int worst = static_cast<int>(std::max_element(strain.begin(), strain.end()) - strain.begin());
-      if (strain[worst] <= tolerance || count_ >= most || !part(worst)) break;
+      int worst = -1;
+      for (int g = 0; g < count_; ++g)
+        if (whole_.count(g) == 0 && (worst < 0 || strain[g] > strain[worst])) worst = g;
+      if (worst < 0 || strain[worst] <= tolerance || count_ >= most) break;
+      if (!part(worst, false) && !part(worst, true)) {
+        whole_.insert(worst);  // too small, or it falls back together: leave it
+        continue;
+      }
       strain[worst] = -1.0, strain.resize(count_, -1.0);
     }
     measure(strain);
@@ -89,8 +96,8 @@ class Grouping {
     parallel_for(static_cast<int>(todo.size()), [&](int i) { strain[todo[i]] = strain_of(faces_of(todo[i])); });
   }
 
-  /// Parts a group in two by the normals (two means along their widest spread), a closed one by its middle.
-  bool part(int g) {
+  /// Parts a group in two by the normals (two means along their widest spread), or only by where its faces lie.
+  bool part(int g, bool by_place) {
     const auto faces = faces_of(g);
     double all = 0.0;
     Vec3 mean = Vec3::Zero();
@@ -105,7 +112,7 @@ class Grouping {
     // Where a face looks counts most; where it lies keeps groups in one piece.
     const auto trait = [&](int f) {
       Eigen::Matrix<double, 6, 1> x;
-      x << normal_[f] - mean, 0.35 * (middle_[f] - centre) / size;
+      x << (by_place ? 0.0 : 1.0) * (normal_[f] - mean), (by_place ? 1.0 : 0.35) * (middle_[f] - centre) / size;
       return x;
     };
     Eigen::Matrix<double, 6, 6> spread = Eigen::Matrix<double, 6, 6>::Zero();
@@ -211,6 +218,7 @@ class Grouping {
   std::vector<Vec3> normal_, middle_;
   std::vector<int> group_;
   int count_ = 0;
+  std::set<int> whole_;
   std::set<std::pair<int, int>> tried_;
 };
 
@@ -335,7 +343,7 @@ Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& opti
       tolerance *= 0.75;
     }
   }
-  if (best.panels == 0) return fail(Errc::no_solution, "No way was found to cut this form so that it lies flat; draw a seam that opens it, and try again.");
+  if (best.panels == 0 || best.worst > kHopeless) return fail(Errc::no_solution, "No way was found to cut this form so that it lies flat; keep the strips and bands it brings itself, or draw a seam that opens it and try again.");
   return best;
 }
 
