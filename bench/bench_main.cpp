@@ -143,6 +143,14 @@ void bench_forms(const Chain& chain) {
     build.tape.set(MeasureId::HC, head += 2.0);
     (void)chain.derive(build);
   }));
+  // What shows while a card is dragged: the card as it lies on this head.
+  const Derived shown = chain.derive(build);
+  figure("form_card_preview_ms", median_ms(9, [&] {
+    for (const Card& card : wrap_of(build).cards) {
+      const Mesh half = shape_of(card).half;
+      (void)Riders(half.vertices, std::vector<double>(half.vertices.size(), 0.0)).carried(shown.head->coefficients);
+    }
+  }));
   int unsound = 0;
   double worst = 0.0;
   for (const DemoEntry& entry : demo_gallery()) {
@@ -152,6 +160,35 @@ void bench_forms(const Chain& chain) {
   }
   figure("demo_builds_not_complete", unsound);
   figure("demo_builds_worst_strain_p99_percent", 100.0 * worst);
+}
+
+/// Suggested panels of a cap and a hood, and darts in the worst panel of a hood cut side, middle, side.
+void bench_seams(const Chain& chain) {
+  for (const char* preset : {"skull-cap", "hood"}) {
+    Build build = demo_build(Day{20000});
+    build.parts.clear();
+    (void)add_part(build, *part_from_preset(preset));
+    build.parts[0].seams.preset = SeamPreset::none;
+    const Derived d = chain.derive(build);
+    SuggestOptions options;
+    options.tolerance = 0.05, options.thickness_mm = 5.0;
+    for (const bool keep_middle : {true, false}) {
+      options.keep_middle = keep_middle;
+      Suggestion way;
+      const std::string name = std::string("suggest_") + preset + (keep_middle ? "_middle_whole" : "_down_the_middle");
+      figure(name + "_ms", median_ms(1, [&] { way = suggest_panels(undrawn(*d.form->parts[0]), options).value_or(Suggestion{}); }));
+      figure(name + "_panels", way.panels), figure(name + "_seam_mm", way.seam_mm), figure(name + "_worst_percent", 100.0 * way.worst);
+    }
+  }
+  Build build = demo_build(Day{20000});
+  build.parts[0].seams.preset = SeamPreset::side_middle_side, build.parts[0].seams.belt = false;
+  const Derived d = chain.derive(build);
+  Darts darts;
+  const Panel* worst = &d.panels->panels[0];
+  for (const Panel& p : d.panels->panels)
+    if (!p.mirror_of && p.strain.p99 > worst->strain.p99) worst = &p;
+  figure("darts_ms", median_ms(1, [&] { darts = propose_darts(worst->solid, {}).value_or(Darts{}); }));
+  figure("darts_before_percent", 100.0 * darts.before), figure("darts_after_percent", 100.0 * darts.after), figure("darts_length_mm", darts.length_mm);
 }
 
 /// Scans of heads that are known, 30 % missing and a tuft of hair: time, and error where there was data.
@@ -221,6 +258,7 @@ int main() {
   bench_fit(*chain);
   bench_chain(*chain);
   bench_forms(*chain);
+  bench_seams(*chain);
   bench_foam_head(*chain);
   bench_built(*chain);
   bench_scan(*chain);

@@ -8,6 +8,7 @@
 #include <QFile>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QTableWidget>
 #include <QTemporaryDir>
 #include <QTimer>
 #include <cmath>
@@ -103,6 +104,26 @@ void takeFormPictures(MainWindow& window, const std::function<void(const QString
   window.stand().look(0.45f, 0.12f);
 }
 
+/// A seam drawn by hand beside a preset's, and the pieces apart.
+void takeSeamPictures(MainWindow& window, const std::function<void(const QString&)>& shoot) {
+  window.showStation(QStringLiteral("seams"));
+  alter(window, [](Build& b) {
+    DrawnSeam line;
+    line.name = "over the ear", line.inked = true;
+    line.points = {Vec3(0, 66, 108), Vec3(48, 64, 84), Vec3(80, 52, 30), Vec3(88, 40, -30), Vec3(60, 46, -90), Vec3(0, 50, -112)};
+    b.parts.front().seams.belt = false;
+    b.parts.front().drawn.push_back(line);
+  });
+  window.stand().look(0.9f, 0.14f);
+  window.findChild<QTableWidget*>(QStringLiteral("seam-lines"))->selectRow(0);
+  shoot(QStringLiteral("drawn"));
+  auto* apart = window.findChild<QCheckBox*>(QStringLiteral("pieces-apart"));
+  apart->click();
+  shoot(QStringLiteral("apart"));
+  apart->click();
+  window.stand().look(0.45f, 0.12f);
+}
+
 /// One picture of each main view, for the documentation and for looking at.
 void takePictures(MainWindow& window, const QString& folder) {
   QDir().mkpath(folder);
@@ -117,6 +138,9 @@ void takePictures(MainWindow& window, const QString& folder) {
     window.showStation(QLatin1String(id));
     shoot(QLatin1String(id));
   }
+  takeSeamPictures(window, shoot);
+  window.document().replace(hood, {});
+  settle(window);
   takeHeadformPictures(window, shoot);
   takeFormPictures(window, shoot, folder);
   window.document().replace(hood, {});

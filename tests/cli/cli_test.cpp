@@ -206,3 +206,58 @@ TEST_CASE("a child's measures are fitted as a child's, or held against whom one 
   CHECK(adult.code == 1);
   CHECK(adult.err.find("99 to 137") != std::string::npos);
 }
+
+TEST_CASE("panels are suggested and darted from the shell, within the tolerance that was asked", "[cli][panels]") {
+  const test::TempFolder folder;
+  Mesh cap = test::ball(95.0, 12.0);
+  EdgeLabels held;
+  const auto above = [](const Vec3& p) { return p.y() - 5.0; };
+  split_along(cap, above, held);
+  cap = keep_where(cap, above, held);
+  REQUIRE(write_mesh(folder / "cap.ply", cap));
+  const std::string mesh = (folder / "cap.ply").string();
+  const Json plain = run({"panels", mesh, "--json"}).json();
+  REQUIRE(plain["panels"].size() == 1);
+  const Ran suggested = run({"panels", mesh, "--suggest", "--tolerance", "0.05", "--json"});
+  INFO(suggested.err);
+  REQUIRE(suggested.code == 0);
+  const Json j = suggested.json();
+  CHECK(j["panels"].size() >= 2);
+  CHECK(j["seam_total_mm"].get<double>() < 800.0);
+  for (const Json& p : j["panels"]) {
+    CHECK(p["strain"]["p99"].get<double>() < 0.055);  // joined to its neighbours it may give a little more than by itself
+    CHECK(p["flipped"] == 0);
+  }
+  const Ran darted = run({"panels", mesh, "--darts", "--tolerance", "0.06", "--json"});
+  INFO(darted.err);
+  REQUIRE(darted.code == 0);
+  const Json d = darted.json();
+  REQUIRE(d["panels"].size() == 1);
+  CHECK(d["panels"][0]["darts"].get<int>() >= 1);
+  CHECK(d["panels"][0]["strain"]["p99"].get<double>() < 0.7 * plain["panels"][0]["strain"]["p99"].get<double>());
+}
+
+TEST_CASE("a table of wearers gives each their own build and sheets, and says what changed per piece", "[cli][builds][regrade]") {
+  const test::TempFolder folder;
+  const std::string build = (folder / "b.noggin").string(), out = (folder / "all").string();
+  REQUIRE(run({"new", "--demo", "hood", "-o", build, "--today", "2026-10-05"}).code == 0);
+  REQUIRE(write_file_safely(folder / "w.csv", "wearer,day,by,people,HC,HL,HB\nToll Clerk,2026-10-01,,adult,601,205,160\nOtter Pup,2026-10-01,,child-5,512,178,141\n"));
+  const Ran r = run({"regrade", build, "--wearers", (folder / "w.csv").string(), "--folder", out, "--json"});
+  INFO(r.err);
+  REQUIRE(r.code == 0);
+  const Json j = r.json();
+  REQUIRE(j["builds"].size() == 2);
+  for (const Json& one : j["builds"]) {
+    CHECK(std::filesystem::exists(one["build"].get<std::string>()));
+    CHECK(std::filesystem::file_size(one["sheets_svg"].get<std::string>()) > 1000);
+    CHECK(one["pieces"] == 7);
+    REQUIRE_FALSE(one["changes"].empty());
+    CHECK(one["changes"][0]["sentence"].get<std::string>().find("its edge moves by") != std::string::npos);
+  }
+  CHECK(j["builds"][0]["changes"][0]["area_mm2"].get<double>() > j["builds"][1]["changes"][0]["area_mm2"].get<double>());
+  const auto clerk = open_build(j["builds"][0]["build"].get<std::string>());
+  REQUIRE(clerk);
+  CHECK(clerk->wearer == "Toll Clerk");
+  CHECK(run({"regrade", build, "--wearers", (folder / "w.csv").string(), "--json"}).code == 1);
+  CHECK(run({"regrade", build, "--json"}).code == 1);
+}

@@ -32,6 +32,16 @@ inline const Derived& derived() {
   return d;
 }
 
+/// The form alone: what comes after it is not waited for.
+inline Derived formed(const Build& build) {
+  Derived kept;
+  bool there = false;
+  (void)chain()->derive(build, Progress([&](double) { return !there; }), [&](const Derived& d) {
+    if (d.form) kept = d, there = true;
+  });
+  return kept;
+}
+
 /// Measures of plausible random heads: modes drawn normally, cut at 2.2 sigma, inside the sane ranges.
 class Subjects {
  public:

@@ -286,6 +286,9 @@ void addCards(StandScene& scene, const Derived& d, const std::vector<Card>& card
   }
 }
 
+/// Points of edges and rims stand close together: "edge3", "eye7".
+bool isRimPoint(const std::string& dial) { return dial.find('.') == std::string::npos && !dial.empty() && dial.back() >= '0' && dial.back() <= '9'; }
+
 /// Named lines of the part at hand, and what can be taken hold of on it.
 void addPartAtHand(StandScene& scene, const Derived& d, const StandChoice& choice) {
   if (d.head && !choice.cards.empty()) addCards(scene, d, choice.cards);
@@ -294,7 +297,7 @@ void addPartAtHand(StandScene& scene, const Derived& d, const StandChoice& choic
   if (choice.features)
     for (const FeatureLine& line : form->features) scene.overlay.lines.push_back({thinned(line.line), StandOverlay::Ink::feature});
   if (choice.handles)
-    for (const Handle& h : form->handles) scene.overlay.grips.push_back({h.at.cast<float>(), (h.along / std::max(std::abs(h.per_mm), 1e-9)).cast<float>(), h.dial, {}});
+    for (const Handle& h : form->handles) scene.overlay.grips.push_back({h.at.cast<float>(), (h.along / std::max(std::abs(h.per_mm), 1e-9)).cast<float>(), h.dial, {}, false, isRimPoint(h.dial)});
 }
 
 /// Drawn seams of the part at hand: pencil, ink, and the markers of those that may be moved.
@@ -326,28 +329,28 @@ void addDrawnLines(StandScene& scene, const Derived& d, const StandChoice& choic
   for (const DrawnLine& line : choice.loose) add(line, true);
 }
 
-/// A person's neck and shoulders, flat behind the head, so that a helm is judged against the body that carries it.
+/// A person's neck and shoulders below the head, so that a helm is judged against the body that carries it.
 StandBody shouldersOf(const Headform& head, double breadth_mm) {
   const double half = 0.5 * (breadth_mm > 0.0 ? breadth_mm : 2.15 * head.reading(MeasureId::HL).reads_mm + 10.0);
   const double neck = head.reading(MeasureId::NC).reads_mm / kTwoPi, top = head.at(Landmark::larynx).y() - 10.0;
-  const std::vector<Vec2> outline{{0, top - 330}, {0.86 * half, top - 330}, {0.97 * half, top - 190}, {half, top - 120}, {0.93 * half, top - 78}, {0.72 * half, top - 56}, {0.4 * half, top - 36}, {1.15 * neck, top - 12}, {neck, top + 20}, {0, top + 20}};
+  // Half breadth and half depth of the body at heights below the throat.
+  struct Level { double down, wide, deep; };
+  const Level levels[] = {{-20, neck, neck}, {0, 1.02 * neck, neck}, {20, 0.36 * half, 1.1 * neck}, {45, 0.66 * half, 1.25 * neck}, {75, 0.9 * half, 1.35 * neck}, {120, half, 1.45 * neck}, {190, 0.97 * half, 1.6 * neck}, {330, 0.86 * half, 1.6 * neck}};
+  constexpr int kRows = 44, kAround = 72;
+  std::vector<Vec3> knots;
+  for (const Level& l : levels) knots.push_back({l.wide, l.down, l.deep});
+  const auto curve = smooth_through(knots, false, 350.0 / kRows);
   Mesh mesh;
-  for (const double z : {-26.0, -14.0})
-    for (int side : {1, -1})
-      for (const Vec2& p : outline) mesh.vertices.push_back({side * p.x(), p.y(), z - 20.0});
-  const int n = static_cast<int>(outline.size());
-  for (int face = 0; face < 2; ++face)
-    for (int side = 0; side < 2; ++side) {
-      const int first = (2 * face + side) * n;
-      for (int i = 1; i + 2 < n; ++i) {
-        // Strips from the middle line to the outline.
-        Tri t{first, first + i, first + i + 1};
-        if ((side == 1) != (face == 0)) std::swap(t[1], t[2]);
-        mesh.triangles.push_back(t);
-      }
-      Tri last{first, first + n - 2, first + n - 1};
-      if ((side == 1) != (face == 0)) std::swap(last[1], last[2]);
-      mesh.triangles.push_back(last);
+  for (const Vec3& row : curve)
+    for (int k = 0; k < kAround; ++k) {
+      const double a = kTwoPi * k / kAround;
+      mesh.vertices.push_back({row.x() * std::sin(a), top - row.y(), -34.0 + row.z() * std::cos(a)});
+    }
+  for (int r = 0; r + 1 < static_cast<int>(curve.size()); ++r)
+    for (int k = 0; k < kAround; ++k) {
+      const int p = r * kAround + k, q = r * kAround + (k + 1) % kAround;
+      mesh.triangles.push_back({p, p + kAround, q});
+      mesh.triangles.push_back({q, p + kAround, q + kAround});
     }
   StandBody body = bodyOf(mesh, Vec3f(0.55f, 0.57f, 0.60f));
   body.gloss = 0.0f;
@@ -386,7 +389,7 @@ void addHead(StandScene& scene, const Derived& d, const StandChoice& choice) {
     body.strain.assign(choice.map->mm.begin(), choice.map->mm.end());
   }
   scene.bodies.push_back(std::move(body));
-  scene.bodies.push_back(plinth());
+  if (!choice.shoulders) scene.bodies.push_back(plinth());
   addTapes(scene, d, choice);
   if (choice.scan && d.scan && !choice.map) addFittedScan(scene, *d.scan, choice.unit);
   if (choice.contours) addContours(scene, choice.instead ? *choice.instead : d.head->mesh);

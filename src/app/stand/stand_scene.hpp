@@ -51,7 +51,7 @@ struct StandOverlay {
   std::vector<Callout> callouts;
   /// A place to take hold of; moving it along `along` turns a dial.
   /// `free`: it goes anywhere on the surface instead, and is a marker of a drawn seam.
-  struct Grip { Vec3f at, along; std::string dial, label; bool free = false; };
+  struct Grip { Vec3f at, along; std::string dial, label; bool free = false, small = false; };
   std::vector<Grip> grips;
   std::vector<std::string> legend;  ///< words at both ends of the colour ramp; empty without one
 };

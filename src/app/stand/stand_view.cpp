@@ -153,11 +153,13 @@ void StandView::paintGrips(QPainter& painter) {
     } else if (length > 4.0) {
       way /= length;
       painter.setPen(QPen(fill, 2.0));
-      painter.drawLine(at - 17.0 * way, at + 17.0 * way);
+      const double reach = grip.small ? 11.0 : 17.0;
+      painter.drawLine(at - reach * way, at + reach * way);
     }
     painter.setPen(QPen(QColor(0xfb, 0xf7, 0xec), 1.6));
     painter.setBrush(fill);
-    if (!grip.free) painter.drawPolygon(QPolygonF{at + QPointF(0, -8), at + QPointF(8, 0), at + QPointF(0, 8), at + QPointF(-8, 0)});
+    const double r = grip.small && !held ? 5.0 : 8.0;
+    if (!grip.free) painter.drawPolygon(QPolygonF{at + QPointF(0, -r), at + QPointF(r, 0), at + QPointF(0, r), at + QPointF(-r, 0)});
     if (!held || m_gripText.isEmpty()) continue;
     const QRectF box(at.x() + 14, at.y() - 30, painter.fontMetrics().horizontalAdvance(m_gripText) + 18, painter.fontMetrics().height() + 8);
     painter.setPen(QPen(QColor(0x2a, 0x24, 0x1c), 1.2));

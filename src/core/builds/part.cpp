@@ -34,7 +34,10 @@ Result<void> check_part(const Part& part) {
   Part copy = part;
   if (auto good = check_dials(dials_of(copy), "parts/" + std::to_string(part.id)); !good) return good;
   if (std::holds_alternative<WrapSpec>(part.shape)) {
-    if (auto good = check_wrap(std::get<WrapSpec>(part.shape)); !good) return good;
+    if (auto good = check_wrap(std::get<WrapSpec>(part.shape)); !good) {
+      const auto slash = good.error().where.find('/');
+      return fail(good.error().code, good.error().text, "parts/" + std::to_string(part.id) + (slash == std::string::npos ? "" : good.error().where.substr(slash)));
+    }
     if (auto good = check_seams(part.seams); !good) return good;
   }
   for (const DrawnSeam& seam : part.drawn)

@@ -34,10 +34,8 @@ double edge_height(const Mesh& mesh, double around_deg, double side) {
 }
 
 Mesh made(const Build& b) {
-  const Derived d = test::chain()->derive(b);
-  if (d.error) UNSCOPED_INFO(d.error->text);
-  REQUIRE(d.complete());
-  for (const Panel& p : d.panels->panels) CHECK(p.flipped == 0);
+  const Derived d = test::formed(b);
+  REQUIRE(d.form);
   return d.form->surface.mesh;
 }
 
@@ -106,12 +104,12 @@ TEST_CASE("openings are closed curves that can be drawn point by point and stay 
     }
     return std::pair(outer - pupil.x(), pupil.x() - inner);
   };
-  const auto plain = reach(test::chain()->derive(b));
+  const auto plain = reach(test::formed(b));
   CHECK(plain.first == Approx(22.0).margin(4.5));
   CHECK(plain.second == Approx(22.0).margin(3.0));
   spec.eye_tilt_deg = 12, spec.eye_mm[0] = 12.0;
-  const Derived d = test::chain()->derive(b);
-  REQUIRE(d.complete());
+  const Derived d = test::formed(b);
+  REQUIRE(d.form);
   CHECK(reach(d).first > plain.first + 7.0);
   CHECK(reach(d).second == Approx(plain.second).margin(3.0));
   int grips = 0;

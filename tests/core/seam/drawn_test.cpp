@@ -215,7 +215,7 @@ TEST_CASE("three hundred random lines on random forms: panels that are disks, or
   for (const char* preset : forms) {
     Build b = bare(preset);
     b.parts[0].seams.preset = SeamPreset::gores;
-    const Derived d = test::chain()->derive(b);
+    const Derived d = test::formed(b);
     REQUIRE(d.form);
     const Draft plain = undrawn(*d.form->parts[0], true);
     const auto& home = plain.home.empty() ? plain.mesh.vertices : plain.home;
@@ -246,7 +246,8 @@ TEST_CASE("three hundred random lines on random forms: panels that are disks, or
 }
 
 TEST_CASE("panels suggested for a cap lie within the tolerance and are few", "[seam][suggest]") {
-  const Derived d = derived(bare("skull-cap"));
+  const Derived d = test::formed(bare("skull-cap"));
+  REQUIRE(d.form);
   const Draft plain = undrawn(*d.form->parts[0]);
   CHECK(plain.mirrored);
   SuggestOptions options;
