@@ -464,11 +464,15 @@ Result<Build> Chain::turn(const Build& build, int id, const std::string& dial, d
 }
 
 Derived Chain::derive(const Build& asked, const Progress& progress, const StageDone& stage_done) const {
-  const Progress polite([&](double done) { return shop_->waiting == 0 && progress.keep_going(done); });
+  std::atomic<bool> stopped{false};
+  const Progress polite([&](double done) {
+    if (!progress.keep_going(done)) stopped = true;
+    return shop_->waiting == 0 && !stopped;
+  });
   for (;;) {
     Derived d = derive_once(asked, polite, stage_done);
     const bool cancelled = d.error && d.error->code == Errc::cancelled;
-    if (!cancelled || !progress.keep_going(0.0)) return d;
+    if (!cancelled || stopped) return d;
     // Not the caller, but somebody at the door: what is done is remembered, so going on loses little.
     while (shop_->waiting > 0) std::this_thread::sleep_for(std::chrono::milliseconds(1));
   }

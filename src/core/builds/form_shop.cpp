@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/geom/crossing.hpp"
 #include "core/geom/offset.hpp"
 #include "core/seam/flatten.hpp"
 
@@ -57,6 +58,15 @@ void trim_sides(SeamMesh& surface, const WrapSpec& spec) {
   surface.mesh = std::move(draft.mesh), surface.opening = std::move(draft.opening), surface.twin_of.clear();
   surface.seam_of.clear();
   for (const auto& [edge, label] : draft.seams) surface.seam_of[edge] = SeamId{label};
+}
+
+/// What hangs together with the first triangle: the stack with its cap and brim, without what hangs on it.
+Mesh main_body(const Mesh& mesh) {
+  const auto part = connected_parts(mesh, [](int, int) { return true; });
+  std::vector<int> faces, old;
+  for (int f = 0; f < static_cast<int>(part.size()); ++f)
+    if (part[f] == part[0]) faces.push_back(f);
+  return part_of(mesh, faces, old);
 }
 
 /// An error of a form, as one of the part it is the form of.
@@ -271,6 +281,8 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
   if (auto drawn = draw_on(cut, inked); !drawn) return tl::make_unexpected(drawn.error());
   form.surface = seams_of(cut);
   if (auto drawn = draw_one_sided(form.surface, inked); !drawn) return tl::make_unexpected(drawn.error());
+  if (std::holds_alternative<RingsSpec>(part.shape) && cuts_itself(main_body(form.surface.mesh)))
+    return fail(Errc::degenerate_shape, "Its surface would run into itself: its rings, cap or brim lie in each other's way. Turn it back a little, or give the other ring, the cap or the brim more room.", "rings");
   if (std::holds_alternative<RingsSpec>(part.shape)) form.clearance = clearance_of(form.surface.mesh, worn.head->mesh);
   return form;
 }

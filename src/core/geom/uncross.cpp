@@ -3,12 +3,15 @@
 #include <CGAL/Polygon_mesh_processing/self_intersections.h>
 #include <CGAL/Surface_mesh.h>
 
-#include "core/geom/mend.hpp"
 #include "core/geom/cgal_mesh.hpp"
+#include "core/geom/crossing.hpp"
+#include "core/geom/mend.hpp"
 
 namespace awl {
 
 namespace PMP = CGAL::Polygon_mesh_processing;
+
+bool cuts_itself(const Mesh& mesh) { return PMP::does_self_intersect(surface_of(mesh)); }
 
 Result<Mesh> without_self_cuts(const Mesh& mesh) {
   CgalSurface surface = surface_of(mesh);

@@ -38,7 +38,7 @@ TEST_CASE("an outline turned, shifted and begun elsewhere is laid back over itse
     std::vector<Vec2> moved;
     const std::size_t start = static_cast<std::size_t>(random.uniform(0, 89));
     for (std::size_t i = 0; i < whole.size(); ++i) moved.push_back(turn * whole[(i + start) % whole.size()] + by);
-    for (const Vec2& p : laid_over(moved, whole)) CHECK(distance_to_outline(whole, p) < 0.6);
+    for (const Vec2& p : laid_over(moved, whole)) CHECK(distance_to_outline(whole, p) < 0.8);  // outlines are compared by steps of 3 mm
   }
 }
 
