@@ -44,7 +44,7 @@ struct BookBench {
 
 }  // namespace
 
-TEST_CASE("an empty book says what to do; the demo's wearers fill it", "[app][book]") {
+TEST_CASE("an empty book says what to do, the demo's wearers fill it", "[app][book]") {
   BookBench b;
   CHECK(b.table("book-wearers").rowCount() == 0);
   CHECK(b.bench->text("book-empty").contains(QStringLiteral("The book is empty")));

@@ -111,7 +111,27 @@ TEST_CASE("grips on the stand turn the dial they belong to, one drag one undo", 
   CHECK(dialOf(bench, "cap") >= 0.0);
 }
 
-TEST_CASE("parts are named, moved to another base and removed; what sat on them sits lower", "[app][form]") {
+TEST_CASE("the edge of a wrap is drawn point by point on the stand, on both sides or on one", "[app][form][stand]") {
+  Bench bench;
+  atForm(bench);
+  bench.window.stand().look(static_cast<float>(0.5 * kPi), 0.0f);
+  dragGrip(bench, "edge4", QPoint(0, -30));
+  const double raised = dialOf(bench, "edge4");
+  CHECK(raised > 8.0);
+  CHECK(bench.derived().pieces->size() == 7);
+  for (const Piece& p : *bench.derived().pieces) CHECK(p.copies == 2);
+  bench.unfold("group-edges");
+  auto& one_sided = bench.find<QComboBox>("dial-one-sided");
+  one_sided.setCurrentIndex(1);
+  emit one_sided.activated(1);
+  bench.settle();
+  dragGrip(bench, "left4", QPoint(0, -25));
+  CHECK(dialOf(bench, "left4") > 6.0);
+  CHECK(dialOf(bench, "edge4") == Approx(raised));
+  for (const Piece& p : *bench.derived().pieces) CHECK(p.copies == 1);
+}
+
+TEST_CASE("parts are named, moved to another base and removed, what sat on them sits lower", "[app][form]") {
   Bench bench;
   atForm(bench);
   add(bench, "horn");

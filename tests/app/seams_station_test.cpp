@@ -91,7 +91,7 @@ TEST_CASE("a line half drawn is shown, shortened and dropped without a trace", "
   CHECK(bench.build() == before);
 }
 
-TEST_CASE("markers are dragged over the form, one drag one undo; locked ones cannot be", "[app][seams][stand]") {
+TEST_CASE("markers are dragged over the form, one drag one undo, locked ones cannot be", "[app][seams][stand]") {
   Bench bench;
   atSeams(bench);
   bench.choose("seam-preset", "side-middle-side");

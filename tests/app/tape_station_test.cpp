@@ -75,7 +75,7 @@ TEST_CASE("clicking a tape on the stand leads to its field", "[app][tape]") {
   CHECK(bench.window.focusWidget() == &bench.find<QLineEdit>("measure-NC"));
 }
 
-TEST_CASE("a second reading is averaged and its spread told; hair is taken off", "[app][tape]") {
+TEST_CASE("a second reading is averaged and its spread told, hair is taken off", "[app][tape]") {
   Bench bench;
   bench.find<QLineEdit>("measure-HC").setFocus();
   QApplication::processEvents();

@@ -101,12 +101,18 @@ void StandView::tellView() {
 QPointF StandView::gripPlace(int grip) const { return onWindow(m_scene.overlay.grips[static_cast<std::size_t>(grip)].at); }
 
 int StandView::gripAt(QPointF at) const {
-  constexpr double kReach = 12.0;
+  // Of several under the pointer the one in sight, then the nearest to it.
+  constexpr double kReach = 12.0, kHidden = 4.0 * kReach;
+  int best = -1;
+  double least = 1e9;
   for (int i = 0; i < static_cast<int>(m_scene.overlay.grips.size()); ++i) {
     const QPointF off = gripPlace(i) - at;
-    if (QPointF::dotProduct(off, off) < kReach * kReach) return i;
+    const double distance = std::hypot(off.x(), off.y());
+    if (distance >= kReach) continue;
+    const double rank = distance + (m_raster.visible(m_scene.overlay.grips[static_cast<std::size_t>(i)].at, 8.0f) ? 0.0 : kHidden);
+    if (rank < least) least = rank, best = i;
   }
-  return -1;
+  return best;
 }
 
 void StandView::setGripText(const QString& text) {

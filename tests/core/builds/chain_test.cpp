@@ -136,7 +136,7 @@ TEST_CASE("builds are checked before anything is made", "[builds]") {
   build = test::demo();
   wrap_of(build).edge = WrapEdge::skull_cap;
   wrap_of(build).edge_up_mm = 110.0;
-  CHECK(test::chain()->check(build).error().where == "form/edge");
+  CHECK(test::chain()->check(build).error().where == "parts/1/edge");
   build = test::demo();
   build.foam.sheet.height_mm = 20.0;
   CHECK(test::chain()->check(build).error().where == "foam/sheet");

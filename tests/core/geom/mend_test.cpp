@@ -214,7 +214,7 @@ TEST_CASE("a curve goes through its points, and only corners are sharp", "[geom]
   CHECK(without({{0, 0}, {10, 0}, {10, 10}, {0, 10}}, {{{-1, -1}, {11, -1}, {11, 14}, {-1, 14}}}).empty());
 }
 
-TEST_CASE("of a box within a box the outer one stays; a single wall stays whole", "[geom][walls]") {
+TEST_CASE("of a box within a box the outer one stays, a single wall stays whole", "[geom][walls]") {
   Mesh both = box_mesh({50, 60, 70});
   const Mesh inner = box_mesh({46, 56, 66});
   for (const Tri& t : inner.triangles) both.triangles.push_back({t[0] + 8, t[2] + 8, t[1] + 8});

@@ -19,7 +19,7 @@ TEST_CASE("the perimeter of an ellipse is right where it is known", "[head][cont
   CHECK(ellipse_perimeter_mm(200, 150) == Approx(552.56).margin(0.5));
 }
 
-TEST_CASE("plausible heads raise no alarm; 25 mm too much is flagged", "[head][contradictions][property]") {
+TEST_CASE("plausible heads raise no alarm, 25 mm too much is flagged", "[head][contradictions][property]") {
   test::Subjects subjects(11);
   int false_alarms = 0, caught = 0;
   for (int n = 0; n < 200; ++n) {

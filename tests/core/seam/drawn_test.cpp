@@ -33,6 +33,15 @@ DrawnSeam inked(std::vector<Vec3> points, int id = 1) {
   return s;
 }
 
+/// The top of a ball, its border level at y = 45.
+Mesh dome() {
+  Mesh cap = test::ball(100.0, 14.0);
+  EdgeLabels held;
+  const auto above = [](const Vec3& p) { return p.y() - 45.0; };
+  split_along(cap, above, held);
+  return keep_where(cap, above, held);
+}
+
 /// A seam from ear to ear over the crown, on the template: ends well below the hood's edge, so that it reaches the border.
 DrawnSeam over_the_crown(double z = -10.0) { return inked({{0, 128, z}, {60, 100, z}, {88, 30, z}, {90, -40, z}, {80, -90, z}}); }
 
@@ -282,11 +291,7 @@ TEST_CASE("the bench suggests several ways side by side, each with its trade", "
 }
 
 TEST_CASE("darts bring a dome within the tolerance, and a saddle is told that they cannot", "[seam][darts]") {
-  Mesh cap = test::ball(100.0, 14.0);
-  EdgeLabels held;
-  const auto above = [](const Vec3& p) { return p.y() - 45.0; };
-  split_along(cap, above, held);
-  cap = keep_where(cap, above, held);
+  const Mesh cap = dome();
   CHECK(gathered_curvature(cap) > 1.0);
   CHECK(cap.vertices[dart_tip(cap)].y() > 90.0);
   DartOptions options;
@@ -308,11 +313,7 @@ TEST_CASE("darts bring a dome within the tolerance, and a saddle is told that th
 }
 
 TEST_CASE("darts keep off what is to be spared", "[seam][darts]") {
-  Mesh cap = test::ball(100.0, 14.0);
-  EdgeLabels held;
-  const auto above = [](const Vec3& p) { return p.y() - 45.0; };
-  split_along(cap, above, held);
-  cap = keep_where(cap, above, held);
+  const Mesh cap = dome();
   DartOptions options;
   options.tolerance = 0.05, options.spare = [](const Vec3& p) { return p.z() > 5.0; };
   const auto darts = propose_darts(cap, options);
