@@ -12,6 +12,7 @@
 #include "core/geom/iso_surface.hpp"
 #include "core/geom/nearest.hpp"
 #include "core/geom/remesh.hpp"
+#include "core/seam/darts.hpp"
 
 namespace {
 

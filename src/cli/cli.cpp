@@ -32,11 +32,11 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
 
   CLI::App* panels = json(app.add_subcommand("panels", "Cut a mesh and lay its panels flat"));
   panels->add_option("mesh", o.input, "Mesh file, millimetres")->required();
-  panels->add_option("--cuts", o.cuts, "Cuts as JSON: {\"cuts\":[[[x,y,z],...],...]}");
+  auto* cuts = panels->add_option("--cuts", o.cuts, "Cuts as JSON: {\"cuts\":[[[x,y,z],...],...]}");
   panels->add_option("--tolerance", o.tolerance, "Strain the material bears (0.04 is 4 %)");
   panels->add_option("--thickness", o.thickness_mm, "Sheet thickness in mm; the mesh is its inner face");
   panels->add_option("--svg", o.svg, "Write the flat panels");
-  panels->add_flag("--suggest", o.suggest, "Look for cuts that keep every panel within the tolerance; without --cuts");
+  panels->add_flag("--suggest", o.suggest, "Look for cuts that keep every panel within the tolerance")->excludes(cuts);
   panels->add_flag("--darts", o.darts, "Add darts to panels beyond the tolerance");
 
   CLI::App* fresh = app.add_subcommand("new", "A new build from a demo");

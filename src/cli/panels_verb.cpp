@@ -65,7 +65,7 @@ void write_panels_svg(const std::string& path, const PanelSet& set) {
 }
 
 /// A mesh as a draft to draw on: its x >= 0 half where its right side is the image of its left one.
-Draft draft_of(const Mesh& mesh) {
+Draft half_if_mirrored(const Mesh& mesh) {
   constexpr double kImageMm = 0.5;
   Draft draft;
   draft.mirrored = false, draft.mesh = mesh;
@@ -82,7 +82,7 @@ Draft draft_of(const Mesh& mesh) {
 
 /// The way within the tolerance that has the least seam; without one, the one that comes nearest.
 SeamMesh suggested(const Mesh& mesh, const VerbOptions& o) {
-  const Draft draft = draft_of(mesh);
+  const Draft draft = half_if_mirrored(mesh);
   std::optional<Suggestion> best;
   for (const bool keep_middle : {true, false}) {
     if (!keep_middle && !draft.mirrored) continue;
@@ -101,10 +101,7 @@ SeamMesh suggested(const Mesh& mesh, const VerbOptions& o) {
 
 /// Darts in every panel beyond the tolerance.
 SeamMesh darted(const SeamMesh& seamed, const PanelSet& set, double tolerance) {
-  Draft draft;
-  draft.mirrored = false, draft.mesh = seamed.mesh, draft.seam_names = seamed.seam_names;
-  for (const auto& [edge, id] : seamed.seam_of) draft.seams[edge] = id.value;
-  Cutter cutter(std::move(draft));
+  Cutter cutter(draft_of(seamed));
   int number = 0;
   for (const Panel& p : set.panels) {
     if (p.strain.p99 <= tolerance) continue;
@@ -123,7 +120,7 @@ Result<void> verbPanels(const VerbOptions& o, std::ostream& out) {
     if (!(o.thickness_mm >= 0.0 && o.thickness_mm <= 100.0)) throw Failed{{Errc::out_of_range, "A thickness of " + fixed(o.thickness_mm, 1) + " mm is outside 0 to 100 mm.", "--thickness"}};
     if (!(o.tolerance > 0.0 && o.tolerance <= 1.0)) throw Failed{{Errc::out_of_range, "A tolerance of " + fixed(o.tolerance, 3) + " is outside 0 to 1 (0.04 is 4 %).", "--tolerance"}};
     const Mesh mesh = need(read_mesh(o.input));
-    SeamMesh seamed = o.suggest && o.cuts.empty() ? suggested(mesh, o) : need(draw_cuts(mesh, read_cuts(o.cuts)));
+    SeamMesh seamed = o.suggest ? suggested(mesh, o) : need(draw_cuts(mesh, read_cuts(o.cuts)));
     PanelOptions options;
     options.thickness_mm = o.thickness_mm;
     PanelSet set = need(make_panels(seamed, options));

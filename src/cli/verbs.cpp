@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <chrono>
 #include <filesystem>
+#include <map>
 #include <memory>
 
 #include "cli/verb_help.hpp"
@@ -227,15 +228,18 @@ void regrade_all(const VerbOptions& o, const Chain& shop, const Build& build, co
   std::error_code made;
   std::filesystem::create_directories(o.folder, made);
   Json all = Json::array();
+  std::map<std::string, int> used;
   for (const NamedSheet& wearer : need(wearers_from_csv(need(read_file(o.wearers))))) {
     Build next = build;
     next.tape = wearer.sheet, next.wearer = wearer.wearer, next.built.clear(), next.scan = {}, next.fit_to_built = false;
     const Stopwatch watch;
-    const Derived d = derived(shop, next);
+    const Derived d = shop.derive(next);
+    if (d.error) throw Failed{{d.error->code, wearer.wearer + ": " + d.error->text, d.error->where}};
     const double ms = watch.ms();
     std::string name = wearer.wearer;
     for (char& c : name)
       if (c == '/' || c == '.') c = '-';
+    if (const int count = ++used[name]; count > 1) name += " " + std::to_string(count);  // nobody's build is written over another's
     const std::string stem = o.folder + "/" + name;
     need(save_build(stem + ".noggin", next));
     need(write_file_safely(stem + ".svg", sheets_svg(*d.pieces, *d.layout, next.name)));

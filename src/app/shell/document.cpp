@@ -53,6 +53,19 @@ bool Document::change(const QString& label, const Change& change, const QString&
   return true;
 }
 
+bool Document::changePart(int id, const QString& label, const std::function<Result<Part>(Part)>& edit, const QString& gesture) {
+  return change(label, [&](const Build& b) -> Result<Build> {
+    const Part* now = find_part(b, id);
+    if (now == nullptr) return fail(Errc::unknown_name, "There is no part to change; add one at Form.");
+    auto changed = edit(*now);
+    if (!changed) return tl::make_unexpected(changed.error());
+    Build next = b;
+    *find_part(next, id) = std::move(*changed);
+    if (auto good = m_chain->try_part(next, id); !good) return tl::make_unexpected(good.error());
+    return next;
+  }, gesture);
+}
+
 void Document::show(std::shared_ptr<const Build> build) {
   m_now = std::move(build);
   if (!m_recovery.isActive()) m_recovery.start();

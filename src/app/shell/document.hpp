@@ -29,6 +29,9 @@ class Document : public QObject {
   /// Changes with the same non-empty gesture merge into one undo step.
   bool change(const QString& label, const Change& change, const QString& gesture = {});
 
+  /// The same for one part, whose form must come out: a shape that cannot be is refused before it is in the build.
+  bool changePart(int part, const QString& label, const std::function<Result<Part>(Part)>& edit, const QString& gesture = {});
+
   /// The part being worked on; 0 if the build has none. Not part of the build, so not undone.
   int partAtHand() const;
   void takeInHand(int part);

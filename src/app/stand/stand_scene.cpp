@@ -307,11 +307,7 @@ void addDrawnLines(StandScene& scene, const Derived& d, const StandChoice& choic
   // Lines lie on the form; what is seen is the outside of its foam.
   const Mesh outer = sheet_face(form->surface.mesh, {span_of(form->surface, form->name, form->outside, form->thickness_mm)}, true);
   const Nearest near_form(form->surface.mesh);
-  const auto lifted = [&](const Vec3& p) {
-    const NearestHit hit = near_form.to(p);
-    const Tri& t = outer.triangles[hit.triangle];
-    return Vec3(hit.weights[0] * outer.vertices[t[0]] + hit.weights[1] * outer.vertices[t[1]] + hit.weights[2] * outer.vertices[t[2]]);
-  };
+  const auto lifted = [&](const Vec3& p) { return value_at(near_form.to(p), outer, outer.vertices); };
   const auto add = [&](const DrawnLine& line, bool lit) {
     for (const auto* places : {&line.line, &line.image}) {
       StandOverlay::Line shown;

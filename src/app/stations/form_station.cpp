@@ -14,7 +14,7 @@ namespace awl {
 
 FormStation::FormStation(Document& document, const Chain& chain, QWidget* parent)
     : Station(document, QStringLiteral("form"), tr("Form"), parent), m_chain(chain), m_list(new QListWidget(this)), m_add(new QPushButton(tr("Add a part"), this)),
-      m_remove(new QPushButton(tr("Remove"), this)), m_more(new QPushButton(this)), m_less(new QPushButton(this)), m_mend(new QPushButton(this)), m_name(new QLineEdit(this)), m_table(new PlateTable(document, chain)) {
+      m_remove(new QPushButton(tr("Remove"), this)), m_more(new QPushButton(this)), m_less(new QPushButton(this)), m_mend(new QPushButton(this)), m_name(new QLineEdit(this)), m_table(new PlateTable(document)) {
   makeParts();
   makeOwn();
   auto* end = new QWidget(this);
@@ -138,22 +138,7 @@ StandChoice FormStation::standChoice() const {
   return choice;
 }
 
-void FormStation::changePart(const QString& label, const std::function<Result<Part>(Part)>& edit, const QString& gesture) {
-  m_document.change(label, onPart(edit), gesture.isEmpty() ? QString() : gesture + QString::number(m_document.partAtHand()));
-}
-
-Document::Change FormStation::onPart(const std::function<Result<Part>(Part)>& edit) const {
-  return [this, edit, id = m_document.partAtHand()](const Build& b) -> Result<Build> {
-    const Part* now = find_part(b, id);
-    if (now == nullptr) return fail(Errc::unknown_name, "There is no part to change; add one first.");
-    auto changed = edit(*now);
-    if (!changed) return tl::make_unexpected(changed.error());
-    Build next = b;
-    *find_part(next, id) = std::move(*changed);
-    if (auto good = m_chain.try_part(next, id); !good) return tl::make_unexpected(good.error());
-    return next;
-  };
-}
+void FormStation::changePart(const QString& label, const std::function<Result<Part>(Part)>& edit) { m_document.changePart(m_document.partAtHand(), label, edit); }
 
 bool FormStation::addPreset(const QString& id) {
   int made = 0;

@@ -43,8 +43,7 @@ class FormStation : public Station {
   void showParts(const Build& build, const Derived& derived);
   void showFacts(const Build& build, const Derived& derived);
   /// The change of a build that edits the part at hand, refused if the part cannot be made.
-  Document::Change onPart(const std::function<Result<Part>(Part)>& edit) const;
-  void changePart(const QString& label, const std::function<Result<Part>(Part)>& edit, const QString& gesture = {});
+  void changePart(const QString& label, const std::function<Result<Part>(Part)>& edit);
   void removeCurrent();
   void addRing(bool more);
   void addCard(bool more);

@@ -106,14 +106,13 @@ void SeamsStation::show(const Build& build, const Derived& derived) {
   m_headform->setVisible(!hood);
   if (build.making == Making::parts) m_headform->setText(tr("Nothing here is wrapped in tape. How rings, sweeps and plates are cut is set at Form, with the part itself."));
   else m_headform->setText(tr("Now making the headform itself: how it is cut is chosen at Head, under \u201cBuild it in foam\u201d. These seams are for what is worn."));
-  for (QWidget* w : {static_cast<QWidget*>(m_preset), static_cast<QWidget*>(m_belt)}) w->setEnabled(hood);
+  m_preset->setEnabled(hood);
   showChoice(m_preset, name_of(seams.preset));
   {
     const QSignalBlocker quiet(m_gores);
     m_gores->setValue(seams.gores_per_side);
   }
   m_gores->setEnabled(gores && hood);
-  m_middle->setEnabled(!gores && hood);
   m_middle->showValue(seams.middle_mm, build.shown);
   m_belt->setChecked(seams.belt);
   m_belt->setEnabled(hood && seams.preset != SeamPreset::none);

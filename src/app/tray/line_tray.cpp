@@ -167,16 +167,8 @@ int LineTray::chosen() const {
 
 void LineTray::say(const QString& text) { m_hint->setText(text); }
 
-bool LineTray::change(const QString& label, const std::function<void(Part&)>& edit, const QString& gesture) {
-  const int id = m_document.partAtHand();
-  return m_document.change(label, [&](const Build& b) -> Result<Build> {
-    Build next = b;
-    Part* p = find_part(next, id);
-    if (p == nullptr) return fail(Errc::unknown_name, "There is no part to draw on; add one at Form.");
-    edit(*p);
-    if (auto good = m_chain.try_part(next, id); !good) return tl::make_unexpected(good.error());
-    return next;
-  }, gesture);
+bool LineTray::change(const QString& label, const std::function<void(Part&)>& edit) {
+  return m_document.changePart(m_document.partAtHand(), label, [&](Part p) -> Result<Part> { return edit(p), p; });
 }
 
 bool LineTray::changeChosen(const QString& label, const std::function<void(DrawnSeam&)>& edit) {
@@ -303,28 +295,42 @@ void LineTray::show(const Build& build, const Derived& derived) {
   for (QPushButton* b : {m_pencil, m_inkWay}) b->setEnabled(!m_found.empty());
 }
 
-void LineTray::suggest() {
-  if (m_search.isRunning()) return;
-  m_found.clear();
-  m_ways->setRowCount(0);
+/// Begins a search off the interface thread, with its progress and the button that stops it.
+template <class T>
+void LineTray::begin(QFutureWatcher<T>& watcher, std::function<T(const Progress&)> work) {
   m_progress->setValue(0);
   m_progress->show();
   m_cancel->setEnabled(true);
-  m_search.setFuture(QtConcurrent::run([chain = &m_chain, build = m_document.build(), id = m_document.partAtHand()](QPromise<Ways>& promise) {
+  watcher.setFuture(QtConcurrent::run([work = std::move(work)](QPromise<T>& promise) {
     promise.setProgressRange(0, 100);
-    promise.addResult(chain->suggest(build, id, {}, Progress([&](double done) {
+    promise.addResult(work(Progress([&](double done) {
       promise.setProgressValue(static_cast<int>(100.0 * done));
       return !promise.isCanceled();
     })));
   }));
 }
 
-void LineTray::showWays() {
+/// What a search found; nothing, and a word about it, if it was stopped or could not be done.
+template <class T>
+std::optional<T> LineTray::ended(QFutureWatcher<Result<T>>& watcher) {
   m_progress->hide();
   m_cancel->setEnabled(false);
-  if (m_search.isCanceled() || m_search.future().resultCount() == 0) return say(tr("Stopped; nothing was changed."));
-  const Ways ways = m_search.result();
-  if (!ways) return say(QString::fromStdString(ways.error().text));
+  if (watcher.isCanceled() || watcher.future().resultCount() == 0) return say(tr("Stopped; nothing was changed.")), std::nullopt;
+  Result<T> found = watcher.result();
+  if (!found) return say(QString::fromStdString(found.error().text)), std::nullopt;
+  return std::move(*found);
+}
+
+void LineTray::suggest() {
+  if (m_search.isRunning()) return;
+  m_found.clear();
+  m_ways->setRowCount(0);
+  begin<Ways>(m_search, [chain = &m_chain, build = m_document.build(), id = m_document.partAtHand()](const Progress& progress) { return chain->suggest(build, id, {}, progress); });
+}
+
+void LineTray::showWays() {
+  const auto ways = ended(m_search);
+  if (!ways) return;
   m_found = *ways;
   m_ways->setRowCount(static_cast<int>(m_found.size()));
   for (int row = 0; row < m_ways->rowCount(); ++row) {
@@ -377,24 +383,12 @@ void LineTray::addDarts(int panel) {
   DartOptions options;
   options.mirrored = !p.mirror_of && is_mirrored(m_form->parts[left.part]->surface) && liesAcross(left);
   options.tolerance = !foam ? 0.04 : m_document.build().foam.heated ? foam->strain_heated : foam->strain_cold;
-  m_progress->setValue(0);
-  m_progress->show();
-  m_cancel->setEnabled(true);
-  m_dartSearch.setFuture(QtConcurrent::run([solid = left.solid, options](QPromise<Result<Darts>>& promise) {
-    promise.setProgressRange(0, 100);
-    promise.addResult(propose_darts(solid, options, Progress([&](double done) {
-      promise.setProgressValue(static_cast<int>(100.0 * done));
-      return !promise.isCanceled();
-    })));
-  }));
+  begin<Result<Darts>>(m_dartSearch, [solid = left.solid, options](const Progress& progress) { return propose_darts(solid, options, progress); });
 }
 
 void LineTray::dartsFound() {
-  m_progress->hide();
-  m_cancel->setEnabled(false);
-  if (m_dartSearch.isCanceled() || m_dartSearch.future().resultCount() == 0) return say(tr("Stopped; nothing was changed."));
-  const Result<Darts> darts = m_dartSearch.result();
-  if (!darts) return say(QString::fromStdString(darts.error().text));
+  const auto darts = ended(m_dartSearch);
+  if (!darts) return;
   if (darts->saddle) return say(tr("This piece bends both ways, like a saddle: a dart would make it lie over itself. Split it by a seam instead."));
   if (darts->lines.empty()) return say(darts->meets ? tr("It lies flat as it is; no dart is needed.") : tr("No dart was found that helps. Split the piece by a seam."));
   const PartForm* on = m_form ? m_form->of(m_dartPart) : nullptr;

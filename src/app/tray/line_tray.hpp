@@ -8,6 +8,7 @@
 
 #include "app/stations/station.hpp"
 #include "core/builds/whereabouts.hpp"
+#include "core/seam/darts.hpp"
 
 namespace awl {
 
@@ -51,7 +52,11 @@ class LineTray : public QObject {
   const PartForm* form() const;
   int chosen() const;
   /// Changes the part's lines in one step.
-  bool change(const QString& label, const std::function<void(Part&)>& edit, const QString& gesture = {});
+  bool change(const QString& label, const std::function<void(Part&)>& edit);
+  template <class T>
+  void begin(QFutureWatcher<T>& watcher, std::function<T(const Progress&)> work);
+  template <class T>
+  std::optional<T> ended(QFutureWatcher<Result<T>>& watcher);
   bool changeChosen(const QString& label, const std::function<void(DrawnSeam&)>& edit);
   void takeWay(bool ink);
   void dartsFound();

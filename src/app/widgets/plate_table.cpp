@@ -12,7 +12,7 @@
 
 namespace awl {
 
-PlateTable::PlateTable(Document& document, const Chain& chain, QWidget* parent) : QWidget(parent), m_document(document), m_chain(chain) {
+PlateTable::PlateTable(Document& document, QWidget* parent) : QWidget(parent), m_document(document) {
   setObjectName(QStringLiteral("plate-table"));
   setAccessibleName(tr("Drawing table: the outline of the plate on the sheet"));
   setToolTip(tr("Drag a point; double-click the line to add one; C corner or curve; Delete; arrows move by 1 mm; PgUp, PgDn change the layer."));
@@ -166,13 +166,11 @@ void PlateTable::paintEvent(QPaintEvent*) {
 }
 
 void PlateTable::changeOutline(const QString& label, const std::function<void(std::vector<CurvePoint>&)>& edit, const QString& gesture) {
-  m_document.change(label, [&](const Build& b) -> Result<Build> {
-    Build next = b;
-    Part* part = find_part(next, m_part);
-    if (part == nullptr || !std::holds_alternative<PlateSpec>(part->shape)) return fail(Errc::unknown_name, "The plate is gone.");
-    edit(std::get<PlateSpec>(part->shape).layers[static_cast<std::size_t>(m_layer)].outline);
-    if (auto good = m_chain.try_part(next, m_part); !good) return tl::make_unexpected(good.error());
-    return next;
+  m_document.changePart(m_part, label, [&](Part part) -> Result<Part> {
+    auto* plate = std::get_if<PlateSpec>(&part.shape);
+    if (plate == nullptr) return fail(Errc::unknown_name, "The plate is gone.");
+    edit(plate->layers[static_cast<std::size_t>(m_layer)].outline);
+    return part;
   }, gesture);
 }
 

@@ -14,7 +14,7 @@ class PlateTable : public QWidget {
   Q_OBJECT
 
  public:
-  PlateTable(Document& document, const Chain& chain, QWidget* parent = nullptr);
+  PlateTable(Document& document, QWidget* parent = nullptr);
 
   void show(const Build& build, int part);
   void showForm(const PartForm* form);
@@ -45,7 +45,6 @@ class PlateTable : public QWidget {
   QColor ink() const { return m_dark ? QColor(0xe8, 0xe2, 0xd4) : QColor(0x2a, 0x24, 0x1c); }
 
   Document& m_document;
-  const Chain& m_chain;
   std::optional<PlateSpec> m_plate;
   PlateLayout m_layout;
   LengthUnit m_unit = LengthUnit::mm;

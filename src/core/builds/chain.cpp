@@ -78,6 +78,8 @@ struct PlanKey {
 constexpr double kBustFootMm = -157.0;  // the neck of a headform of foam is cut here, over the foot's rounded edge
 constexpr int kShortList = 6;
 
+CheckKey check_key_of(const Build& b) { return {{b.tape.measures(), b.scan}, b.foam_head.neck_up_mm, b.foam_head.mirrored, b.built}; }
+
 /// A key that differs whenever the head or the form as built does.
 std::string key_of(const CheckKey& check, bool to_built) {
   std::string key = check.head.measures.people;
@@ -247,6 +249,20 @@ struct Chain::Shop {
     return {key_of(check, to_built), d.head.get(), to_built ? d.built.get() : nullptr};
   }
 
+  Result<std::shared_ptr<const Headform>> head_of(const Build& b) {
+    const CheckKey key = check_key_of(b);
+    const auto held = heads.get(key.head, [&] { return make_head(key.head, {}); });
+    if (!held) return tl::make_unexpected(held.error());
+    return std::shared_ptr<const Headform>(*held, &(*held)->head);
+  }
+
+  /// One part's form on this head.
+  Result<HeldForm> form_on(const Build& b, const Part& part, const std::shared_ptr<const Headform>& head, const Progress& progress) {
+    Derived d;
+    d.head = head;
+    return maker->form(stack_of(b, part), worn(b, check_key_of(b), d), arm_of(b.tape), b.foam.thickness_mm, progress);
+  }
+
   /// Every part's form; one that cannot be made is told of and left out, with what sits on it.
   Result<std::shared_ptr<const Form>> make_parts(const Build& b, const CheckKey& check, Derived& d, const Progress& progress) {
     const WornHead on = worn(b, check, d);
@@ -377,12 +393,6 @@ Result<void> Chain::check(const Build& build) const {
   return {};
 }
 
-namespace {
-
-CheckKey check_key_of(const Build& b) { return {{b.tape.measures(), b.scan}, b.foam_head.neck_up_mm, b.foam_head.mirrored, b.built}; }
-
-}  // namespace
-
 Result<void> Chain::try_part(const Build& build, int id) const {
   const Part* part = find_part(build, id);
   if (part == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
@@ -390,12 +400,9 @@ Result<void> Chain::try_part(const Build& build, int id) const {
   const ShortVisit visit(*shop_);
   // Laying the tape anew takes its time; whether the edges leave anything is told without what lies under it.
   if (const auto* wrap = std::get_if<WrapSpec>(&part->shape); wrap != nullptr && !wrap->cards.empty()) return shop_->maker->try_wrap(*part);
-  const CheckKey key = check_key_of(build);
-  const auto head = shop_->heads.get(key.head, [&] { return shop_->make_head(key.head, {}); });
+  const auto head = shop_->head_of(build);
   if (!head) return {};  // the tapes are at fault, not the part
-  Derived d;
-  d.head = std::shared_ptr<const Headform>(*head, &(*head)->head);
-  const auto form = shop_->maker->form(stack_of(build, *part), shop_->worn(build, key, d), arm_of(build.tape), build.foam.thickness_mm);
+  const auto form = shop_->form_on(build, *part, *head, {});
   if (!form) return tl::make_unexpected(form.error());
   return {};
 }
@@ -408,15 +415,12 @@ Result<std::vector<Suggestion>> Chain::suggest(const Build& build, int id, std::
   const auto foam = shop_->materials.foam(build.foam.foam);
   if (!foam) return tl::make_unexpected(foam.error());
   const double bears = build.foam.heated ? foam->strain_heated : foam->strain_cold;
-  std::shared_ptr<const PartForm> form;
+  HeldForm form;
   {
     const ShortVisit visit(*shop_);
-    const CheckKey key = check_key_of(plain);
-    const auto head = shop_->heads.get(key.head, [&] { return shop_->make_head(key.head, {}); });
+    const auto head = shop_->head_of(plain);
     if (!head) return tl::make_unexpected(head.error());
-    Derived d;
-    d.head = std::shared_ptr<const Headform>(*head, &(*head)->head);
-    const auto made = shop_->maker->form(stack_of(plain, *part), shop_->worn(plain, key, d), arm_of(plain.tape), plain.foam.thickness_mm, progress.span(0.0, 0.1));
+    const auto made = shop_->form_on(plain, *part, *head, progress.span(0.0, 0.1));
     if (!made) return tl::make_unexpected(made.error());
     form = *made;
   }

@@ -4,7 +4,6 @@
 #include <optional>
 
 #include "core/builds/form_shop.hpp"
-#include "core/seam/darts.hpp"
 #include "core/seam/suggest.hpp"
 #include "core/head/built_form.hpp"
 #include "core/head/tape_path.hpp"

@@ -51,13 +51,9 @@ Mesh outer_face(const PartForm& form) {
 
 /// Trims each side of a whole wrap by its own edge; what is left is no mirror image any more.
 void trim_sides(SeamMesh& surface, const WrapSpec& spec) {
-  Draft draft;
-  draft.mesh = std::move(surface.mesh), draft.opening = std::move(surface.opening);
-  for (const auto& [edge, id] : surface.seam_of) draft.seams[edge] = id.value;
+  Draft draft = draft_of(std::move(surface));
   trim(draft, [&](const Vec3& p) { return covered(spec, p, p.x() > 0.0); });
-  surface.mesh = std::move(draft.mesh), surface.opening = std::move(draft.opening), surface.twin_of.clear();
-  surface.seam_of.clear();
-  for (const auto& [edge, label] : draft.seams) surface.seam_of[edge] = SeamId{label};
+  surface = seams_of(draft);
 }
 
 /// What hangs together with the first triangle: the stack with its cap and brim, without what hangs on it.
@@ -99,14 +95,9 @@ void set_upright(FaceSheet& sheet, const Vec3& middle) {
 }  // namespace
 
 Draft undrawn(const PartForm& form, bool keep_seams) {
-  Draft draft;
-  const SeamMesh& s = form.surface;
-  draft.outside = form.outside, draft.mirrored = is_mirrored(s);
-  draft.mesh = s.mesh, draft.home = s.home, draft.opening = s.opening, draft.flat = s.flat, draft.sheets = s.sheets, draft.sheet_of = s.sheet_of;
-  if (keep_seams) {
-    draft.seam_names = s.seam_names;
-    for (const auto& [edge, id] : s.seam_of) draft.seams[edge] = id.value;
-  }
+  Draft draft = draft_of(form.surface);
+  draft.outside = form.outside, draft.mirrored = is_mirrored(form.surface);
+  if (!keep_seams) draft.seams.clear(), draft.seam_names.clear();
   if (!draft.mirrored) return draft;
   draft.mesh.triangles.resize(draft.mesh.triangles.size() / 2);
   drop_unused(draft);

@@ -3,6 +3,7 @@
 #include "core/base/numbers.hpp"
 #include "core/builds/chain.hpp"
 #include "core/builds/whereabouts.hpp"
+#include "core/seam/darts.hpp"
 
 namespace awl {
 namespace {

@@ -9,11 +9,6 @@
 namespace awl {
 namespace {
 
-Vec3 on_segment(const Vec3& p, const Vec3& a, const Vec3& b) {
-  const double t = std::clamp((p - a).dot(b - a) / std::max((b - a).squaredNorm(), 1e-30), 0.0, 1.0);
-  return a + t * (b - a);
-}
-
 /// "behind", "above": which way a place lies from another, in the head's directions.
 const char* way_word(const Vec3& from, const Vec3& to) {
   const Vec3 d = to - from;
@@ -53,7 +48,7 @@ WorstSpot worst_spot(const Panel& panel, const PanelSet& set, const Headform& he
   SeamId seam;
   for (const BorderEdge& e : panel.border) {
     if (!e.seam.valid()) continue;
-    const Vec3 q = on_segment(spot.at, panel.solid.vertices[e.a], panel.solid.vertices[e.b]);
+    const Vec3 q = closest_on_stretch(spot.at, panel.solid.vertices[e.a], panel.solid.vertices[e.b]);
     if ((q - spot.at).norm() < near_mm) near_mm = (q - spot.at).norm(), near_at = q, seam = e.seam;
   }
   spot.words = fixed(100.0 * std::abs(spot.strain), 1) + (spot.strain > 0.0 ? " % stretch, " : " % squeeze, ") + whereabouts(head, spot.at);
@@ -69,7 +64,7 @@ Snap snapped(const PartForm& form, const Headform& head, const Vec3& place, doub
     if (d < least) least = d, best = {q, to};
   };
   const auto offer_line = [&](const std::vector<Vec3>& line, const std::string& to) {
-    for (std::size_t i = 0; i + 1 < line.size(); ++i) offer(on_segment(place, line[i], line[i + 1]), to);
+    for (std::size_t i = 0; i + 1 < line.size(); ++i) offer(closest_on_stretch(place, line[i], line[i + 1]), to);
   };
   if (is_mirrored(form.surface)) offer(Vec3(0.0, place.y(), place.z()), "the middle line");
   for (const FeatureLine& line : form.features) offer_line(line.line, "the " + line.name);
@@ -79,9 +74,9 @@ Snap snapped(const PartForm& form, const Headform& head, const Vec3& place, doub
     offer_line(line.line, line.seam.name);
   }
   const auto& v = form.surface.mesh.vertices;
-  for (const auto& [edge, id] : form.surface.seam_of) offer(on_segment(place, v[edge.first], v[edge.second]), "the seam " + form.surface.seam_names[id.value]);
+  for (const auto& [edge, id] : form.surface.seam_of) offer(closest_on_stretch(place, v[edge.first], v[edge.second]), "the seam " + form.surface.seam_names[id.value]);
   for (const auto& e : topology_of(form.surface.mesh).edges)
-    if (e.right < 0) offer(on_segment(place, v[e.a], v[e.b]), "the edge");
+    if (e.right < 0) offer(closest_on_stretch(place, v[e.a], v[e.b]), "the edge");
   const Nearest skin(form.surface.mesh);
   for (int i = 0; i < kLandmarkCount; ++i) {
     const Vec3 over = skin.to(head.landmarks[i]).point;

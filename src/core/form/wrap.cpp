@@ -17,9 +17,6 @@ constexpr double kLeastAreaMm2 = 8000.0;
 constexpr double kLeastMaskMm2 = 2000.0;
 constexpr double kSpareMm = 24.0;  // tape beyond the edges, to be trimmed
 
-/// Angle round the head from the wearer's front, 0 to pi, the same on both sides.
-double azimuth(const Vec3& p) { return std::atan2(std::abs(p.x()), p.z() + 5.0); }
-
 bool is_small(WrapEdge edge) { return edge == WrapEdge::half_mask || edge == WrapEdge::full_mask || edge == WrapEdge::neck_piece; }
 
 Mesh largest_part(const Mesh& mesh) {

@@ -16,9 +16,6 @@ constexpr double kRoundMm = 85.0;  // millimetres to a radian of azimuth on the 
 
 const Vec3& mark(Landmark l) { return template_landmarks()[static_cast<int>(l)]; }
 
-/// Angle round the head from the wearer's front, 0 to pi, the same on both sides.
-double azimuth(const Vec3& p) { return std::atan2(std::abs(p.x()), p.z() + 5.0); }
-
 Vec3 place_at(double around_rad, double y_mm, double radius_mm) { return {radius_mm * std::sin(around_rad), y_mm, radius_mm * std::cos(around_rad) - 5.0}; }
 
 /// Values at every 30 degrees of a half circle, the same on its way back.
@@ -131,6 +128,8 @@ double outside_hole(const Vec3& p, const Hole& h) {
 }
 
 }  // namespace
+
+double azimuth(const Vec3& p) { return std::atan2(std::abs(p.x()), p.z() + 5.0); }
 
 double round_value(const std::vector<double>& values, double angle_rad) {
   const int n = static_cast<int>(values.size());

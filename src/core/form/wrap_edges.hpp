@@ -22,6 +22,9 @@ using MiddleRimPoints = std::array<double, kMiddleRimPoints>;
 inline constexpr int kRimPoints = 8;
 using RimPoints = std::array<double, kRimPoints>;
 
+/// Angle round the head from the wearer's front, 0 to pi, the same on both sides; of a place on the template.
+double azimuth(const Vec3& p);
+
 /// Smooth closed curve through values at equal angles: a cubic through four neighbours (Catmull-Rom).
 double round_value(const std::vector<double>& values, double angle_rad);
 

@@ -81,6 +81,12 @@ RTCRayHit ray_from(const Vec3& from, const Vec3& direction, double near_mm, doub
 
 }  // namespace
 
+Vec3 closest_on_stretch(const Vec3& p, const Vec3& a, const Vec3& b, double* share) {
+  const double t = std::clamp((p - a).dot(b - a) / std::max((b - a).squaredNorm(), 1e-30), 0.0, 1.0);
+  if (share != nullptr) *share = t;
+  return a + t * (b - a);
+}
+
 Vec3 closest_weights(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c) {
   const Vec3 ab = b - a, ac = c - a, ap = p - a;
   const double d1 = ab.dot(ap), d2 = ac.dot(ap);

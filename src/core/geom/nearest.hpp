@@ -37,6 +37,16 @@ class Nearest {
   std::shared_ptr<const Tree> tree_;
 };
 
+/// What is numbered by vertex, at the place of a hit.
+template <class Value>
+Value value_at(const NearestHit& hit, const Mesh& mesh, const std::vector<Value>& values) {
+  const Tri& t = mesh.triangles[hit.triangle];
+  return hit.weights[0] * values[t[0]] + hit.weights[1] * values[t[1]] + hit.weights[2] * values[t[2]];
+}
+
+/// Closest point of the stretch from a to b; `share`, if given, becomes how far along it lies.
+Vec3 closest_on_stretch(const Vec3& p, const Vec3& a, const Vec3& b, double* share = nullptr);
+
 /// Closest point of one triangle as barycentric weights. Source: bibliography ericson2005, chapter 5.
 Vec3 closest_weights(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c);
 

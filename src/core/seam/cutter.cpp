@@ -10,11 +10,6 @@ namespace {
 
 constexpr double kSnap = 0.05;
 
-Vec3 on_segment(const Vec3& p, const Vec3& a, const Vec3& b, double& t) {
-  t = std::clamp((p - a).dot(b - a) / std::max((b - a).squaredNorm(), 1e-30), 0.0, 1.0);
-  return a + t * (b - a);
-}
-
 }  // namespace
 
 Cutter::Cutter(Draft draft) : draft_(std::move(draft)), original_(draft_.mesh.triangles), round_(draft_.mesh.vertices.size()), near_(draft_.mesh) {
@@ -169,7 +164,7 @@ std::optional<int> Cutter::land(const Vec3& wanted, const Ends& ends) {
     for (int k = 0; k < 3; ++k) {
       const int v = t[k], w = t[(k + 1) % 3];
       double s = 0.0;
-      const double d = (on_segment(wanted, at(v), at(w), s) - wanted).norm();
+      const double d = (closest_on_stretch(wanted, at(v), at(w), &s) - wanted).norm();
       if (d >= best) continue;
       const bool seam = draft_.seams.count(edge_of(v, w)) != 0, plane = ends.mirror_plane && at(v).x() == 0.0 && at(w).x() == 0.0;
       if (!seam && (plane || faces_on(v, w).size() != 1)) continue;
@@ -206,14 +201,6 @@ Vec3 Cutter::normal_at(int v) const {
 }
 
 bool Cutter::walk(int from, int to) {
-  const Draft before = draft_;
-  const auto round_before = round_;
-  if (walk_straight(from, to)) return true;
-  draft_ = before, round_ = round_before;
-  return false;
-}
-
-bool Cutter::walk_straight(int from, int to) {
   std::set<int> passed{from};
   const Vec3 end_normal = normal_at(to);
   for (int steps = 0; from != to; ++steps) {
@@ -262,6 +249,19 @@ Result<void> Cutter::draw(const CutLine& line, const std::string& name, const En
   label_ = next_label();
   if (line.size() < 2) return fail(Errc::degenerate_shape, "The seam " + name + " has fewer than two points.", "seams/" + name);
   draft_.seam_names.push_back(name);
+  // A walk that fails has split edges already: the line is begun again with that stretch led along edges.
+  const Draft before = draft_;
+  const auto round_before = round_;
+  std::set<std::size_t> by_edges;
+  while (const auto failed = draw_stretches(line, ends, by_edges)) {
+    draft_ = before, round_ = round_before;
+    if (!by_edges.insert(*failed).second) return fail(Errc::not_a_disk, "The seam " + name + " joins two parts of the mesh that are not connected.", "seams/" + name);
+  }
+  return {};
+}
+
+/// Number of the stretch that could not be drawn; none if all were.
+std::optional<std::size_t> Cutter::draw_stretches(const CutLine& line, const Ends& ends, const std::set<std::size_t>& by_edges) {
   const bool closed = (line.front() - line.back()).norm() < 1e-6 && line.size() > 2;
   int first = -1, now = -1;
   for (std::size_t i = 0; i < line.size(); ++i) {
@@ -271,8 +271,7 @@ Result<void> Cutter::draw(const CutLine& line, const std::string& name, const En
     else if (const auto landed = end ? land(line[i], ends) : std::optional<int>{}) to = *landed;
     else to = insert(line[i]);
     if (first < 0) first = to;
-    if (now >= 0 && to != now && !walk(now, to) && !shortest(now, to))
-      return fail(Errc::not_a_disk, "The seam " + name + " joins two parts of the mesh that are not connected.", "seams/" + name);
+    if (now >= 0 && to != now && !(by_edges.count(i) != 0 ? shortest(now, to) : walk(now, to))) return i;
     now = to;
   }
   return {};

@@ -1,5 +1,6 @@
 #pragma once
 #include <optional>
+#include <set>
 
 #include "core/base/result.hpp"
 #include "core/form/draft.hpp"
@@ -53,8 +54,8 @@ class Cutter {
   std::optional<int> land(const Vec3& wanted, const Ends& ends);
   std::optional<Way> way_out(int from, int to, const Vec3& up) const;
   Vec3 normal_at(int v) const;
+  std::optional<std::size_t> draw_stretches(const CutLine& line, const Ends& ends, const std::set<std::size_t>& by_edges);
   bool walk(int from, int to);
-  bool walk_straight(int from, int to);
   bool shortest(int from, int to);
 
   Draft draft_;

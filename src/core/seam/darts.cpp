@@ -61,8 +61,7 @@ class DartBoard {
       const Vec2 at = from + (to - from) * (static_cast<double>(i) / steps);
       const NearestHit hit = sheet_->to({at.x(), at.y(), 0.0});
       if (std::abs(hit.signed_mm) > 1.5) return {};
-      const Tri& t = panel_.triangles[hit.triangle];
-      line.push_back(hit.weights[0] * panel_.vertices[t[0]] + hit.weights[1] * panel_.vertices[t[1]] + hit.weights[2] * panel_.vertices[t[2]]);
+      line.push_back(value_at(hit, panel_, panel_.vertices));
       if (options_.mirrored && line.back().x() < -kMiddleMm) return {};  // its image is tried
       if (options_.spare && options_.spare(line.back())) return {};
     }

@@ -15,11 +15,6 @@ constexpr double kMostMarkers = 60;
 
 Mesh at_home(const Mesh& form, const std::vector<Vec3>& home) { return home.empty() ? form : Mesh{home, form.triangles}; }
 
-Vec3 mixed(const NearestHit& hit, const Mesh& mesh, const std::vector<Vec3>& values) {
-  const Tri& t = mesh.triangles[hit.triangle];
-  return hit.weights[0] * values[t[0]] + hit.weights[1] * values[t[1]] + hit.weights[2] * values[t[2]];
-}
-
 /// One span of the spline between b and c, `t` from 0 to 1; knots by the square root of the distances.
 Vec3 centripetal(const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d, double t) {
   const auto gap = [](const Vec3& p, const Vec3& q) { return std::sqrt(std::max((q - p).norm(), 1e-9)); };
@@ -114,8 +109,8 @@ Places::Places(const Mesh& form, const std::vector<Vec3>& home) : form_(form), h
   for (const auto& loop : border_loops(form_)) border_.insert(loop.begin(), loop.end());
 }
 
-Vec3 Places::on_form(const Vec3& home) const { return mixed(near_home_.to(home), form_, form_.vertices); }
-Vec3 Places::at_home(const Vec3& on_form) const { return mixed(near_form_.to(on_form), form_, home_.empty() ? form_.vertices : home_); }
+Vec3 Places::on_form(const Vec3& home) const { return value_at(near_home_.to(home), form_, form_.vertices); }
+Vec3 Places::at_home(const Vec3& on_form) const { return value_at(near_form_.to(on_form), form_, home_.empty() ? form_.vertices : home_); }
 
 double Places::beyond_edge(const Vec3& home) const {
   const NearestHit hit = near_home_.to(home);
@@ -164,11 +159,7 @@ Result<void> draw_one_sided(SeamMesh& form, const std::vector<DrawnSeam>& seams)
   for (const DrawnSeam& s : seams)
     if (s.inked && !s.mirrored) own.push_back(s);
   if (own.empty()) return {};
-  Draft draft;
-  draft.mirrored = false;
-  draft.mesh = std::move(form.mesh), draft.seam_names = std::move(form.seam_names), draft.opening = std::move(form.opening), draft.flat = std::move(form.flat);
-  draft.home = std::move(form.home), draft.sheets = std::move(form.sheets), draft.sheet_of = std::move(form.sheet_of);
-  for (const auto& [edge, id] : form.seam_of) draft.seams[edge] = id.value;
+  Draft draft = draft_of(std::move(form));
   auto drawn = draw_on(draft, own);
   form = seams_of(draft);
   return drawn;

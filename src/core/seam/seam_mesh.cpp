@@ -176,6 +176,15 @@ bool is_mirrored(const SeamMesh& form) {
   return true;
 }
 
+Draft draft_of(SeamMesh form) {
+  Draft draft;
+  draft.mirrored = false;
+  draft.mesh = std::move(form.mesh), draft.seam_names = std::move(form.seam_names), draft.opening = std::move(form.opening);
+  draft.flat = std::move(form.flat), draft.home = std::move(form.home), draft.sheets = std::move(form.sheets), draft.sheet_of = std::move(form.sheet_of);
+  for (const auto& [edge, id] : form.seam_of) draft.seams[edge] = id.value;
+  return draft;
+}
+
 SeamMesh seams_of(const Draft& draft) {
   SeamMesh seams;
   if (draft.mirrored) seams = mirrored_draft(draft);

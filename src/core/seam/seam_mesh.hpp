@@ -64,6 +64,9 @@ Result<SeamMesh> cut_by_preset(const Mesh& half, const EdgeLabels& midline, cons
 /// The same before it is mirrored, so that more can be drawn on it.
 Result<Draft> half_by_preset(const Mesh& half, const EdgeLabels& midline, const SeamSpec& spec);
 
+/// A whole form as a draft, its seams as labels: to be cut or trimmed further. Nothing of the mirror is kept.
+Draft draft_of(SeamMesh form);
+
 /// A drafted form, whole, with the seams its source gave it; those on one side only come on both.
 SeamMesh seams_of(const Draft& draft);
 

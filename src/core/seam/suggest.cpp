@@ -320,11 +320,11 @@ Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& opti
   const Nearest surface(draft.mesh);
   PanelOptions flat;
   flat.thickness_mm = options.thickness_mm, flat.form_is_outside = options.outside;
-  flat.match_seams = false;  // what that changes is far below what is decided here
+  flat.match_seams = false;
   Suggestion best;
   double tolerance = options.tolerance;
   for (int round = 0; round < kTries; ++round) {
-    const auto span = progress.span(static_cast<double>(round) / kTries, (round + 1.0) / kTries);
+    const auto span = progress.span(0.97 * round / kTries, 0.97 * (round + 1.0) / kTries);
     Grouping grouping(grouped, draft.mirrored, options);
     if (!grouping.run(tolerance, options.most_panels, span.span(0.0, 0.7))) return fail(Errc::cancelled, "Stopped.");
     Suggestion next;
@@ -344,6 +344,12 @@ Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& opti
     }
   }
   if (best.panels == 0 || best.worst > kHopeless) return fail(Errc::no_solution, "No way was found to cut this form so that it lies flat; keep the strips and bands it brings itself, or draw a seam that opens it and try again.");
+  // What is told is what comes out: joined to their neighbours panels may give a little more.
+  flat.match_seams = true;
+  const auto joined = panels_with(draft, best.seams, flat, progress.span(0.97, 1.0));
+  if (!joined) return tl::make_unexpected(joined.error());
+  const Outcome outcome = outcome_of(*joined);
+  best.seam_mm = outcome.seam_mm, best.worst = outcome.worst, best.meets = outcome.worst <= options.tolerance;
   return best;
 }
 
