@@ -9,6 +9,7 @@
 #include "core/base/data_files.hpp"
 #include "core/base/random.hpp"
 #include "core/builds/chain.hpp"
+#include "core/builds/glued.hpp"
 #include "core/geom/iso_surface.hpp"
 #include "core/geom/nearest.hpp"
 #include "core/geom/remesh.hpp"
@@ -163,6 +164,15 @@ void bench_forms(const Chain& chain) {
   figure("demo_builds_worst_strain_p99_percent", 100.0 * worst);
 }
 
+/// The showpiece glued up from its flat pieces, part by part, and what that came to.
+void bench_glue(const Chain& chain) {
+  const Build build = *demo_by_name("heron-warden", Day{20000});
+  const Derived d = chain.derive(build);
+  GluedForm made;
+  figure("glue_showpiece_ms", median_ms(1, [&] { made = glue_form(d, build, chain.materials()).value_or(GluedForm{}); }));
+  figure("glue_showpiece_p95_mm", made.p95_mm), figure("glue_showpiece_most_mm", made.most_mm);
+}
+
 /// Suggested panels of a cap and a hood, and darts in the worst panel of a hood cut side, middle, side.
 void bench_seams(const Chain& chain) {
   for (const char* preset : {"skull-cap", "hood"}) {
@@ -260,6 +270,7 @@ int main() {
   bench_chain(*chain);
   bench_forms(*chain);
   bench_seams(*chain);
+  bench_glue(*chain);
   bench_foam_head(*chain);
   bench_built(*chain);
   bench_scan(*chain);

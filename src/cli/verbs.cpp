@@ -16,7 +16,7 @@
 #include "core/geom/offset.hpp"
 #include "core/io/build_file.hpp"
 #include "core/io/drawing_file.hpp"
-#include "core/io/wearers_csv.hpp"
+#include "core/io/batch.hpp"
 #include "core/piece/changes.hpp"
 #include "print/bench_pages.hpp"
 #include "print/fonts.hpp"
@@ -228,24 +228,13 @@ void regrade_all(const VerbOptions& o, const Chain& shop, const Build& build, co
   std::error_code made;
   std::filesystem::create_directories(o.folder, made);
   Json all = Json::array();
-  std::map<std::string, int> used;
-  for (const NamedSheet& wearer : need(wearers_from_csv(need(read_file(o.wearers))))) {
-    Build next = build;
-    next.tape = wearer.sheet, next.wearer = wearer.wearer, next.built.clear(), next.scan = {}, next.fit_to_built = false;
+  const auto wearers = need(wearers_from_csv(need(read_file(o.wearers))));
+  const auto names = names_for(wearers);
+  for (std::size_t i = 0; i < wearers.size(); ++i) {
     const Stopwatch watch;
-    const Derived d = shop.derive(next);
-    if (d.error) throw Failed{{d.error->code, wearer.wearer + ": " + d.error->text, d.error->where}};
-    const double ms = watch.ms();
-    std::string name = wearer.wearer;
-    for (char& c : name)
-      if (c == '/' || c == '.') c = '-';
-    if (const int count = ++used[name]; count > 1) name += " " + std::to_string(count);  // nobody's build is written over another's
-    const std::string stem = o.folder + "/" + name;
-    need(save_build(stem + ".noggin", next));
-    need(write_file_safely(stem + ".svg", sheets_svg(*d.pieces, *d.layout, next.name)));
-    const auto changes = changes_between(*before.pieces, *d.pieces);
-    all.push_back({{"wearer", wearer.wearer}, {"build", stem + ".noggin"}, {"sheets_svg", stem + ".svg"}, {"ms", rounded(ms, 2)}, {"pieces", d.pieces->size()}, {"sheets", d.layout->sheets}, {"changes", changes_json(changes)}, {"remarks", remarks_json(d.remarks)}});
-    if (!o.json) out << wearer.wearer << ": " << d.pieces->size() << " pieces on " << d.layout->sheets << " sheets, " << stem << ".noggin\n";
+    const Regraded r = need(regrade(shop, build, before, wearers[i], std::filesystem::path(o.folder) / names[i]));
+    all.push_back({{"wearer", r.wearer}, {"build", r.build.string()}, {"sheets_svg", r.sheets.string()}, {"ms", rounded(watch.ms(), 2)}, {"pieces", r.pieces}, {"sheets", r.sheet_count}, {"changes", changes_json(r.changes)}, {"remarks", remarks_json(r.remarks)}});
+    if (!o.json) out << r.wearer << ": " << r.pieces << " pieces on " << r.sheet_count << " sheets, " << r.build.string() << "\n";
   }
   if (o.json) out << Json{{"builds", all}}.dump() << "\n";
 }

@@ -3,6 +3,7 @@
 #include <QTableWidget>
 
 #include "app/stations/book_station.hpp"
+#include "core/io/build_file.hpp"
 #include "support/bench_window.hpp"
 
 using namespace awl;
@@ -150,4 +151,32 @@ TEST_CASE("a damaged book is told and set aside, and the bench works on", "[app]
     CHECK(bench.find<QTableWidget>("book-wearers").rowCount() == 0);
   }
   qputenv("XDG_DATA_HOME", before);
+}
+
+TEST_CASE("one build is made for everyone in the book, each with sheets, and who cannot be is told", "[app][book][batch]") {
+  BookBench b;
+  const test::TempFolder folder;
+  b.bench->window.askFolder = [&](const QString&) { return QString::fromStdString(folder.path().string()); };
+  b.press("book-all");
+  CHECK(b.bench->text("book-said").isEmpty());  // nobody is in it: told in the remarks
+  NamedSheet small{"Otter", sheet_of({{M::HC, 540.0}}, "adult")}, large{"Heron", sheet_of({{M::HC, 600.0}}, "adult")}, wrong{"Pike", sheet_of({{M::HC, 560.0}, {M::HL, 300.0}}, "adult")};
+  for (const NamedSheet& w : {small, large, wrong}) REQUIRE(b.bench->window.book().put(w.wearer, w.sheet));
+  const Build before = b.bench->build();
+  b.press("book-all");
+  for (int i = 0; i < 12000 && b.bench->find<QPushButton>("book-all-stop").isEnabled(); ++i) QTest::qWait(5);
+  QApplication::processEvents();
+  const QString said = b.bench->text("book-said");
+  CHECK(said.contains(QStringLiteral("2 of 3 made")));
+  CHECK(said.contains(QStringLiteral("Pike: ")));
+  CHECK(b.bench->build() == before);
+  for (const char* name : {"Otter", "Heron"}) {
+    CAPTURE(name);
+    CHECK(QFile::exists(QString::fromStdString((folder / (std::string(name) + ".svg")).string())));
+    const auto made = open_build(folder / (std::string(name) + ".noggin"));
+    REQUIRE(made);
+    CHECK(made->wearer == name);
+    CHECK(made->parts == before.parts);
+  }
+  CHECK_FALSE(QFile::exists(QString::fromStdString((folder / "Pike.noggin").string())));
+  CHECK(names_for({small, small, {"a/b.c", {}}, {"", {}}}) == std::vector<std::string>{"Otter", "Otter 2", "a-b-c", "nobody"});
 }

@@ -132,6 +132,50 @@ TEST_CASE("markers are dragged over the form, one drag one undo, locked ones can
   CHECK(marker("seam1.1") == -1);
 }
 
+TEST_CASE("while a marker of an inked seam is dragged, the strain is reckoned roughly and told", "[app][seams][stand]") {
+  Bench bench;
+  atSeams(bench);
+  bench.choose("seam-preset", "side-middle-side");
+  drawDownTheSide(bench);
+  QTest::mouseClick(&bench.find<QPushButton>("seam-ink"), Qt::LeftButton);
+  bench.settle();
+  QString told;
+  QObject::connect(&bench.window.findChild<SeamsStation*>()->lines(), &LineTray::gripText, [&told](const QString& text) { told = text; });
+  LineTray& lines = bench.window.findChild<SeamsStation*>()->lines();
+  const PartForm& form = *bench.derived().form->parts[0];
+  const Vec3 from = form.drawn.at(0).markers[1];
+  lines.markerMoved(QStringLiteral("seam1.1"), from + Vec3(0, 0, 6), false, false);
+  for (int i = 0; i < 4000 && !told.contains(QStringLiteral("%")); ++i) QTest::qWait(5);
+  CHECK(told.contains(QStringLiteral("about ")));
+  CHECK(bench.window.findChild<SeamsStation*>()->standChoice().sketch != nullptr);
+  CHECK(drawn(bench)[0].points.size() == 3);  // nothing is changed yet
+  lines.markerMoved(QStringLiteral("seam1.1"), from + Vec3(0, 0, 8), false, true);
+  bench.settle();
+  CHECK(bench.window.findChild<SeamsStation*>()->standChoice().sketch == nullptr);
+}
+
+TEST_CASE("a line says where seams hide, how wide, and does not cut", "[app][seams]") {
+  Bench bench;
+  atSeams(bench);
+  const std::size_t panels = bench.derived().panels->panels.size();
+  drawDownTheSide(bench);
+  QTest::mouseClick(&bench.find<QPushButton>("seam-ink"), Qt::LeftButton);
+  bench.settle();
+  CHECK(bench.derived().panels->panels.size() > panels - 1);
+  CHECK_FALSE(bench.find<QLineEdit>("seam-reach").isEnabled());
+  bench.find<QTableWidget>("seam-lines").selectRow(0);
+  bench.choose("seam-role", "hides");
+  CHECK(drawn(bench)[0].role == LineRole::hides);
+  CHECK(bench.derived().panels->panels.size() == panels);
+  CHECK(bench.find<QTableWidget>("seam-lines").item(0, 1)->text().contains(QStringLiteral("hides")));
+  REQUIRE(bench.find<QLineEdit>("seam-reach").isEnabled());
+  bench.type("seam-reach", "32");
+  CHECK(drawn(bench)[0].reach_mm == 32.0);
+  bench.type("seam-reach", "400");
+  CHECK(drawn(bench)[0].reach_mm == 32.0);
+  CHECK(bench.find<LengthField>("seam-reach").isWrong());
+}
+
 TEST_CASE("lines are named, set to one side, hidden and deleted in the list", "[app][seams]") {
   Bench bench;
   atSeams(bench);

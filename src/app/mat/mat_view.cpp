@@ -60,6 +60,8 @@ void MatView::setLitPanel(int panel) {
   update();
 }
 
+void MatView::setFormer(std::vector<PieceChange> changes) { m_former = std::move(changes), update(); }
+
 void MatView::zoomToFit() {
   if (!m_layout) return;
   // The part of the sheets that is used: nobody needs to look at empty foam.
@@ -165,7 +167,26 @@ void MatView::paintItem(QPainter& painter, const Item& item) const {
   style.cut_mm = std::max(0.35, 1.6 / m_zoom);
   style.thin_mm = std::max(0.22, 1.0 / m_zoom);
   paintDrawing(painter, m_drawings[index], style);
+  paintFormer(painter, item);
   painter.restore();
+}
+
+/// How the piece was: a dashed line over it.
+void MatView::paintFormer(QPainter& painter, const Item& item) const {
+  const Piece& piece = (*m_pieces)[item.piece];
+  for (const PieceChange& c : m_former) {
+    if (c.kind != PieceChange::Kind::changed || c.number != piece.number || c.name != piece.name) continue;
+    QPolygonF outline;
+    for (const Vec2& p : c.former) {
+      const Vec2 q = item.pose(p);
+      outline << QPointF(q.x(), -q.y());
+    }
+    QPen pen(m_dark ? QColor(0xf0, 0xa8, 0x6c) : QColor(0xb3, 0x3a, 0x12), std::max(0.5, 2.0 / m_zoom));
+    pen.setDashPattern({4, 3});
+    painter.setPen(pen);
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPolygon(outline);
+  }
 }
 
 void MatView::paintScale(QPainter& painter) const {

@@ -2,6 +2,7 @@
 #include <QWidget>
 
 #include "core/builds/chain.hpp"
+#include "core/piece/changes.hpp"
 
 namespace awl {
 
@@ -16,6 +17,9 @@ class MatView : public QWidget {
   void show(const Derived& derived, bool strain, double tolerance);
   void setDark(bool dark);
   void setLitPanel(int panel);
+  /// Outlines of another version, laid over the pieces of the same name; empty: none.
+  void setFormer(std::vector<PieceChange> changes);
+  const std::vector<PieceChange>& former() const { return m_former; }
   void setRenewing(bool renewing);
   void zoomToFit();
 
@@ -51,12 +55,14 @@ class MatView : public QWidget {
   void paintSheet(QPainter& painter, int sheet) const;
   void paintItem(QPainter& painter, const Item& item) const;
   void paintStrain(QPainter& painter, const Item& item) const;
+  void paintFormer(QPainter& painter, const Item& item) const;
   void paintScale(QPainter& painter) const;
   void zoomAt(QPointF at, double factor);
 
   std::shared_ptr<const std::vector<Piece>> m_pieces;
   std::shared_ptr<const PanelSet> m_panels;
   std::shared_ptr<const Layout> m_layout;
+  std::vector<PieceChange> m_former;
   std::vector<Item> m_items;
   std::vector<Drawing> m_drawings;  ///< per item, placed
   double m_zoom = 1.0, m_tolerance = 0.04;

@@ -52,6 +52,7 @@ MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
   askPath = [this](bool save, const QString& title, const QString& suggested, const QString& filter) {
     return save ? QFileDialog::getSaveFileName(this, title, suggested, filter) : QFileDialog::getOpenFileName(this, title, suggested, filter);
   };
+  askFolder = [this](const QString& title) { return QFileDialog::getExistingDirectory(this, title); };
   askUnsaved = [this] {
     const auto answer = QMessageBox::question(this, tr("Unsaved work"), tr("\"%1\" has changes that are in no file yet.").arg(QString::fromStdString(m_document.build().name)),
                                               QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
@@ -217,11 +218,16 @@ void MainWindow::connectAll() {
   for (Station* s : m_stations) {
     connect(s, &Station::panelChosen, this, choose);
     connect(s, &Station::told, m_remarks, &RemarksLine::showRefusal);
-    if (auto* book = qobject_cast<BookStation*>(s))
+    if (auto* book = qobject_cast<BookStation*>(s)) {
+      connect(book, &BookStation::folderWanted, this, [this, book] {
+        const QString folder = askFolder(tr("Folder for the builds"));
+        if (!folder.isEmpty()) book->makeForAll(folder);
+      });
       connect(book, &BookStation::csvWanted, this, [this, book](bool save) {
         const QString path = askPath(save, tr("Table of wearers"), QStringLiteral("wearers.csv"), tr("Tables (*.csv *.txt)"));
         if (!path.isEmpty()) save ? book->writeCsv(path) : book->readCsv(path);
       });
+    }
     connect(s, &Station::standChanged, this, [this, s] {
       if (s == m_current) renewViews();
     });
@@ -361,6 +367,7 @@ void MainWindow::renewViews() {
   const double tolerance = !foam ? 0.04 : build.foam.heated ? foam->strain_heated : foam->strain_cold;
   m_stand->show(m_deriver.latest(), m_current->standChoice(), tolerance);
   m_mat->show(m_deriver.latest(), m_current->matStrain(), tolerance);
+  m_mat->setFormer(m_current->matFormer());
 }
 
 /// Done, being renewed, or something to look at: a word and a sign on each station.
@@ -388,6 +395,11 @@ void MainWindow::carryOut(const QString& act, const QString& label) {
   if (act.startsWith(QLatin1String("add-darts "))) {
     showStation(QStringLiteral("seams"));
     return findChild<SeamsStation*>()->lines().addDarts(act.mid(10).toInt());
+  }
+  if (act.startsWith(QLatin1String("move-seams "))) {
+    showStation(QStringLiteral("seams"));
+    m_document.takeInHand(act.mid(11).toInt());
+    return findChild<SeamsStation*>()->lines().freeSeams();
   }
   if (act == QLatin1String("go tape")) return void(showStation(QStringLiteral("tape")));
   m_document.change(label, [&](const Build& b) { return apply_act(b, act.toStdString()); });

@@ -38,6 +38,8 @@ class MainWindow : public QMainWindow {
 
   /// Asks for a path; the file dialog by default. `save` false: an existing file.
   std::function<QString(bool save, const QString& title, const QString& suggested, const QString& filter)> askPath;
+  /// Asks for a folder that is there.
+  std::function<QString(const QString& title)> askFolder;
   /// Asks what to do with unsaved work: 0 save, 1 throw away, 2 stay.
   std::function<int()> askUnsaved;
 

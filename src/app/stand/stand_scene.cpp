@@ -146,18 +146,26 @@ void addApart(StandScene& scene, const Derived& d, const PanelSet& set, double a
 }
 
 void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
-  const PanelSet* panels = panelsOf(d);
+  const PanelSet* panels = choice.sketch ? choice.sketch.get() : panelsOf(d);
+  const WornMap* map = choice.worn_map && panels != nullptr && choice.worn_map->on.get() == panels ? choice.worn_map.get() : nullptr;
   if (panels && choice.apart_mm > 0.0) return addApart(scene, d, *panels, choice.apart_mm);
   const SeamMesh& form = panels ? panels->form : d.form->surface;
   const auto& spans = panels ? panels->spans : d.form->spans;
-  const Mesh outer = sheet_face(form.mesh, spans, true);
+  Mesh mesh = form.mesh;
+  if (map)
+    for (std::size_t v = 0; v < map->moved.size(); ++v) mesh.vertices[v] += map->moved[v];
+  const Mesh outer = sheet_face(mesh, spans, true);
   StandBody shell = bodyOf(outer, kFoam);
   shell.gloss = 0.05f;
   if (panels) shell.owner = ownersOf(*panels);
-  if (panels && choice.strain) shell.look = StandBody::Look::strain, shell.strain = strainAtVertices(*panels);
+  if (map) {
+    shell.look = StandBody::Look::strain, shell.tolerance = static_cast<float>(map->range_mm / 1.5);
+    shell.strain.assign(map->mm.begin(), map->mm.end());
+    scene.overlay.legend = {map->low, map->high};
+  } else if (panels && choice.strain) shell.look = StandBody::Look::strain, shell.strain = strainAtVertices(*panels);
   scene.worn = static_cast<int>(scene.bodies.size());
   scene.bodies.push_back(std::move(shell));
-  Mesh inner = sheet_face(form.mesh, spans, false);
+  Mesh inner = sheet_face(mesh, spans, false);
   const Mesh inside_out = inner;
   for (Tri& t : inner.triangles) std::swap(t[1], t[2]);
   scene.bodies.push_back(bodyOf(inner, kFoamInside));
@@ -165,7 +173,7 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   if (!choice.seams) return;
   for (const auto& [edge, id] : form.seam_of)
     scene.overlay.lines.push_back({{outer.vertices[edge.first].cast<float>(), outer.vertices[edge.second].cast<float>()}, StandOverlay::Ink::seam});
-  if (!panels || !d.pieces) return;
+  if (!panels || !d.pieces || choice.sketch) return;
   for (const Piece& piece : *d.pieces)
     for (const auto& panel : {std::optional(piece.panel), piece.twin})
       if (panel && panel->valid() && panel->value < static_cast<int>(panels->panels.size()))
@@ -311,7 +319,7 @@ void addDrawnLines(StandScene& scene, const Derived& d, const StandChoice& choic
   const auto add = [&](const DrawnLine& line, bool lit) {
     for (const auto* places : {&line.line, &line.image}) {
       StandOverlay::Line shown;
-      shown.ink = lit ? StandOverlay::Ink::lit : line.seam.inked ? StandOverlay::Ink::seam : StandOverlay::Ink::pencil;
+      shown.ink = lit ? StandOverlay::Ink::lit : line.seam.role == LineRole::hides ? StandOverlay::Ink::feature : line.seam.role == LineRole::shows ? StandOverlay::Ink::guess : line.seam.inked ? StandOverlay::Ink::seam : StandOverlay::Ink::pencil;
       for (const Vec3& p : *places) shown.points.push_back(lifted(p).cast<float>());
       scene.overlay.lines.push_back(std::move(shown));
     }
@@ -404,6 +412,7 @@ StandScene makeStandScene(const Derived& d, const StandChoice& choice) {
   if (choice.section) addSection(scene, d, choice);
   addPartAtHand(scene, d, choice);
   addDrawnLines(scene, d, choice);
+  for (const Vec3& p : choice.spots) scene.overlay.words.push_back({p.cast<float>(), "here", -1, true});
   return scene;
 }
 

@@ -7,6 +7,15 @@
 
 namespace awl {
 
+/// Distances painted on what is worn, and where it moves to while they are shown.
+struct WornMap {
+  std::shared_ptr<const PanelSet> on;   ///< shown only while this is what is worn
+  std::vector<double> mm;               ///< per vertex of its form
+  std::vector<Vec3> moved;              ///< per vertex; empty: it stays
+  double range_mm = 6.0;                ///< full colour
+  std::string low, high;                ///< words at both ends of the ramp
+};
+
 /// What the stand shows at a station.
 struct StandChoice {
   bool head = true, hood = true;
@@ -29,6 +38,9 @@ struct StandChoice {
   bool lines = false;                                   ///< drawn seams of the part at hand, with their markers
   int lit_line = 0;                                     ///< the drawn seam that is chosen
   std::vector<DrawnLine> loose = {};                    ///< lines being drawn or dragged, shown as they are now
+  std::shared_ptr<const WornMap> worn_map = {};         ///< in place of the strain
+  std::shared_ptr<const PanelSet> sketch = {};          ///< roughly what the panels come to while a line is dragged
+  std::vector<Vec3> spots = {};                         ///< places to be looked at
   bool shoulders = false;                               ///< a person's outline below the head, for proportion
   double shoulder_mm = 0.0;                             ///< its breadth; 0: estimated from the head
   std::optional<Plane> section = {};                    ///< a cut through head and parts, with its size

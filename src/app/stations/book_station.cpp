@@ -1,11 +1,13 @@
 #include "app/stations/book_station.hpp"
 
+#include <algorithm>
+
 #include "core/base/data_files.hpp"
 
 namespace awl {
 
-BookStation::BookStation(Document& document, Book& book, QWidget* parent)
-    : Station(document, QStringLiteral("book"), tr("Book"), parent), m_book(book), m_page(new BookPage(this)), m_said(new QLabel(this)) {
+BookStation::BookStation(Document& document, const Chain& chain, Book& book, QWidget* parent)
+    : Station(document, QStringLiteral("book"), tr("Book"), parent), m_chain(chain), m_book(book), m_page(new BookPage(this)), m_said(new QLabel(this)) {
   addButtons();
   m_said->setObjectName(QStringLiteral("book-said"));
   m_said->setWordWrap(true);
@@ -33,6 +35,15 @@ void BookStation::addButtons() {
   m_use = addButton(build, QStringLiteral("book-use"), tr("Use the chosen set in this build"), tr("Copies the measures; everything is made anew for that head."), [this] { useInBuild(); });
   m_use->setProperty("act", true);
   m_put = addButton(build, QStringLiteral("book-put"), tr("Put this build's measures in"), tr("Under the wearer named on the ticket, with the day they were taken."), [this] { putBuild(); });
+  TrayGroup* many = addGroup(tr("For a whole troupe"));
+  m_all = addButton(many, QStringLiteral("book-all"), tr("Make it for every wearer\u2026"), tr("This build for everyone in the book, from the newest measures, each with its sheets, into a folder you choose."), [this] { emit folderWanted(); });
+  m_stop = addButton(many, QStringLiteral("book-all-stop"), tr("Stop"), tr("Stops after what is written already."), [] {});
+  m_stop->setEnabled(false);
+  m_progress = new QProgressBar(this);
+  m_progress->setObjectName(QStringLiteral("book-progress"));
+  m_progress->hide();
+  many->body()->addWidget(m_progress);
+  m_making = std::make_unique<Search<std::vector<Result<Regraded>>>>(this, [this](const auto& made) { madeForAll(made); }, m_progress, m_stop);
   TrayGroup* tables = addGroup(tr("As a table"));
   addButton(tables, QStringLiteral("book-read"), tr("Read a table (CSV)\u2026"), tr("Adds to the book; what cannot be read is told with line and column, and nothing is added."), [this] { emit csvWanted(false); });
   addButton(tables, QStringLiteral("book-write"), tr("Write a table (CSV)\u2026"), tr("All wearers and all dates, one line each."), [this] { emit csvWanted(true); });
@@ -120,6 +131,63 @@ void BookStation::writeCsv(const QString& path) {
   if (good(m_book.writeCsv(path))) m_said->setText(tr("Written to %1.").arg(path));
 }
 
-void BookStation::show(const Build& build, const Derived&) { m_put->setEnabled(!build.wearer.empty()); }
+Result<std::vector<NamedSheet>> BookStation::newestSheets() {
+  const auto book = m_book.get();
+  if (!book) return tl::make_unexpected(book.error());
+  const auto wearers = (*book)->wearers();
+  if (!wearers) return tl::make_unexpected(wearers.error());
+  std::vector<NamedSheet> newest;
+  for (const BookWearer& w : *wearers) {
+    const auto sheets = (*book)->sheets(w.id);
+    if (!sheets) return tl::make_unexpected(sheets.error());
+    const auto last = std::max_element(sheets->begin(), sheets->end(), [](const auto& a, const auto& b) { return a.sheet.day < b.sheet.day; });
+    if (last != sheets->end()) newest.push_back({w.name, last->sheet});
+  }
+  if (newest.empty()) return fail(Errc::empty_input, "Nobody's measures are in the book yet; put them in, or read a table.", "book");
+  return newest;
+}
+
+void BookStation::makeForAll(const QString& folder) {
+  if (m_making->isRunning()) return;
+  const auto wearers = newestSheets();
+  if (!good(wearers)) return;
+  m_all->setEnabled(false);
+  m_said->setText(tr("Making it for %1 wearers\u2026").arg(wearers->size()));
+  m_making->begin([chain = &m_chain, build = m_document.build(), before = m_derived, wearers = *wearers, at = std::filesystem::path(folder.toStdString())](const Progress& progress) -> Result<std::vector<Result<Regraded>>> {
+    std::vector<Result<Regraded>> made;
+    const auto names = names_for(wearers);
+    const double n = static_cast<double>(wearers.size());
+    for (std::size_t i = 0; i < wearers.size(); ++i) {
+      made.push_back(regrade(*chain, build, before, wearers[i], at / names[i], progress.span(i / n, (i + 1) / n)));
+      if (!made.back() && made.back().error().code == Errc::cancelled) break;
+    }
+    return made;
+  });
+}
+
+/// Everyone's outcome: those that could not be made do not stop the others.
+void BookStation::madeForAll(const Result<std::vector<Result<Regraded>>>& all) {
+  m_all->setEnabled(true);
+  if (!all) return m_said->setText(tr("Stopped; what was written before stays."));
+  QStringList lines;
+  int count = 0;
+  for (const auto& one : *all) {
+    if (!one) {
+      lines << QString::fromStdString(one.error().text);
+      continue;
+    }
+    ++count;
+    const auto changed = std::count_if(one->changes.begin(), one->changes.end(), [](const PieceChange& c) { return c.kind != PieceChange::Kind::same; });
+    const auto look = std::count_if(one->remarks.begin(), one->remarks.end(), [](const Remark& r) { return r.severity != Severity::note; });
+    lines << tr("%1: %2 pieces on %3 sheets, %4 changed").arg(QString::fromStdString(one->wearer)).arg(one->pieces).arg(one->sheet_count).arg(changed) + (look > 0 ? tr(", %1 to look at").arg(look) : QString());
+  }
+  m_said->setText(tr("%1 of %2 made, each with a build and its sheets.").arg(count).arg(all->size()) + QLatin1Char('\n') + lines.join(QLatin1Char('\n')));
+}
+
+void BookStation::show(const Build& build, const Derived& derived) {
+  m_derived = derived;
+  m_put->setEnabled(!build.wearer.empty());
+  m_all->setEnabled(derived.pieces != nullptr && !m_making->isRunning());
+}
 
 }  // namespace awl

@@ -1,9 +1,11 @@
 #pragma once
 #include <QPushButton>
 
+#include "app/jobs/search.hpp"
 #include "app/models/book.hpp"
 #include "app/stations/station.hpp"
 #include "app/widgets/book_page.hpp"
+#include "core/io/batch.hpp"
 
 namespace awl {
 
@@ -12,7 +14,7 @@ class BookStation : public Station {
   Q_OBJECT
 
  public:
-  BookStation(Document& document, Book& book, QWidget* parent);
+  BookStation(Document& document, const Chain& chain, Book& book, QWidget* parent);
   View view() const override { return View::page; }
   QWidget* page() override { return m_page; }
   void show(const Build& build, const Derived& derived) override;
@@ -20,9 +22,12 @@ class BookStation : public Station {
 
   void readCsv(const QString& path);
   void writeCsv(const QString& path);
+  /// Makes this build for every wearer of the book, each from the newest set, with sheets, into a folder.
+  void makeForAll(const QString& folder);
 
  signals:
   void csvWanted(bool save);
+  void folderWanted();
 
  private:
   QPushButton* addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip, const std::function<void()>& press);
@@ -32,13 +37,20 @@ class BookStation : public Station {
   void renewButtons();
   void useInBuild();
   void putBuild();
+  Result<std::vector<NamedSheet>> newestSheets();
+  void madeForAll(const Result<std::vector<Result<Regraded>>>& made);
   template <class T>
   bool good(const Result<T>& result);
 
+  const Chain& m_chain;
   Book& m_book;
   BookPage* m_page;
   QPushButton *m_put, *m_use, *m_removeSheet, *m_removeWearer, *m_bringBack;
+  QPushButton *m_all, *m_stop;
+  QProgressBar* m_progress;
   QLabel* m_said;
+  Derived m_derived;
+  std::unique_ptr<Search<std::vector<Result<Regraded>>>> m_making;
 };
 
 }  // namespace awl

@@ -89,13 +89,16 @@ SeamsStation::SeamsStation(Document& document, const Chain& chain, QWidget* pare
     m_lines->panelChosen(panel);
     emit panelChosen(panel);
   });
+  m_glue = new GlueTray(this, document, chain);
+  m_alter = new AlterTray(this, document);
+  m_versions = new VersionTray(this, document, chain);
   m_column->addStretch(1);
 }
 
 StandChoice SeamsStation::standChoice() const {
   StandChoice choice{true, true, true, true};
   if (m_apart->isChecked()) choice.apart_mm = 55.0, choice.strain = choice.seams = false;
-  else m_lines->apply(choice);
+  else m_lines->apply(choice), m_glue->apply(choice), m_versions->apply(choice);
   return choice;
 }
 
@@ -118,6 +121,9 @@ void SeamsStation::show(const Build& build, const Derived& derived) {
   m_belt->setEnabled(hood && seams.preset != SeamPreset::none);
   m_middle->setEnabled(hood && seams.preset == SeamPreset::side_middle_side);
   m_lines->show(build, derived);
+  m_glue->show(derived);
+  m_alter->show(build, derived);
+  m_versions->show(build, derived);
   m_beltUp->setEnabled(seams.belt && hood && seams.preset != SeamPreset::none);
   m_beltUp->showValue(seams.belt_up_mm, build.shown);
   showTable(build, derived);

@@ -4,7 +4,10 @@
 #include <QTableWidget>
 
 #include "app/stations/station.hpp"
+#include "app/tray/alter_tray.hpp"
+#include "app/tray/glue_tray.hpp"
 #include "app/tray/line_tray.hpp"
+#include "app/tray/version_tray.hpp"
 
 namespace awl {
 
@@ -17,7 +20,8 @@ class SeamsStation : public Station {
   LineTray& lines() { return *m_lines; }
   View view() const override { return View::standAndMat; }
   StandChoice standChoice() const override;
-  bool matStrain() const override { return true; }
+  bool matStrain() const override { return m_versions->former().empty(); }
+  std::vector<PieceChange> matFormer() const override { return m_versions->former(); }
   void show(const Build& build, const Derived& derived) override;
 
  private:
@@ -29,6 +33,9 @@ class SeamsStation : public Station {
   QTableWidget* m_table;
   QLabel *m_summary, *m_headform;
   LineTray* m_lines;
+  GlueTray* m_glue;
+  AlterTray* m_alter;
+  VersionTray* m_versions;
 };
 
 /// Bars of the strain ramp with words, for reading the colours.

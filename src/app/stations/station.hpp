@@ -5,6 +5,7 @@
 
 #include "app/shell/document.hpp"
 #include "app/stand/stand_scene.hpp"
+#include "core/piece/changes.hpp"
 #include "app/widgets/length_field.hpp"
 #include "app/widgets/tray_group.hpp"
 
@@ -24,6 +25,8 @@ class Station : public QWidget {
   virtual View view() const { return View::stand; }
   virtual StandChoice standChoice() const { return {}; }
   virtual bool matStrain() const { return false; }
+  /// Outlines of another version for the mat.
+  virtual std::vector<PieceChange> matFormer() const { return {}; }
   /// Shows the build and what has been derived of it; parts being renewed may be older than the build.
   virtual void show(const Build& build, const Derived& derived) = 0;
   /// Brings the control for a remark's place into focus. False if this station has none.

@@ -1,10 +1,8 @@
 #include "app/tray/line_tray.hpp"
 
 #include <QHeaderView>
-#include <QPromise>
 #include <QShortcut>
 #include <QSignalBlocker>
-#include <QtConcurrentRun>
 #include <algorithm>
 #include <cmath>
 
@@ -16,11 +14,6 @@ LineTray::LineTray(Station* station, Document& document, const Chain& chain) : Q
   makeDrawing(station->addGroup(tr("Draw seams on the form")));
   makeSuggestions(station->addGroup(tr("Suggested panels"), false));
   connect(&document, &Document::partTaken, this, [this] { setDrawing(false); });
-}
-
-LineTray::~LineTray() {
-  m_search.cancel(), m_dartSearch.cancel();
-  m_search.waitForFinished(), m_dartSearch.waitForFinished();
 }
 
 QPushButton* LineTray::addButton(QBoxLayout* row, const char* name, const QString& text, const QString& tip) {
@@ -78,7 +71,7 @@ void LineTray::makeLines(TrayGroup* group) {
   m_table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
   m_table->setFixedHeight(136);
   group->body()->addWidget(m_table);
-  connect(m_table, &QTableWidget::itemSelectionChanged, this, [this] { emit m_station->standChanged(); });
+  connect(m_table, &QTableWidget::itemSelectionChanged, this, [this] { showRole(), emit m_station->standChanged(); });
   connect(m_table, &QTableWidget::cellChanged, this, [this](int row, int column) {
     const QString name = m_table->item(row, column)->text().trimmed();
     if (column == 0 && !name.isEmpty()) changeChosen(tr("Name a seam"), [&](DrawnSeam& s) { s.name = name.toStdString(); });
@@ -105,16 +98,42 @@ void LineTray::makeLines(TrayGroup* group) {
   connect(m_delete, &QPushButton::clicked, this, [this] {
     if (const int id = chosen(); id > 0) change(tr("Delete a seam"), [id](Part& p) { std::erase_if(p.drawn, [id](const DrawnSeam& s) { return s.id == id; }); });
   });
-  connect(m_takeUp, &QPushButton::clicked, this, [this] {
-    const PartForm* now = form();
-    if (now == nullptr) return;
-    auto lines = drawn_from(now->surface);
-    if (lines.empty()) return say(tr("This part has no seams to free."));
-    change(tr("Free the preset"), [&](Part& p) {
-      p.drawn = lines, p.own_seams = false;
-      p.seams.preset = SeamPreset::none;
-    });
+  connect(m_takeUp, &QPushButton::clicked, this, &LineTray::freeSeams);
+  makeRole(group);
+}
+
+/// What the chosen line is for, and how wide a strip it stands for.
+void LineTray::makeRole(TrayGroup* group) {
+  m_role = new QComboBox(m_station);
+  m_role->setObjectName(QStringLiteral("seam-role"));
+  m_role->setAccessibleName(tr("What the chosen line is for"));
+  m_role->setToolTip(tr("A line can also say where seams hide, under a crest, behind an ear disc, under a trim, or where none should be. Suggested panels and darts keep to it."));
+  for (const auto& [role, text] : {std::pair{LineRole::cut, tr("A seam")}, {LineRole::hides, tr("Seams hide along it")}, {LineRole::shows, tr("No seams along it")}}) m_role->addItem(text, QLatin1String(name_of(role)));
+  group->addRow(tr("The chosen line is"), m_role);
+  m_reach = new LengthField(QStringLiteral("seam-reach"), tr("Reach of the strip to each side"), tr("Half the width of the crest, disc or trim that lies there."), m_station);
+  group->addRow(tr("to each side"), m_reach);
+  connect(m_role, &QComboBox::activated, this, [this] {
+    const LineRole role = *line_role_from(m_role->currentData().toString().toStdString());
+    changeChosen(tr("What a line is for"), [role](DrawnSeam& s) { s.role = role; });
   });
+  connect(m_reach, &LengthField::entered, this, [this](double mm) {
+    if (!(mm >= 2.0 && mm <= 150.0)) return m_reach->refuse(tr("From 2 to 150 mm to each side."));
+    changeChosen(tr("Width of a strip"), [mm](DrawnSeam& s) { s.reach_mm = mm; });
+  });
+}
+
+void LineTray::freeSeams() {
+  const PartForm* now = form();
+  if (now == nullptr) return;
+  auto lines = drawn_from(now->surface);
+  if (lines.empty()) return say(tr("This part has no seams to free."));
+  change(tr("Free the preset"), [&](Part& p) {
+    for (DrawnSeam s : p.drawn)
+      if (s.role != LineRole::cut) s.id = static_cast<int>(lines.size()) + 1, lines.push_back(std::move(s));
+    p.drawn = lines, p.own_seams = false;
+    p.seams.preset = SeamPreset::none;
+  });
+  say(tr("Its seams are lines now: drag their markers, or a whole one with Shift."));
 }
 
 void LineTray::makeSuggestions(TrayGroup* group) {
@@ -148,11 +167,9 @@ void LineTray::makeSuggestions(TrayGroup* group) {
   m_darts->setToolTip(tr("Slits from its edge that let a dome lie flat. On a saddle they cannot help; it is split there instead."));
   group->body()->addWidget(m_darts);
   connect(m_suggest, &QPushButton::clicked, this, &LineTray::suggest);
-  connect(m_cancel, &QPushButton::clicked, this, [this] { m_search.cancel(), m_dartSearch.cancel(); });
-  connect(&m_search, &QFutureWatcher<Ways>::progressValueChanged, m_progress, &QProgressBar::setValue);
-  connect(&m_search, &QFutureWatcher<Ways>::finished, this, &LineTray::showWays);
-  connect(&m_dartSearch, &QFutureWatcher<Result<Darts>>::progressValueChanged, m_progress, &QProgressBar::setValue);
-  connect(&m_dartSearch, &QFutureWatcher<Result<Darts>>::finished, this, &LineTray::dartsFound);
+  m_search = std::make_unique<Search<Ways>>(this, [this](const Result<Ways>& ways) { showWays(ways); }, m_progress, m_cancel);
+  m_dartSearch = std::make_unique<Search<Darts>>(this, [this](const Result<Darts>& darts) { dartsFound(darts); }, m_progress, m_cancel);
+  m_sketching = std::make_unique<Search<Sketch>>(this, [this](const Result<Sketch>& sketch) { sketched(sketch); });
   connect(m_pencil, &QPushButton::clicked, this, [this] { takeWay(false); });
   connect(m_inkWay, &QPushButton::clicked, this, [this] { takeWay(true); });
   connect(m_darts, &QPushButton::clicked, this, [this] { addDarts(m_panel); });
@@ -231,9 +248,12 @@ void LineTray::markerMoved(const QString& marker, const Vec3& place, bool whole,
   if (whole)
     for (Vec3& p : m_dragged.points) p += by;
   else m_dragged.points[index] = to;
-  emit gripText(snap.to.empty() ? QString() : tr("on %1").arg(QString::fromStdString(snap.to)));
-  if (!last) return emit m_station->standChanged();
-  m_isDragging = false;
+  m_snapped = snap.to.empty() ? QString() : tr("on %1").arg(QString::fromStdString(snap.to));
+  emit gripText(m_snapped);
+  if (!last) return renewSketch(), emit m_station->standChanged();
+  m_isDragging = m_sketchAgain = false;
+  m_sketching->stop();
+  m_sketch.reset();
   const DrawnSeam moved = m_dragged;
   change(whole ? tr("Move a seam") : tr("Move a marker"), [&](Part& p) {
     for (DrawnSeam& s : p.drawn)
@@ -242,12 +262,49 @@ void LineTray::markerMoved(const QString& marker, const Vec3& place, bool whole,
   emit m_station->standChanged();
 }
 
+/// What the panels come to with the line as it is dragged, one reckoning at a time.
+void LineTray::renewSketch() {
+  const int id = m_document.partAtHand();
+  if (!m_dragged.cuts() || m_sketching->isRunning()) return void(m_sketchAgain = m_dragged.cuts());
+  m_sketchAgain = false;
+  Build build = m_document.build();
+  Part* at = find_part(build, id);
+  if (at == nullptr || !m_form) return;
+  for (DrawnSeam& s : at->drawn)
+    if (s.id == m_dragged.id) s = m_dragged;
+  auto sets = m_partPanels;
+  std::size_t index = 0;
+  while (index < m_form->parts.size() && m_form->parts[index]->part != id) ++index;
+  if (index >= sets.size()) return;
+  m_sketching->begin([chain = &m_chain, build = std::move(build), id, sets = std::move(sets), index](const Progress& progress) mutable -> Result<Sketch> {
+    auto set = chain->sketch(build, id, progress);
+    if (!set) return set;
+    sets[index] = *set;
+    return sets.size() == 1 ? *set : std::make_shared<const PanelSet>(join_panels(sets));
+  });
+}
+
+void LineTray::sketched(const Result<Sketch>& sketch) {
+  if (!m_isDragging) return;
+  if (sketch) {
+    m_sketch = *sketch;
+    double worst = 0.0;
+    const Panel* at = nullptr;
+    for (const Panel& p : m_sketch->panels)
+      if (p.part < static_cast<int>(m_form->parts.size()) && m_form->parts[p.part]->part == m_document.partAtHand() && p.strain.p99 > worst) worst = p.strain.p99, at = &p;
+    if (at != nullptr) emit gripText((m_snapped.isEmpty() ? QString() : m_snapped + QStringLiteral("\n")) + tr("about %1 %, %2").arg(QString::fromStdString(fixed(100.0 * worst, 1)), QString::fromStdString(at->name)));
+    emit m_station->standChanged();
+  } else if (sketch.error().code != Errc::cancelled) emit gripText(QString::fromStdString(sketch.error().text));
+  if (m_sketchAgain) renewSketch();
+}
+
 void LineTray::apply(StandChoice& choice) const {
   const PartForm* now = form();
   if (now == nullptr) return;
   choice.lit_line = chosen();
   choice.part = m_document.partAtHand();
   choice.lines = true;
+  if (m_isDragging) choice.sketch = m_sketch;
   std::vector<DrawnSeam> loose;
   if (m_isDragging) loose.push_back(m_dragged);
   if (m_line.size() > 0) {
@@ -273,7 +330,7 @@ void LineTray::showTable(const Build& build) {
           for (std::size_t i = 0; i + 1 < line.line.size(); ++i) length += (line.line[i + 1] - line.line[i]).norm();
     auto* name = new QTableWidgetItem(QString::fromStdString(s.name) + (s.hidden ? tr(" (hidden)") : QString()) + (s.locked ? tr(" (locked)") : QString()));
     name->setData(Qt::UserRole, s.id);
-    auto* cuts = new QTableWidgetItem((s.inked ? tr("ink") : tr("pencil")) + (s.mirrored ? QString() : tr(", one side")));
+    auto* cuts = new QTableWidgetItem((s.role == LineRole::hides ? tr("hides seams") : s.role == LineRole::shows ? tr("keep clear") : s.inked ? tr("ink") : tr("pencil")) + (s.mirrored ? QString() : tr(", one side")));
     auto* size = new QTableWidgetItem(QString::fromStdString(format_length(std::round(length), build.shown)));
     for (auto* item : {cuts, size}) item->setFlags(item->flags() & ~Qt::ItemIsEditable);
     m_table->setItem(row, 0, name), m_table->setItem(row, 1, cuts), m_table->setItem(row, 2, size);
@@ -281,9 +338,22 @@ void LineTray::showTable(const Build& build) {
   }
 }
 
+void LineTray::showRole() {
+  const Part* now = part();
+  const DrawnSeam* line = nullptr;
+  for (std::size_t i = 0; now != nullptr && i < now->drawn.size(); ++i)
+    if (now->drawn[i].id == chosen()) line = &now->drawn[i];
+  m_role->setEnabled(line != nullptr);
+  m_reach->setEnabled(line != nullptr && line->role != LineRole::cut);
+  if (line == nullptr) return;
+  Station::showChoice(m_role, name_of(line->role));
+  m_reach->showValue(line->reach_mm, m_document.build().shown);
+}
+
 void LineTray::show(const Build& build, const Derived& derived) {
-  m_form = derived.form, m_panels = derived.panels, m_head = derived.head;
+  m_form = derived.form, m_panels = derived.panels, m_head = derived.head, m_partPanels = derived.part_panels;
   showTable(build);
+  showRole();
   const Part* now = part();
   const bool worn = now != nullptr && build.making == Making::parts, wrap = worn && std::holds_alternative<WrapSpec>(now->shape);
   for (QWidget* w : {static_cast<QWidget*>(m_draw), static_cast<QWidget*>(m_suggest), static_cast<QWidget*>(m_takeUp), static_cast<QWidget*>(m_darts)}) w->setEnabled(worn);
@@ -291,51 +361,25 @@ void LineTray::show(const Build& build, const Derived& derived) {
   m_own->setVisible(worn && !wrap);
   const QSignalBlocker quiet(m_own);
   m_own->setChecked(now != nullptr && now->own_seams);
-  m_cancel->setEnabled(m_search.isRunning() || m_dartSearch.isRunning());
+  m_cancel->setEnabled(m_search->isRunning() || m_dartSearch->isRunning());
   for (QPushButton* b : {m_pencil, m_inkWay}) b->setEnabled(!m_found.empty());
 }
 
-/// Begins a search off the interface thread, with its progress and the button that stops it.
-template <class T>
-void LineTray::begin(QFutureWatcher<T>& watcher, std::function<T(const Progress&)> work) {
-  m_progress->setValue(0);
-  m_progress->show();
-  m_cancel->setEnabled(true);
-  watcher.setFuture(QtConcurrent::run([work = std::move(work)](QPromise<T>& promise) {
-    promise.setProgressRange(0, 100);
-    promise.addResult(work(Progress([&](double done) {
-      promise.setProgressValue(static_cast<int>(100.0 * done));
-      return !promise.isCanceled();
-    })));
-  }));
-}
-
-/// What a search found; nothing, and a word about it, if it was stopped or could not be done.
-template <class T>
-std::optional<T> LineTray::ended(QFutureWatcher<Result<T>>& watcher) {
-  m_progress->hide();
-  m_cancel->setEnabled(false);
-  if (watcher.isCanceled() || watcher.future().resultCount() == 0) return say(tr("Stopped; nothing was changed.")), std::nullopt;
-  Result<T> found = watcher.result();
-  if (!found) return say(QString::fromStdString(found.error().text)), std::nullopt;
-  return std::move(*found);
-}
-
 void LineTray::suggest() {
-  if (m_search.isRunning()) return;
+  if (m_search->isRunning() || m_dartSearch->isRunning()) return;
   m_found.clear();
   m_ways->setRowCount(0);
-  begin<Ways>(m_search, [chain = &m_chain, build = m_document.build(), id = m_document.partAtHand()](const Progress& progress) { return chain->suggest(build, id, {}, progress); });
+  m_search->begin([chain = &m_chain, build = m_document.build(), id = m_document.partAtHand()](const Progress& progress) { return chain->suggest(build, id, {}, progress); });
 }
 
-void LineTray::showWays() {
-  const auto ways = ended(m_search);
-  if (!ways) return;
+void LineTray::showWays(const Result<Ways>& ways) {
+  if (!ways) return say(QString::fromStdString(ways.error().text));
   m_found = *ways;
   m_ways->setRowCount(static_cast<int>(m_found.size()));
   for (int row = 0; row < m_ways->rowCount(); ++row) {
     const Suggestion& way = m_found[row];
-    const QString seam = QString::fromStdString(format_length(std::round(way.seam_mm), m_document.build().shown)), gives = QString::fromStdString(fixed(100.0 * way.worst, 1)) + (way.meets ? tr(" %") : tr(" %, too much"));
+    const auto length = [&](double mm) { return QString::fromStdString(format_length(std::round(mm), m_document.build().shown)); };
+    const QString seam = way.seam_mm - way.seen_mm < 1.0 ? length(way.seam_mm) : tr("%1, %2 seen").arg(length(way.seam_mm), length(way.seen_mm)), gives = QString::fromStdString(fixed(100.0 * way.worst, 1)) + (way.meets ? tr(" %") : tr(" %, too much"));
     int column = 0;
     for (const QString& text : {QString::number(way.panels), seam, gives}) m_ways->setItem(row, column++, new QTableWidgetItem(text));
   }
@@ -349,8 +393,8 @@ void LineTray::takeWay(bool ink) {
   if (rows.isEmpty() || rows.front().row() >= static_cast<int>(m_found.size())) return say(tr("Choose one of the ways first."));
   const Suggestion way = m_found[rows.front().row()];
   change(ink ? tr("Cut it as suggested") : tr("Suggested lines in pencil"), [&](Part& p) {
-    if (ink) p.drawn.clear(), p.seams.preset = SeamPreset::none, p.own_seams = false;
-    else std::erase_if(p.drawn, [](const DrawnSeam& s) { return !s.inked; });
+    if (ink) std::erase_if(p.drawn, [](const DrawnSeam& s) { return s.role == LineRole::cut; }), p.seams.preset = SeamPreset::none, p.own_seams = false;
+    else std::erase_if(p.drawn, [](const DrawnSeam& s) { return s.role == LineRole::cut && !s.inked; });
     int next = 1;
     for (const DrawnSeam& s : p.drawn) next = std::max(next, s.id + 1);
     for (DrawnSeam s : way.seams) {
@@ -373,22 +417,24 @@ bool liesAcross(const Panel& panel) {
 void LineTray::panelChosen(int panel) { m_panel = panel; }
 
 void LineTray::addDarts(int panel) {
-  if (m_dartSearch.isRunning()) return;
+  if (m_dartSearch->isRunning() || m_search->isRunning()) return;
   if (!m_panels || panel < 0 || panel >= static_cast<int>(m_panels->panels.size())) return say(tr("Choose a piece first, in the table, on the stand or on the mat."));
   const Panel& p = m_panels->panels[panel];
   const Panel& left = p.mirror_of ? m_panels->panels[p.mirror_of->value] : p;
   if (!m_form || left.part >= static_cast<int>(m_form->parts.size()) || left.given_flat) return say(tr("A plate is cut as it was drawn; darts are for what is curved."));
   m_dartPart = m_form->parts[left.part]->part;
   const auto foam = m_chain.materials().foam(m_document.build().foam.foam);
+  const PartForm& on = *m_form->parts[left.part];
   DartOptions options;
+  const Part* made = find_part(m_document.build(), m_dartPart);
+  if (const Strips strips(Places(on.surface.mesh, on.surface.home), made != nullptr ? made->drawn : std::vector<DrawnSeam>{}); !strips.empty()) options.spare = [strips](const Vec3& place) { return strips.shows(place); };
   options.mirrored = !p.mirror_of && is_mirrored(m_form->parts[left.part]->surface) && liesAcross(left);
   options.tolerance = !foam ? 0.04 : m_document.build().foam.heated ? foam->strain_heated : foam->strain_cold;
-  begin<Result<Darts>>(m_dartSearch, [solid = left.solid, options](const Progress& progress) { return propose_darts(solid, options, progress); });
+  m_dartSearch->begin([solid = left.solid, options](const Progress& progress) { return propose_darts(solid, options, progress); });
 }
 
-void LineTray::dartsFound() {
-  const auto darts = ended(m_dartSearch);
-  if (!darts) return;
+void LineTray::dartsFound(const Result<Darts>& darts) {
+  if (!darts) return say(QString::fromStdString(darts.error().text));
   if (darts->saddle) return say(tr("This piece bends both ways, like a saddle: a dart would make it lie over itself. Split it by a seam instead."));
   if (darts->lines.empty()) return say(darts->meets ? tr("It lies flat as it is; no dart is needed.") : tr("No dart was found that helps. Split the piece by a seam."));
   const PartForm* on = m_form ? m_form->of(m_dartPart) : nullptr;

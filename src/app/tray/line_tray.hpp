@@ -1,11 +1,9 @@
 #pragma once
 #include <QCheckBox>
-#include <QFutureWatcher>
 #include <QLabel>
-#include <QProgressBar>
-#include <QPushButton>
 #include <QTableWidget>
 
+#include "app/jobs/search.hpp"
 #include "app/stations/station.hpp"
 #include "core/builds/whereabouts.hpp"
 #include "core/seam/darts.hpp"
@@ -18,7 +16,6 @@ class LineTray : public QObject {
 
  public:
   LineTray(Station* station, Document& document, const Chain& chain);
-  ~LineTray() override;
 
   void show(const Build& build, const Derived& derived);
   /// Adds the lines and markers to what the stand shows.
@@ -31,6 +28,7 @@ class LineTray : public QObject {
   // From remarks:
   void suggest();
   void addDarts(int panel);
+  void freeSeams();
   void panelChosen(int panel);
 
  signals:
@@ -38,7 +36,8 @@ class LineTray : public QObject {
   void gripText(const QString& text);
 
  private:
-  using Ways = Result<std::vector<Suggestion>>;
+  using Ways = std::vector<Suggestion>;
+  using Sketch = std::shared_ptr<const PanelSet>;
   void makeDrawing(TrayGroup* group);
   void makeLines(TrayGroup* group);
   void makeSuggestions(TrayGroup* group);
@@ -46,20 +45,19 @@ class LineTray : public QObject {
   void setDrawing(bool on);
   void finishLine();
   void showTable(const Build& build);
-  void showWays();
-  void showLength();
+  void makeRole(TrayGroup* group);
+  void showWays(const Result<Ways>& ways);
+  void renewSketch();
+  void sketched(const Result<Sketch>& sketch);
+  void showRole();
   const Part* part() const { return find_part(m_document.build(), m_document.partAtHand()); }
   const PartForm* form() const;
   int chosen() const;
   /// Changes the part's lines in one step.
   bool change(const QString& label, const std::function<void(Part&)>& edit);
-  template <class T>
-  void begin(QFutureWatcher<T>& watcher, std::function<T(const Progress&)> work);
-  template <class T>
-  std::optional<T> ended(QFutureWatcher<Result<T>>& watcher);
   bool changeChosen(const QString& label, const std::function<void(DrawnSeam&)>& edit);
   void takeWay(bool ink);
-  void dartsFound();
+  void dartsFound(const Result<Darts>& darts);
   void say(const QString& text);
 
   Station* m_station;
@@ -72,14 +70,20 @@ class LineTray : public QObject {
   QCheckBox *m_mirrored, *m_own;
   QTableWidget *m_table, *m_ways;
   QLabel* m_hint;
+  QComboBox* m_role;
+  LengthField* m_reach;
   QProgressBar* m_progress;
-  QFutureWatcher<Ways> m_search;
-  QFutureWatcher<Result<Darts>> m_dartSearch;
+  std::unique_ptr<Search<Ways>> m_search;
+  std::unique_ptr<Search<Darts>> m_dartSearch;
+  std::unique_ptr<Search<Sketch>> m_sketching;
+  std::vector<std::shared_ptr<const PanelSet>> m_partPanels;
+  Sketch m_sketch;            ///< while a marker is dragged
+  QString m_snapped;
   std::vector<Suggestion> m_found;
   std::vector<Vec3> m_line;   ///< being drawn, home coordinates
   DrawnSeam m_dragged;        ///< as it is while a marker is dragged
   int m_panel = -1, m_dartPart = 0;
-  bool m_drawing = false, m_isDragging = false;
+  bool m_drawing = false, m_isDragging = false, m_sketchAgain = false;
 };
 
 }  // namespace awl

@@ -41,6 +41,8 @@ Result<void> check_build(const Build& build, const Materials& materials, const s
     if (!(part.thickness_mm == 0.0 || (part.thickness_mm >= 1.0 && part.thickness_mm <= 40.0)))
       return fail(Errc::out_of_range, "A thickness of " + fixed(part.thickness_mm, 1) + " mm for " + part.name + " is outside 1 to 40 mm.", "parts/" + std::to_string(part.id) + "/thickness");
   }
+  for (const Alteration& a : build.alterations)
+    if (auto good = check_alteration(a); !good) return good;
   return check_foam(build.foam, materials);
 }
 
@@ -90,6 +92,14 @@ Result<int> add_part(Build& build, Part part, int on) {
   return part.id;
 }
 
+Result<int> add_alteration(Build& build, Alteration alteration) {
+  if (find_part(build, alteration.part) == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(alteration.part) + ".", "alterations");
+  for (const Alteration& a : build.alterations) alteration.id = std::max(alteration.id, a.id + 1);
+  if (auto good = check_alteration(alteration); !good) return tl::make_unexpected(good.error());
+  build.alterations.push_back(alteration);
+  return alteration.id;
+}
+
 Result<void> remove_part(Build& build, int id) {
   const Part* gone = find_part(build, id);
   if (gone == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
@@ -97,6 +107,7 @@ Result<void> remove_part(Build& build, int id) {
   for (Part& p : build.parts)
     if (p.on == id) p.on = below;
   build.parts.erase(build.parts.begin() + (gone - build.parts.data()));
+  std::erase_if(build.alterations, [id](const Alteration& a) { return a.part == id; });
   return {};
 }
 
@@ -166,6 +177,16 @@ Result<Build> wrap_after(Build next, const std::string& verb, const std::string&
   return next;
 }
 
+/// "take-in 1 6 1.5 0 belt": part, millimetres at both ends and in the middle, the seam's name.
+Result<Build> taken_in(Build next, const std::string& value) {
+  std::istringstream words(value);
+  Alteration a;
+  words >> a.part >> a.first_mm >> a.middle_mm >> a.last_mm >> std::ws;
+  std::getline(words, a.seam);
+  if (auto added = add_alteration(next, a); !added) return tl::make_unexpected(added.error());
+  return next;
+}
+
 bool is_tape_act(const std::string& verb) { return verb == "use-expected" || verb == "accept-measure" || verb == "swap-measures" || verb == "scale-tapes"; }
 
 }  // namespace
@@ -191,7 +212,15 @@ Result<Build> apply_act(const Build& build, const std::string& act) {
     in >> id >> dial >> to;
     return turn_dial(build, id, dial, to);
   }
-  if (verb == "set-head-plan") next.foam_head.plan = std::atoi(value.c_str());
+  if (verb == "take-in") return taken_in(next, value);
+  if (verb == "drop-alteration") {
+    std::erase_if(next.alterations, [&](const Alteration& a) { return a.id == std::atoi(value.c_str()); });
+    return next;
+  }
+  if (verb == "set-thickness") next.foam.thickness_mm = std::atof(value.c_str());
+  else if (verb == "set-stagger") {
+    if (Part* part = find_part(next, std::atoi(value.c_str()))) part->seams.stagger = true;
+  } else if (verb == "set-head-plan") next.foam_head.plan = std::atoi(value.c_str());
   else if (verb == "fit-to") next.fit_to_built = value == "built";
   else if (verb == "compared") {
     const auto look = look_from(value);

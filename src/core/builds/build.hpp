@@ -5,9 +5,10 @@
 #include "core/base/units.hpp"
 #include "core/coat/plan.hpp"
 #include "core/builds/part.hpp"
+#include "core/builds/version.hpp"
 #include "core/head/scan.hpp"
 #include "core/head/tape_sheet.hpp"
-#include "core/seam/seam_mesh.hpp"
+#include "core/seam/alter.hpp"
 #include "core/stock/nest.hpp"
 
 namespace awl {
@@ -65,11 +66,14 @@ struct Build {
   std::map<std::string, double> built;  ///< distances read on the headform as built, mm, by their name on the check sheet
   bool fit_to_built = false;            ///< wraps are made over the form as built, not over the wearer
   std::vector<Part> parts{Part{}};      ///< in the order they are put on; later ones may sit on earlier ones
+  std::vector<Alteration> alterations;  ///< taken in, let out and cut on the foam, in the order they were made
   std::vector<Reference> references;    ///< at most one for each side
   std::set<LookFrom> compared;          ///< sides the maker has held against a picture
   FoamSpec foam;
   CoatSpec coat;
   std::string notes;
+  std::vector<Version> versions;        ///< kept ones, the oldest first
+  int stems_from = 0;                   ///< the version what is now was last kept as or gone back to; 0: none
   bool operator==(const Build&) const = default;
 };
 
@@ -84,7 +88,9 @@ inline const WrapSpec& wrap_of(const Build& build) { return std::get<WrapSpec>(f
 
 /// Adds a part with a number and a name of its own, on another part or the head. Errors: out_of_range beyond 24 parts.
 Result<int> add_part(Build& build, Part part, int on = 0);
-/// Takes a part away; what sat on it sits on what it sat on. Errors: unknown_name.
+/// Adds an alteration with a number of its own. Errors: unknown_name for its part; those of check_alteration.
+Result<int> add_alteration(Build& build, Alteration alteration);
+/// Takes a part away, with what was altered on it; what sat on it sits on what it sat on. Errors: unknown_name.
 Result<void> remove_part(Build& build, int id);
 /// Turns a dial of a part. Errors: unknown_name, out_of_range.
 Result<Build> turn_dial(const Build& build, int part, const std::string& dial, double value);

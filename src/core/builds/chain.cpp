@@ -57,6 +57,11 @@ struct SuggestKey {
   FoamSpec foam;
   bool operator==(const SuggestKey&) const = default;
 };
+struct AlterKey {
+  HeldPanels panels;
+  std::vector<Alteration> alterations;
+  bool operator==(const AlterKey&) const = default;
+};
 struct PiecesKey {
   HeldPanels panels;
   std::shared_ptr<const Form> form;
@@ -142,6 +147,7 @@ struct Chain::Shop {
   Memo<BustFormKey, Form> bust_forms;
   Memo<std::vector<HeldForm>, Form> forms{8};
   Memo<HeldForm, PanelSet> panels{40};
+  Memo<AlterKey, PanelSet> altered{16};
   Memo<std::vector<HeldPanels>, PanelSet> panel_sets{8};
   Memo<PiecesKey, std::vector<Piece>> pieces{8};
   Memo<LayoutKey, Layout> layouts;
@@ -281,12 +287,29 @@ struct Chain::Shop {
     return forms.get(made, [&]() -> Result<Form> { return joined(made); });
   }
 
-  Result<HeldPanels> make_panel_sets(const Form& form, const Progress& progress) {
-    std::vector<HeldPanels> sets;
+  /// One part's panels, taken in and let out as the maker did. What cannot be done any more is told of and left out.
+  Result<HeldPanels> panels_of(const Build& b, const HeldForm& part, std::vector<Error>& errors, const Progress& progress) {
+    auto set = panels.get(part, [&] { return make_panels(part->surface, panel_options(*part), progress); });
+    AlterKey key{set ? *set : nullptr, {}};
+    for (const Alteration& a : b.alterations)
+      if (a.part == part->part) key.alterations.push_back(a);
+    while (set && !key.alterations.empty()) {
+      auto done = altered.get(key, [&] { return alter(*key.panels, key.alterations); });
+      if (done) return done;
+      errors.push_back(done.error());
+      const int id = std::atoi(done.error().where.c_str() + std::string("alterations/").size());
+      std::erase_if(key.alterations, [id](const Alteration& a) { return a.id == id; });
+    }
+    return set;
+  }
+
+  Result<HeldPanels> make_panel_sets(const Build& b, Derived& d, const Progress& progress) {
+    const Form& form = *d.form;
+    auto& sets = d.part_panels;
     const double n = static_cast<double>(form.parts.size());
     for (std::size_t i = 0; i < form.parts.size(); ++i) {
       const HeldForm& part = form.parts[i];
-      auto set = panels.get(part, [&] { return make_panels(part->surface, panel_options(*part), progress.span(i / n, (i + 1) / n)); });
+      auto set = panels_of(b, part, d.part_errors, progress.span(i / n, (i + 1) / n));
       if (set) sets.push_back(*set);
       else if (set.error().code == Errc::cancelled || form.parts.size() == 1) return tl::make_unexpected(set.error());
       else return fail(set.error().code, "The " + part->name + ": " + set.error().text, "parts/" + std::to_string(part->part));
@@ -393,6 +416,25 @@ Result<void> Chain::check(const Build& build) const {
   return {};
 }
 
+Result<std::shared_ptr<const PanelSet>> Chain::sketch(const Build& build, int id, const Progress& progress) const {
+  const Part* part = find_part(build, id);
+  if (part == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
+  HeldForm form;
+  {
+    const ShortVisit visit(*shop_);
+    const auto head = shop_->head_of(build);
+    if (!head) return tl::make_unexpected(head.error());
+    const auto made = shop_->form_on(build, *part, *head, progress.span(0.0, 0.5));
+    if (!made) return tl::make_unexpected(made.error());
+    form = *made;
+  }
+  PanelOptions rough = Shop::panel_options(*form);
+  rough.flatten.minimax = false, rough.flatten.rigid_rounds = 10, rough.match_seams = false;
+  auto set = make_panels(form->surface, rough, progress.span(0.5, 1.0));
+  if (!set) return tl::make_unexpected(set.error());
+  return std::make_shared<const PanelSet>(std::move(*set));
+}
+
 Result<void> Chain::try_part(const Build& build, int id) const {
   const Part* part = find_part(build, id);
   if (part == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
@@ -411,6 +453,7 @@ Result<std::vector<Suggestion>> Chain::suggest(const Build& build, int id, std::
   Build plain = build;
   Part* part = find_part(plain, id);
   if (part == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
+  const auto strips = part->drawn;
   part->seams.preset = SeamPreset::none, part->own_seams = false, part->drawn.clear();
   const auto foam = shop_->materials.foam(build.foam.foam);
   if (!foam) return tl::make_unexpected(foam.error());
@@ -428,7 +471,7 @@ Result<std::vector<Suggestion>> Chain::suggest(const Build& build, int id, std::
   std::vector<SuggestOptions> ways;
   for (const auto& [keep_middle, share] : {std::pair{true, 1.0}, {false, 1.0}, {true, 0.6}}) {
     SuggestOptions way;
-    way.tolerance = share * tolerance.value_or(bears), way.thickness_mm = form->thickness_mm, way.outside = form->outside, way.keep_middle = keep_middle;
+    way.tolerance = share * tolerance.value_or(bears), way.thickness_mm = form->thickness_mm, way.outside = form->outside, way.keep_middle = keep_middle, way.strips = strips;
     if (keep_middle || (draft.mirrored && !mirror_line(draft.mesh).empty())) ways.push_back(way);
   }
   std::vector<Suggestion> found;
@@ -513,7 +556,7 @@ Derived Chain::derive_once(const Build& asked, const Progress& progress, const S
     }
     const auto form = bust ? shop.bust_forms.get({check_key, b.foam_head, b.foam.thickness_mm}, [&] { return shop.make_bust(b, d); }) : shop.make_parts(b, check_key, d, progress.span(0.05, 0.3));
     if (!stage(d.form, form)) return;
-    if (!stage(d.panels, shop.make_panel_sets(*d.form, progress.span(0.3, 0.85)))) return;
+    if (!stage(d.panels, shop.make_panel_sets(b, d, progress.span(0.3, 0.85)))) return;
     if (!stage(d.pieces, shop.pieces.get({d.panels, d.form}, [&]() -> Result<std::vector<Piece>> { return shop.make_all_pieces(b, d); }))) return;
     NestOptions nesting;
     nesting.gap_mm = b.foam.gap_mm;

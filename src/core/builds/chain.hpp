@@ -38,6 +38,7 @@ struct Derived {
   std::shared_ptr<const Form> form;
   std::vector<Error> part_errors;           ///< parts that could not be made, with their places; the others go on without them
   std::shared_ptr<const PanelSet> panels;
+  std::vector<std::shared_ptr<const PanelSet>> part_panels;  ///< the same, each part's by itself
   std::shared_ptr<const std::vector<Piece>> pieces;
   std::shared_ptr<const Layout> layout;
   std::shared_ptr<const Plan> plan;
@@ -75,6 +76,10 @@ class Chain {
   /// Lines that would cut one part so that it lies flat, by the foam's own tolerance unless one is given: several ways, side
   /// by side. A derivation under way lets it pass. Errors: those of the part's form; cancelled; no_solution.
   Result<std::vector<Suggestion>> suggest(const Build& build, int part, std::optional<double> tolerance = {}, const Progress& progress = {}) const;
+
+  /// Roughly what one part's panels come to, for while a line is dragged: a rigid map only, sides not joined, so that the strain
+  /// reads a little high. A derivation under way lets it pass. Errors: those of the part's form and of make_panels.
+  Result<std::shared_ptr<const PanelSet>> sketch(const Build& build, int part, const Progress& progress = {}) const;
 
   /// check_build and whether the hood's edges leave anything.
   Result<void> check(const Build& build) const;

@@ -74,7 +74,7 @@ Error at_part(Error error, int id) {
 
 /// What cuts; pencil lines change nothing but what is shown.
 std::vector<DrawnSeam> inked_of(std::vector<DrawnSeam> seams) {
-  std::erase_if(seams, [](const DrawnSeam& s) { return !s.inked; });
+  std::erase_if(seams, [](const DrawnSeam& s) { return !s.cuts(); });
   for (DrawnSeam& s : seams) s.hidden = s.locked = false;
   return seams;
 }

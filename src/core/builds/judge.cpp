@@ -27,6 +27,14 @@ std::vector<Remedy> finer_cuts(const Build& build, int id) {
   return {};
 }
 
+/// The next thinner sheet there is; 0 without one.
+double thinner_foam(const Foam& foam, double now_mm) {
+  double thinner = 0.0;
+  for (const double mm : foam.thickness_mm)
+    if (mm < now_mm && mm > thinner) thinner = mm;
+  return thinner;
+}
+
 /// The panel that is worst off, if it is beyond what the foam bears.
 void judge_strain(const Build& build, const Derived& d, const Materials& materials, std::vector<Remark>& remarks) {
   const auto foam = materials.foam(build.foam.foam);
@@ -50,6 +58,8 @@ void judge_strain(const Build& build, const Derived& d, const Materials& materia
   } else {
     r.remedies = finer_cuts(build, d.form->parts[worst->part]->part);
     if (!worst->given_flat && gathered_curvature(worst->solid) > 0.0) r.remedies.push_back({"Add darts to it", "add-darts " + std::to_string(worst->id.value)});
+    if (!worst->given_flat) r.remedies.push_back({"Move its seams", "move-seams " + std::to_string(d.form->parts[worst->part]->part)});
+    if (const double thinner = thinner_foam(*foam, build.foam.thickness_mm); thinner > 0.0 && !worst->given_flat) r.remedies.push_back({"Take " + format_length(thinner, build.shown) + " foam", "set-thickness " + fixed(thinner, 1)});
   }
   remarks.push_back(std::move(r));
 }
@@ -90,7 +100,11 @@ void judge_clearance(const Build& build, const Derived& d, std::vector<Remark>& 
 
 /// What sources said of their own forms, and parts that could not be made.
 void judge_parts(const Derived& d, std::vector<Remark>& remarks) {
-  for (const Error& e : d.part_errors) remarks.push_back({"form.part", Severity::stop, e.where, e.text, {}, {}, {}});
+  for (const Error& e : d.part_errors) {
+    const bool altered = e.where.rfind("alterations/", 0) == 0;
+    remarks.push_back({altered ? "seam.altered" : "form.part", altered ? Severity::warning : Severity::stop, e.where, e.text, {}, {}, {}});
+    if (altered) remarks.back().remedies = {{"Take that alteration back", "drop-alteration " + e.where.substr(e.where.rfind('/') + 1)}};
+  }
   if (!d.form) return;
   for (const auto& form : d.form->parts)
     for (Remark r : form->remarks) {
@@ -169,6 +183,51 @@ void judge_panels(const Build& build, const Derived& d, std::vector<Remark>& rem
       remarks.push_back({"seam.overlap", Severity::stop, "panels/" + p.name, "The panel " + p.name + " lies over itself when laid flat: split it.", {}, {}, d.form ? splits(build, d.form->parts[p.part]->part) : std::vector<Remedy>{}});
 }
 
+/// Sides of a seam that were made unequal by taking in or letting out.
+void judge_unequal(const Build& build, const Derived& d, std::vector<Remark>& remarks) {
+  constexpr double kEaseShare = 0.025;  // of the longer side, that can be eased in by stretching the shorter: workshop value
+  for (std::size_t i = 0; i < d.part_panels.size() && d.form && i < d.form->parts.size(); ++i) {
+    const PanelSet& set = *d.part_panels[i];
+    for (const UnequalSeam& u : unequal_seams(set)) {
+      const Panel &longer = set.panels[u.longer.value], &shorter = set.panels[u.shorter.value];
+      if (longer.mirror_of && shorter.mirror_of) continue;
+      const double share = u.by_mm / u.of_mm;
+      Remark r{"seam.unequal", share > kEaseShare ? Severity::warning : Severity::note, "panels/" + longer.name, {}, u.by_mm, kEaseShare * u.of_mm, {}};
+      const Seam& seam = set.seams[u.seam.value];
+      r.sentence = "At seam " + (seam.letter.empty() ? seam.name : seam.letter + " (" + seam.name + ")") + " the piece " + longer.name + " is " + format_length(0.1 * std::round(10.0 * u.by_mm), build.shown) + " longer than " + shorter.name +
+                   (share > kEaseShare ? ": too much to ease in; take it in there too, or cut a dart of that width." : ": ease it in, stretching " + shorter.name + " evenly from notch to notch.");
+      const std::string number = std::to_string(d.form->parts[i]->part);
+      const double mm = 2.0 * u.by_mm;  // half of it comes off each side
+      if (!u.go_on.empty()) r.remedies.push_back({"Take in " + u.go_on + " too", "take-in " + number + " " + fixed(mm, 1) + " " + fixed(0.25 * mm, 1) + " 0 " + u.go_on});
+      remarks.push_back(std::move(r));
+    }
+  }
+}
+
+/// Seams of an outer layer that run over those of the one below: both open at one place.
+void judge_stagger(const Build& build, const Derived& d, std::vector<Remark>& remarks) {
+  constexpr double kApartMm = 12.0, kShare = 0.25;  // workshop values
+  if (!d.form || build.making != Making::parts) return;
+  const auto seams_in = [](const PartForm& form) {
+    std::vector<Vec3> middles;
+    for (const auto& [edge, id] : form.surface.seam_of) middles.push_back(0.5 * (form.surface.mesh.vertices[edge.first] + form.surface.mesh.vertices[edge.second]));
+    return middles;
+  };
+  for (const auto& outer : d.form->parts) {
+    const Part* part = find_part(build, outer->part);
+    const PartForm* inner = part != nullptr && part->on != 0 ? d.form->of(part->on) : nullptr;
+    if (inner == nullptr || !std::holds_alternative<WrapSpec>(part->shape) || !std::holds_alternative<WrapSpec>(find_part(build, part->on)->shape)) continue;
+    const auto over = seams_in(*outer), under = seams_in(*inner);
+    const double reach = kApartMm + inner->thickness_mm;
+    const auto close = std::count_if(over.begin(), over.end(), [&](const Vec3& p) { return std::any_of(under.begin(), under.end(), [&](const Vec3& q) { return (p - q).squaredNorm() < reach * reach; }); });
+    const double share = over.empty() ? 0.0 : static_cast<double>(close) / static_cast<double>(over.size());
+    if (share <= kShare) continue;
+    Remark r{"seam.stagger", Severity::note, "parts/" + std::to_string(outer->part) + "/seams", fixed(100.0 * share, 0) + " % of the seams of the " + outer->name + " lie over those of the " + inner->name + " below it, where both would open at once; keep them " + format_length(kApartMm, build.shown) + " apart.", 100.0 * share, 100.0 * kShare, {}};
+    if (!part->seams.stagger && part->seams.preset != SeamPreset::none) r.remedies.push_back({"Set its seams between them", "set-stagger " + std::to_string(outer->part)});
+    remarks.push_back(std::move(r));
+  }
+}
+
 }  // namespace
 
 std::vector<Remark> judge(const Build& build, const Derived& d, const Materials& materials) {
@@ -182,6 +241,8 @@ std::vector<Remark> judge(const Build& build, const Derived& d, const Materials&
   judge_opening(build, d, remarks);
   judge_panels(build, d, remarks);
   judge_strain(build, d, materials, remarks);
+  judge_unequal(build, d, remarks);
+  judge_stagger(build, d, remarks);
   if (d.plan) remarks.insert(remarks.end(), d.plan->remarks.begin(), d.plan->remarks.end());
   if (d.error && d.error->code != Errc::cancelled)
     remarks.push_back({"chain.stopped", Severity::stop, d.error->where, d.error->text, {}, {}, {}});

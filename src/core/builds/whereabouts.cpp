@@ -24,7 +24,18 @@ std::string whereabouts(const Headform& head, const Vec3& place) {
   for (int i = 1; i < kLandmarkCount; ++i)
     if ((head.landmarks[i] - place).squaredNorm() < (head.landmarks[best] - place).squaredNorm()) best = i;
   const std::string side = std::abs(place.x()) < 12.0 ? "in the middle" : place.x() > 0.0 ? "left" : "right";
-  return side + ", near the " + name_of(static_cast<Landmark>(best));
+  const std::string name = name_of(static_cast<Landmark>(best));
+  return side + (name.rfind("under", 0) == 0 ? ", " : ", near the ") + name;
+}
+
+std::string edge_words(const Box& form, const Vec3& rim_middle) {
+  const Vec3 from = rim_middle - 0.5 * (form.low + form.high), half = (0.5 * form.size()).cwiseMax(1.0);
+  const Vec3 share = from.cwiseQuotient(half);
+  int axis = 0;
+  share.cwiseAbs().maxCoeff(&axis);
+  if (axis == 0) return share.x() > 0.0 ? "the left edge" : "the right edge";
+  if (axis == 1) return share.y() > 0.0 ? "the upper edge" : "the lower edge";
+  return share.z() > 0.0 ? "the front edge" : "the back edge";
 }
 
 WorstSpot worst_spot(const Panel& panel, const PanelSet& set, const Headform& head) {

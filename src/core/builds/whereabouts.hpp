@@ -6,6 +6,9 @@ namespace awl {
 /// A place in a maker's words: "left, over the ear top", by the nearest landmark of the wearer.
 std::string whereabouts(const Headform& head, const Vec3& place);
 
+/// "the lower edge", "the front edge": a rim by where its middle lies in the form.
+std::string edge_words(const Box& form, const Vec3& rim_middle);
+
 /// Where a panel is worst off: how much, in which way, and how that place is found again.
 struct WorstSpot {
   Vec3 at = Vec3::Zero();

@@ -53,16 +53,23 @@ std::string mesh_entry(int part) { return "part-" + std::to_string(part) + ".ply
 Json drawn_to_json(const DrawnSeam& seam) {
   Json points = Json::array();
   for (const Vec3& p : seam.points) points.push_back({p.x(), p.y(), p.z()});
-  return {{"id", seam.id}, {"name", seam.name}, {"points", points}, {"closed", seam.closed}, {"inked", seam.inked}, {"mirrored", seam.mirrored}, {"hidden", seam.hidden}, {"locked", seam.locked}};
+  return {{"id", seam.id}, {"name", seam.name}, {"points", points}, {"closed", seam.closed}, {"inked", seam.inked}, {"mirrored", seam.mirrored}, {"hidden", seam.hidden}, {"locked", seam.locked},
+          {"role", name_of(seam.role)}, {"reach_mm", seam.reach_mm}};
 }
 
-DrawnSeam drawn_from_json(const Json& j) {
-  DrawnSeam seam;
-  seam.id = j.at("id"), seam.name = j.at("name"), seam.closed = j.at("closed"), seam.inked = j.at("inked");
-  seam.mirrored = j.at("mirrored"), seam.hidden = j.at("hidden"), seam.locked = j.at("locked");
-  const Json& points = j.at("points");
-  for (const Json& p : points) seam.points.push_back({p.at(0).get<double>(), p.at(1).get<double>(), p.at(2).get<double>()});
-  return seam;
+Json alterations_to_json(const Build& b) {
+  Json all = Json::array();
+  for (const Alteration& a : b.alterations)
+    all.push_back({{"id", a.id}, {"part", a.part}, {"seam", a.seam}, {"panel", a.panel}, {"first_mm", a.first_mm}, {"middle_mm", a.middle_mm}, {"last_mm", a.last_mm}, {"mirrored", a.mirrored}, {"on_foam", a.on_foam}, {"note", a.note}});
+  return all;
+}
+
+std::string version_entry(int id) { return "version-" + std::to_string(id) + ".noggin"; }
+
+Json versions_to_json(const Build& b) {
+  Json all = Json::array();
+  for (const Version& v : b.versions) all.push_back({{"id", v.id}, {"name", v.name}, {"note", v.note}, {"day", v.day.iso()}, {"from", v.from}});
+  return all;
 }
 
 Json part_to_json(const Part& part) {
@@ -115,6 +122,9 @@ Json to_json(const Build& b) {
       {"coat", {{"glue", b.coat.glue}, {"seal", b.coat.seal}, {"paint", b.coat.paint}, {"clear", b.coat.clear}, {"fill_seams", b.coat.fill_seams}, {"heat_seal", b.coat.heat_seal},
                 {"start", b.coat.start.iso()}, {"due", b.coat.due.iso()}, {"hours_a_day", b.coat.hours_a_day}, {"opens_h", b.coat.opens_h}}},
       {"notes", b.notes},
+      {"alterations", alterations_to_json(b)},
+      {"versions", versions_to_json(b)},
+      {"stems_from", b.stems_from},
   };
   if (!b.scan.scan) return j;
   Json marks = Json::object();
@@ -130,6 +140,22 @@ template <class T>
 T taken(Result<T> result) {
   if (!result) throw Refused{result.error()};
   return std::move(*result);
+}
+
+DrawnSeam seam_from_json(const Json& j) {
+  DrawnSeam seam;
+  seam.id = j.at("id"), seam.name = j.at("name"), seam.closed = j.at("closed"), seam.inked = j.at("inked");
+  seam.mirrored = j.at("mirrored"), seam.hidden = j.at("hidden"), seam.locked = j.at("locked");
+  const Json& points = j.at("points");
+  for (const Json& p : points) seam.points.push_back({p.at(0).get<double>(), p.at(1).get<double>(), p.at(2).get<double>()});
+  seam.role = taken(line_role_from(j.at("role"))), seam.reach_mm = j.at("reach_mm");
+  return seam;
+}
+
+Alteration alteration_from(const Json& j) {
+  Alteration a{j.at("id"), j.at("part"), j.at("seam"), j.at("panel"), j.at("first_mm"), j.at("middle_mm"), j.at("last_mm"), j.at("mirrored"), j.at("on_foam"), j.at("note")};
+  if (auto good = check_alteration(a); !good) throw Refused{good.error()};
+  return a;
 }
 
 TapeSheet sheet_from(const Json& j) {
@@ -152,6 +178,14 @@ TapeSheet sheet_from(const Json& j) {
 void check_values(const TapeSheet& sheet) {
   for (const auto& [id, e] : sheet.head)
     if (auto good = check_possible(id, e.skin_mm(id)); !good) throw Refused{good.error()};
+}
+
+/// Format 3 knew lines that cut and nothing else, no alterations and no versions.
+void migrate_from_3(Json& j) {
+  for (Json& part : j.at("parts"))
+    if (const auto drawn = part.find("drawn"); drawn != part.end())
+      for (Json& seam : *drawn) seam["role"] = name_of(LineRole::cut), seam["reach_mm"] = DrawnSeam{}.reach_mm;
+  j["alterations"] = Json::array(), j["versions"] = Json::array(), j["stems_from"] = 0;
 }
 
 /// Format 2 knew one hood.
@@ -232,7 +266,7 @@ Part part_from(const Json& j) {
   for (int round = 0; round < 2; ++round) set_dials(part, j.at("dials"));  // some choices bring dials of their own
   part.own_seams = j.value("own_seams", true);
   if (const auto drawn = j.find("drawn"); drawn != j.end())
-    for (const Json& seam : *drawn) part.drawn.push_back(drawn_from_json(seam));
+    for (const Json& seam : *drawn) part.drawn.push_back(seam_from_json(seam));
   if (auto good = check_part(part); !good) throw Refused{good.error()};
   return part;
 }
@@ -271,6 +305,9 @@ Build from_json(const Json& j) {
     b.references.push_back({taken(look_from(r.at("from"))), r.at("file"), nullptr, r.at("mm_per_pixel"), Vec2(at.at(0).get<double>(), at.at(1).get<double>())});
   }
   for (const Json& look : j.at("compared")) b.compared.insert(taken(look_from(look)));
+  for (const Json& a : j.at("alterations")) b.alterations.push_back(alteration_from(a));
+  for (const Json& v : j.at("versions")) b.versions.push_back({v.at("id"), v.at("name"), v.at("note"), taken(parse_day(v.at("day"))), v.at("from"), nullptr});
+  b.stems_from = j.at("stems_from");
   return b;
 }
 
@@ -384,6 +421,11 @@ Result<std::string> build_bytes(const Build& build) {
   }
   for (const Reference& r : build.references)
     if (r.bytes) entries.push_back({picture_entry(r.look), *r.bytes});
+  for (const Version& v : build.versions) {
+    auto bytes = build_bytes(*v.held);
+    if (!bytes) return bytes;
+    entries.push_back({version_entry(v.id), std::move(*bytes)});
+  }
   return zipped(entries);
 }
 
@@ -431,9 +473,16 @@ Result<Build> build_from_bytes(const std::string& bytes) {
   try {
     if (version < 2) migrate_from_1(j);
     if (version < 3) migrate_from_2(j);
+    if (version < 4) migrate_from_3(j);
     Build build = from_json(j);
     take_scan(build, j, bytes);
     take_meshes(build, j, bytes);
+    for (Version& v : build.versions) {
+      auto held = build_from_bytes(taken(entry_of(bytes, version_entry(v.id).c_str())));
+      if (!held) throw Refused{held.error()};
+      if (!held->versions.empty()) throw Refused{{Errc::bad_file, "A version cannot hold versions of its own.", "versions/" + std::to_string(v.id)}};
+      v.held = std::make_shared<const Build>(std::move(*held));
+    }
     return build;
   } catch (const Refused& refused) {
     return fail(Errc::bad_file, "The build in this file cannot be used: " + refused.error.text, refused.error.where);

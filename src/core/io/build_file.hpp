@@ -6,7 +6,7 @@
 namespace awl {
 
 /// Version of the .noggin format written; docs/formats/noggin.md.
-inline constexpr int kBuildFormat = 3;
+inline constexpr int kBuildFormat = 4;
 
 /// A build as the bytes of a .noggin file (a ZIP with build.json).
 Result<std::string> build_bytes(const Build& build);

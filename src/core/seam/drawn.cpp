@@ -12,6 +12,8 @@ constexpr double kStepMm = 9.0;       // between places a cut is led through
 constexpr double kReachMm = 5.0;      // an end so near to a seam or border is put on it
 constexpr double kBeyondMm = 3.0;
 constexpr double kMostMarkers = 60;
+constexpr double kLeastReachMm = 2.0, kMostReachMm = 150.0;
+constexpr double kHiddenWeight = 0.35, kShownWeight = 4.0;  // workshop values: a seam under a strip costs a third, one in front four times
 
 Mesh at_home(const Mesh& form, const std::vector<Vec3>& home) { return home.empty() ? form : Mesh{home, form.triangles}; }
 
@@ -85,7 +87,56 @@ Result<void> check_drawn(const DrawnSeam& seam) {
   if (seam.points.size() > kMostMarkers) return fail(Errc::out_of_range, "The seam " + seam.name + " has " + std::to_string(seam.points.size()) + " markers; 60 is the most.", where);
   for (const Vec3& p : seam.points)
     if (!p.allFinite() || p.norm() > 1e5) return fail(Errc::out_of_range, "A marker of the seam " + seam.name + " is nowhere near the form.", where);
+  if (seam.role != LineRole::cut && !(seam.reach_mm >= kLeastReachMm && seam.reach_mm <= kMostReachMm))
+    return fail(Errc::out_of_range, "The strip along " + seam.name + " reaches " + fixed(seam.reach_mm, 0) + " mm to each side; 2 to 150 mm can be.", where);
   return {};
+}
+
+const char* name_of(LineRole role) { return role == LineRole::cut ? "cut" : role == LineRole::hides ? "hides" : "shows"; }
+
+Result<LineRole> line_role_from(const std::string& name) {
+  for (const auto role : {LineRole::cut, LineRole::hides, LineRole::shows})
+    if (name == name_of(role)) return role;
+  return fail(Errc::unknown_name, "A line is drawn to cut, because a seam hides there, or because that place shows, not as \"" + name + "\".");
+}
+
+Strips::Strips(const Places& places, const std::vector<DrawnSeam>& lines, bool half) {
+  for (DrawnLine& on : lines_on(places, lines)) {
+    if (on.seam.role == LineRole::cut) continue;
+    if (half && on.seam.mirrored) {
+      on.image = on.line;
+      for (Vec3& p : on.image) p.x() = -p.x();
+    }
+    strips_.push_back({on.seam.role, on.seam.reach_mm, on.line});
+    if (!on.image.empty()) strips_.push_back({on.seam.role, on.seam.reach_mm, on.image});
+  }
+}
+
+/// How deep inside strips of that kind a place lies, as a share of their reach; 0 outside.
+double Strips::within(const Vec3& place, LineRole role) const {
+  double deepest = 0.0;
+  for (const Strip& s : strips_) {
+    if (s.role != role) continue;
+    for (std::size_t i = 0; i + 1 < s.line.size(); ++i)
+      deepest = std::max(deepest, 1.0 - (closest_on_stretch(place, s.line[i], s.line[i + 1]) - place).norm() / s.reach_mm);
+  }
+  return deepest;
+}
+
+double Strips::weight(const Vec3& place) const { return hides(place) ? kHiddenWeight : shows(place) ? kShownWeight : 1.0; }
+
+std::optional<Vec3> Strips::hidden_place(const Vec3& place, double reach) const {
+  std::optional<Vec3> best;
+  double nearest = 1e300;
+  for (const Strip& s : strips_) {
+    if (s.role != LineRole::hides) continue;
+    for (std::size_t i = 0; i + 1 < s.line.size(); ++i) {
+      const Vec3 at = closest_on_stretch(place, s.line[i], s.line[i + 1]);
+      const double mm = (at - place).norm();
+      if (mm < reach * s.reach_mm && mm < nearest) nearest = mm, best = at;
+    }
+  }
+  return best;
 }
 
 std::vector<Vec3> smooth_through(const std::vector<Vec3>& points, bool closed, double step_mm) {
@@ -135,7 +186,7 @@ std::vector<DrawnLine> lines_on(const Places& places, const std::vector<DrawnSea
 }
 
 Result<void> draw_on(Draft& draft, const std::vector<DrawnSeam>& seams) {
-  const auto wanted = [&](const DrawnSeam& s) { return s.inked && (s.mirrored || !draft.mirrored); };
+  const auto wanted = [&](const DrawnSeam& s) { return s.cuts() && (s.mirrored || !draft.mirrored); };
   if (std::none_of(seams.begin(), seams.end(), wanted)) return {};
   const Places places(draft.mesh, draft.home);
   const bool half = draft.mirrored;
@@ -157,7 +208,7 @@ Result<void> draw_on(Draft& draft, const std::vector<DrawnSeam>& seams) {
 Result<void> draw_one_sided(SeamMesh& form, const std::vector<DrawnSeam>& seams) {
   std::vector<DrawnSeam> own;
   for (const DrawnSeam& s : seams)
-    if (s.inked && !s.mirrored) own.push_back(s);
+    if (s.cuts() && !s.mirrored) own.push_back(s);
   if (own.empty()) return {};
   Draft draft = draft_of(std::move(form));
   auto drawn = draw_on(draft, own);

@@ -1,8 +1,19 @@
 #pragma once
+#include <optional>
+
 #include "core/seam/cutter.hpp"
 #include "core/seam/seam_mesh.hpp"
 
 namespace awl {
+
+/// What a drawn line is for.
+enum class LineRole {
+  cut,    ///< a seam: cuts once it is inked
+  hides,  ///< a strip of the form where seams do not show: under a crest, behind an ear disc, under a trim
+  shows   ///< a strip that is seen first: no seam, no dart
+};
+const char* name_of(LineRole role);  ///< "cut", "hides", "shows"
+Result<LineRole> line_role_from(const std::string& name);
 
 /// A seam drawn on a form as with a marker. It is kept in the form's own frame (Draft::home), so that it rides along when
 /// the form is changed or made for another wearer.
@@ -14,10 +25,14 @@ struct DrawnSeam {
   bool inked = false;         ///< cuts; otherwise a pencil line that only shows
   bool mirrored = true;       ///< the same on the other side
   bool hidden = false, locked = false;
+  LineRole role = LineRole::cut;
+  double reach_mm = 25.0;     ///< of a strip: to each side of its line
+  bool cuts() const { return role == LineRole::cut && inked; }
   bool operator==(const DrawnSeam&) const = default;
 };
 
-/// Errors: degenerate_shape below two markers (three when closed), out_of_range above 60 or for places that are no numbers.
+/// Errors: degenerate_shape below two markers (three when closed), out_of_range above 60, for places that are no numbers, or
+///         for a strip narrower than 2 mm or wider than 150 mm to a side.
 Result<void> check_drawn(const DrawnSeam& seam);
 
 /// Smooth line through markers, steps of at most `step_mm`: a centripetal Catmull-Rom spline, which makes no loops.
@@ -48,6 +63,25 @@ struct DrawnLine {
   std::vector<Vec3> image;          ///< of a mirrored one, the line on the other side
 };
 std::vector<DrawnLine> lines_on(const Places& places, const std::vector<DrawnSeam>& seams);
+
+/// Which strips of a form hide a seam, and which must be kept clear of one. Ownership: copies what it needs.
+class Strips {
+ public:
+  /// `half`: the places are of a mirrored half; images lie beyond it.
+  Strips(const Places& places, const std::vector<DrawnSeam>& lines, bool half = false);
+  bool empty() const { return strips_.empty(); }
+  bool hides(const Vec3& place) const { return within(place, LineRole::hides) > 0.0; }
+  bool shows(const Vec3& place) const { return within(place, LineRole::shows) > 0.0; }
+  /// How a seam's length counts at a place: less where it hides, more where it shows.
+  double weight(const Vec3& place) const;
+  /// Where a seam near a hiding strip would hide best: the closest place of its line, if it is within `reach` times its reach.
+  std::optional<Vec3> hidden_place(const Vec3& place, double reach) const;
+
+ private:
+  struct Strip { LineRole role; double reach_mm; std::vector<Vec3> line; };
+  double within(const Vec3& place, LineRole role) const;
+  std::vector<Strip> strips_;
+};
 
 /// Cuts the inked mirrored seams into a draft, on its half if it has one; then the pencil lines change nothing.
 /// Errors: those of Cutter::draw, with "seams/ID" as the place.

@@ -28,6 +28,7 @@ struct Panel {
   std::vector<BorderEdge> border;    ///< closed, the panel on the left
   std::vector<std::vector<int>> holes;  ///< rims of openings inside it, as loops of local vertices
   std::vector<Vec2> flat;            ///< millimetres, seen from outside, the wearer's up towards +y
+  std::vector<Vec2> before;          ///< the same before it was taken in or let out; empty if it was not
   std::vector<double> face_strain;   ///< worst signed strain of each triangle
   Strain strain;
   int flipped = 0;

@@ -15,18 +15,20 @@ constexpr double kJoinShare = 0.8;     // joined only where both together stay t
 constexpr double kScreenToFinish = 0.62;  // what the finish makes of the strain of a rigid map, on gores and caps
 constexpr double kLeastPanelMm2 = 1500.0;
 constexpr int kSmoothing = 12;
+constexpr double kDrawnUnder = 1.8;  // times the strip's reach
 constexpr int kTries = 3;
 constexpr double kHopeless = 0.2;  // horns and tubes: their own strips are better
 
 /// Groups faces of a surface so that each group lies flat.
 class Grouping {
  public:
-  Grouping(const Mesh& mesh, bool mirrored, const SuggestOptions& options) : mesh_(mesh), topo_(topology_of(mesh)), mirrored_(mirrored), keep_middle_(options.keep_middle) {
+  Grouping(const Mesh& mesh, const Strips& strips, bool mirrored, const SuggestOptions& options) : mesh_(mesh), topo_(topology_of(mesh)), mirrored_(mirrored), keep_middle_(options.keep_middle) {
     for (const Tri& t : mesh.triangles) {
       const Vec3 n = area_vector(mesh, t);
       area_.push_back(0.5 * n.norm()), normal_.push_back(n.normalized());
       middle_.push_back((mesh.vertices[t[0]] + mesh.vertices[t[1]] + mesh.vertices[t[2]]) / 3.0);
     }
+    for (const auto& e : topo_.edges) cost_.push_back((mesh.vertices[e.a] - mesh.vertices[e.b]).norm() * (strips.empty() ? 1.0 : strips.weight(0.5 * (mesh.vertices[e.a] + mesh.vertices[e.b]))));
     group_ = connected_parts(mesh, [](int, int) { return true; });
     count_ = group_.empty() ? 0 : *std::max_element(group_.begin(), group_.end()) + 1;
   }
@@ -143,13 +145,14 @@ class Grouping {
     return true;
   }
 
-  /// Majority among neighbours, by the length of the edges between: ragged borders become short ones.
+  /// Majority among neighbours, by the cost of the edges between: ragged borders become short ones.
   void even_out(int g, std::vector<char>& side) const {
     for (int round = 0; round < 6; ++round) {
       std::vector<double> pull(side.size(), 0.0);
-      for (const auto& e : topo_.edges) {
+      for (std::size_t i = 0; i < topo_.edges.size(); ++i) {
+        const auto& e = topo_.edges[i];
         if (e.right < 0 || group_[e.left] != g || group_[e.right] != g) continue;
-        const double length = (mesh_.vertices[e.a] - mesh_.vertices[e.b]).norm();
+        const double length = cost_[i];
         pull[e.left] += side[e.right] ? length : -length, pull[e.right] += side[e.left] ? length : -length;
       }
       for (std::size_t f = 0; f < side.size(); ++f)
@@ -185,11 +188,11 @@ class Grouping {
     }
   }
 
-  /// Joins the two neighbours with the longest common border among those that lie flat together.
+  /// Joins the two neighbours with the dearest common border among those that lie flat together.
   bool join(std::vector<double>& strain, double limit) {
     std::map<std::pair<int, int>, double> shared;
-    for (const auto& e : topo_.edges)
-      if (e.right >= 0 && group_[e.left] != group_[e.right]) shared[edge_of(group_[e.left], group_[e.right])] += (mesh_.vertices[e.a] - mesh_.vertices[e.b]).norm();
+    for (std::size_t i = 0; i < topo_.edges.size(); ++i)
+      if (const auto& e = topo_.edges[i]; e.right >= 0 && group_[e.left] != group_[e.right]) shared[edge_of(group_[e.left], group_[e.right])] += cost_[i];
     std::vector<std::pair<double, std::pair<int, int>>> pairs;
     for (const auto& [pair, length] : shared)
       if (tried_.count(pair) == 0) pairs.push_back({length, pair});
@@ -214,7 +217,7 @@ class Grouping {
   const Mesh& mesh_;
   Topology topo_;
   bool mirrored_, keep_middle_;
-  std::vector<double> area_;
+  std::vector<double> area_, cost_;  // cost: of an edge as a seam, its length weighed by where it lies
   std::vector<Vec3> normal_, middle_;
   std::vector<int> group_;
   int count_ = 0;
@@ -256,7 +259,7 @@ std::vector<std::vector<int>> border_chains(const Mesh& mesh, const std::vector<
 }
 
 /// A chain as a smooth drawn seam on the surface: arcs are relaxed with their ends held, then few markers are kept.
-DrawnSeam as_seam(const std::vector<int>& chain, const Mesh& mesh, const Nearest& surface, const Places& places, int number) {
+DrawnSeam as_seam(const std::vector<int>& chain, const Mesh& mesh, const Nearest& surface, const Places& places, const Strips& strips, int number) {
   std::vector<Vec3> line;
   for (const int v : chain) line.push_back(mesh.vertices[v]);
   const bool closed = chain.size() > 3 && chain.front() == chain.back();
@@ -265,6 +268,9 @@ DrawnSeam as_seam(const std::vector<int>& chain, const Mesh& mesh, const Nearest
   for (int round = 0; round < kSmoothing; ++round) {
     std::vector<Vec3> next = line;
     for (int i = closed ? 0 : 1; i < (closed ? n : n - 1); ++i) next[i] = surface.to(0.5 * line[i] + 0.25 * (line[(i + n - 1) % n] + line[(i + 1) % n])).point;
+    // A seam that runs beside a strip that hides it is drawn under it.
+    for (int i = 0; round >= kSmoothing / 2 && i < n; ++i)
+      if (const auto hidden = strips.hidden_place(next[i], kDrawnUnder)) next[i] = surface.to(0.6 * next[i] + 0.4 * *hidden).point;
     line = std::move(next);
   }
   DrawnSeam seam;
@@ -318,6 +324,7 @@ Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& opti
       if (draft.mesh.vertices[v].x() == 0.0) grouped.vertices[v].x() = 0.0;
   const Places places(draft.mesh, draft.home);
   const Nearest surface(draft.mesh);
+  const Strips strips(places, options.strips, draft.mirrored);
   PanelOptions flat;
   flat.thickness_mm = options.thickness_mm, flat.form_is_outside = options.outside;
   flat.match_seams = false;
@@ -325,12 +332,12 @@ Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& opti
   double tolerance = options.tolerance;
   for (int round = 0; round < kTries; ++round) {
     const auto span = progress.span(0.97 * round / kTries, 0.97 * (round + 1.0) / kTries);
-    Grouping grouping(grouped, draft.mirrored, options);
+    Grouping grouping(grouped, strips, draft.mirrored, options);
     if (!grouping.run(tolerance, options.most_panels, span.span(0.0, 0.7))) return fail(Errc::cancelled, "Stopped.");
     Suggestion next;
     if (draft.mirrored && !options.keep_middle) next.seams = middle_seams(draft);
     for (const auto& chain : border_chains(draft.mesh, grouping.groups()))
-      if (chain.size() > 2) next.seams.push_back(as_seam(chain, draft.mesh, surface, places, static_cast<int>(next.seams.size()) + 1));
+      if (chain.size() > 2) next.seams.push_back(as_seam(chain, draft.mesh, surface, places, strips, static_cast<int>(next.seams.size()) + 1));
     auto set = panels_with(draft, next.seams, flat, span.span(0.7, 1.0));
     if (!set && set.error().code == Errc::cancelled) return tl::make_unexpected(set.error());
     if (set) {
@@ -349,6 +356,10 @@ Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& opti
   const auto joined = panels_with(draft, best.seams, flat, progress.span(0.97, 1.0));
   if (!joined) return tl::make_unexpected(joined.error());
   const Outcome outcome = outcome_of(*joined);
+  for (const auto& [edge, id] : joined->form.seam_of) {
+    const Vec3 &a = joined->form.mesh.vertices[edge.first], &b = joined->form.mesh.vertices[edge.second];
+    if (!strips.hides(0.5 * (a + b))) best.seen_mm += (a - b).norm();
+  }
   best.seam_mm = outcome.seam_mm, best.worst = outcome.worst, best.meets = outcome.worst <= options.tolerance;
   return best;
 }

@@ -11,6 +11,7 @@ struct SuggestOptions {
   double thickness_mm = 0.0;   ///< of the sheet; panels are measured at its middle
   bool outside = false;        ///< the surface is the sheet's outer face
   bool keep_middle = true;     ///< of a mirrored form: panels may lie across the middle line
+  std::vector<DrawnSeam> strips = {};  ///< where seams hide and where they would show; lines that cut are ignored
   int most_panels = 16;        ///< of the half, or of the whole if it is not mirrored
 };
 
@@ -19,6 +20,7 @@ struct Suggestion {
   std::vector<DrawnSeam> seams;  ///< inked, in the draft's home frame
   int panels = 0;                ///< of the whole form
   double seam_mm = 0.0;          ///< of the whole form
+  double seen_mm = 0.0;          ///< of it, what does not lie in a strip that hides it
   double worst = 0.0;            ///< p99 strain of the worst panel, measured on the cut form
   bool meets = false;            ///< worst is within the tolerance
 };

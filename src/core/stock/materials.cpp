@@ -10,7 +10,7 @@ namespace {
 using Json = nlohmann::json;
 
 Foam foam_of(const Json& j) {
-  return {j.at("id"), j.at("name"), j.at("thickness_mm"), j.at("density_kg_m3"), j.at("strain_cold"), j.at("strain_heated"), j.at("heat_seal"), j.at("sands")};
+  return {j.at("id"), j.at("name"), j.at("thickness_mm"), j.at("density_kg_m3"), j.at("strain_cold"), j.at("strain_heated"), j.at("heat_seal"), j.at("sands"), j.at("squeeze_stiffness"), j.at("keeps_bend_heated")};
 }
 
 Glue glue_of(const Json& j) {

@@ -14,6 +14,8 @@ struct Foam {
   double density_kg_m3 = 0.0;
   double strain_cold = 0.0, strain_heated = 0.0;  ///< what it bears, as |e|
   bool heat_seal = false, sands = false;
+  double squeeze_stiffness = 0.6;  ///< squeezed over stretched
+  double keeps_bend_heated = 0.8;  ///< share of a bend it keeps when it was bent warm
 };
 
 struct Glue {

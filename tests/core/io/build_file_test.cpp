@@ -76,6 +76,17 @@ TEST_CASE("a build of the first format is carried over, its measures those of an
   CHECK(old->extras.empty());
 }
 
+TEST_CASE("a build of the third format is carried over, its lines seams as they were", "[io][noggin]") {
+  const auto old = open_build(std::filesystem::path(NOGGIN_AWL_SOURCE) / "tests/golden/format-3.noggin");
+  REQUIRE(old);
+  REQUIRE(old->parts[0].drawn.size() == 1);
+  CHECK(old->parts[0].drawn[0].role == LineRole::cut);
+  CHECK(old->parts[0].drawn[0].cuts());
+  CHECK(old->alterations.empty());
+  CHECK(old->versions.empty());
+  CHECK(*build_from_bytes(*build_bytes(*old)) == *old);
+}
+
 TEST_CASE("what was noted with a measure is kept with it", "[io][noggin]") {
   Build build = test::demo();
   build.tape.people = "auto";
@@ -101,7 +112,7 @@ TEST_CASE("a newer format is refused with both versions", "[io][noggin]") {
   REQUIRE_FALSE(newer);
   CHECK(newer.error().code == Errc::newer_file);
   CHECK(newer.error().text.find("99") != std::string::npos);
-  CHECK(newer.error().text.find("up to 3") != std::string::npos);
+  CHECK(newer.error().text.find("up to 4") != std::string::npos);
 }
 
 TEST_CASE("scrambled archives never do harm", "[io][noggin][fuzz]") {

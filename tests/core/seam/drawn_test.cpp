@@ -273,6 +273,64 @@ TEST_CASE("panels suggested for a cap lie within the tolerance and are few", "[s
   CHECK(static_cast<int>(derived(b).panels->panels.size()) == found->panels);
 }
 
+TEST_CASE("suggested seams run where they hide, and a strip tells hidden from shown", "[seam][suggest][strips]") {
+  const Derived d = test::formed(bare("skull-cap"));
+  REQUIRE(d.form);
+  const Draft plain = undrawn(*d.form->parts[0]);
+  SuggestOptions options;
+  options.tolerance = 0.05;
+  const auto free = suggest_panels(plain, options);
+  REQUIRE(free);
+  CHECK(free->seen_mm == Approx(free->seam_mm).epsilon(0.02));
+  // A strip beside the seams that were found free, as a trim on the cap.
+  DrawnSeam trim = free->seams.at(0);
+  trim.role = LineRole::hides, trim.reach_mm = 14.0;
+  for (Vec3& p : trim.points) p.z() += 18.0;
+  options.strips = {trim};
+  const auto hidden = suggest_panels(plain, options);
+  REQUIRE(hidden);
+  CAPTURE(free->seam_mm, hidden->seam_mm, hidden->seen_mm, hidden->worst);
+  CHECK(hidden->seen_mm < 0.8 * hidden->seam_mm);
+  const Places places(plain.mesh, plain.home);
+  const Strips strips(places, {trim}, true);
+  const Vec3 on = places.on_form(trim.points[trim.points.size() / 2]);
+  CHECK(strips.hides(on));
+  CHECK_FALSE(strips.shows(on));
+  CHECK(strips.weight(on) < 1.0);
+  CHECK(strips.hides(Vec3(-on.x(), on.y(), on.z())));  // and on the other side
+  CHECK_FALSE(strips.hides(on + Vec3(0, 0, 60)));
+  CHECK(Strips(places, free->seams).empty());
+  trim.reach_mm = 1.0;
+  CHECK_FALSE(check_drawn(trim));
+  for (const LineRole role : {LineRole::cut, LineRole::hides, LineRole::shows}) CHECK(*line_role_from(name_of(role)) == role);
+  CHECK_FALSE(line_role_from("paint"));
+}
+
+TEST_CASE("what is told of a suggestion is what comes out", "[seam][suggest]") {
+  Build b = bare("skull-cap");
+  b.foam.thickness_mm = 5.0;
+  const auto ways = test::chain()->suggest(b, 1);
+  REQUIRE(ways);
+  for (const Suggestion& way : *ways) {
+    Build cut = b;
+    cut.parts[0].drawn = way.seams;
+    double worst = 0.0;
+    for (const Panel& p : derived(cut).panels->panels) worst = std::max(worst, p.strain.p99);
+    CHECK(worst == Approx(way.worst).margin(0.004));
+  }
+}
+
+TEST_CASE("a rough reckoning tells what the full one does, a little high", "[seam][chain]") {
+  Build b = bare("hood");
+  b.parts[0].seams.preset = SeamPreset::gores;
+  const auto rough = test::chain()->sketch(b, 1);
+  REQUIRE(rough);
+  const Derived full = derived(b);
+  REQUIRE((*rough)->panels.size() == full.panels->panels.size());
+  for (std::size_t i = 0; i < full.panels->panels.size(); ++i) CHECK((*rough)->panels[i].strain.p99 < 2.5 * full.panels->panels[i].strain.p99 + 0.02);
+  CHECK_FALSE(test::chain()->sketch(b, 9));
+}
+
 TEST_CASE("the bench suggests several ways side by side, each with its trade", "[seam][suggest]") {
   const auto ways = test::chain()->suggest(bare("hood"), 1);
   REQUIRE(ways);

@@ -149,3 +149,46 @@ TEST_CASE("flattening all panels stops when asked", "[seam][panels]") {
   REQUIRE_FALSE(stopped);
   CHECK(stopped.error().code == Errc::cancelled);
 }
+
+TEST_CASE("500 random panels of random forms: none turns over, and what lies over itself is told", "[seam][panels][property]") {
+  Random random(5);
+  int panels = 0, builds = 0, refused = 0, over = 0;
+  while (panels < 500 && builds < 400) {
+    Build b = test::demo();
+    b.parts.clear();
+    const auto& presets = part_presets();
+    const std::string preset = presets[static_cast<std::size_t>(random.uniform(0.0, static_cast<double>(presets.size()) - 1e-9))].id;
+    REQUIRE(add_part(b, *part_from_preset(preset)));
+    const double round_mm = random.uniform(520.0, 610.0);
+    b.tape = sheet_of({{MeasureId::HC, round_mm}, {MeasureId::HL, round_mm * random.uniform(0.34, 0.352)}, {MeasureId::HB, round_mm * random.uniform(0.265, 0.277)}}, "adult");
+    Part& part = b.parts[0];
+    part.seams = {random.uniform(0, 1) < 0.5 ? SeamPreset::gores : SeamPreset::side_middle_side, static_cast<int>(random.uniform(1.0, 7.99)), 110.0, random.uniform(0, 1) < 0.5, 5.0, false};
+    for (const Dial& d : dials_of(part))
+      if (d.facts.kind != DialKind::choice && random.uniform(0, 1) < 0.25) d.turn(std::clamp(d.value() + 0.25 * (d.facts.most - d.facts.least) * random.uniform(-0.5, 0.5), d.facts.least, d.facts.most));
+    Derived kept;
+    const Derived end = test::chain()->derive(b, Progress([&](double) { return !kept.panels; }), [&](const Derived& d) {
+      if (d.panels) kept = d;
+    });
+    ++builds;
+    if (!kept.panels) {
+      ++refused;
+      REQUIRE(end.error);
+      CHECK_FALSE(end.error->text.empty());
+      continue;
+    }
+    for (const Panel& p : kept.panels->panels) {
+      if (p.mirror_of) continue;
+      ++panels;
+      CAPTURE(preset, p.name);
+      CHECK(p.flipped == 0);
+      over += p.overlaps ? 1 : 0;
+    }
+    const bool any = std::any_of(kept.panels->panels.begin(), kept.panels->panels.end(), [](const Panel& p) { return p.overlaps; });
+    const auto remarks = judge(b, kept, test::chain()->materials());
+    CHECK(std::any_of(remarks.begin(), remarks.end(), [](const Remark& r) { return r.id == "seam.overlap"; }) == any);
+  }
+  CAPTURE(builds, refused, over);
+  CHECK(over <= 1);  // two seams of a mask that meet in a needle 1 mm wide: no flat map of it is free of crossing
+  CHECK(panels >= 500);
+  CHECK(refused < builds / 3);
+}
