@@ -124,6 +124,45 @@ void takeSeamPictures(MainWindow& window, const std::function<void(const QString
   window.stand().look(0.45f, 0.12f);
 }
 
+/// Brings a control of the tray into view.
+void reveal(MainWindow& window, const char* name) {
+  auto* widget = window.findChild<QWidget*>(QLatin1String(name));
+  for (QWidget* up = widget; up != nullptr; up = up->parentWidget())
+    if (auto* scroll = qobject_cast<QScrollArea*>(up)) scroll->ensureWidgetVisible(widget, 0, 260);
+}
+
+/// The pieces glued up, and a version laid over what was taken in since.
+void takePatternPictures(MainWindow& window, const std::function<void(const QString&)>& shoot) {
+  const auto press = [&](const char* name) { window.findChild<QPushButton*>(QLatin1String(name))->click(); };
+  const auto waitWhile = [&](const std::function<bool()>& busy) {
+    while (busy()) QApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);
+    settle(window);
+  };
+  window.showStation(QStringLiteral("seams"));
+  press("glue-up");
+  waitWhile([&] { return window.findChild<QPushButton*>(QStringLiteral("glue-stop"))->isEnabled(); });
+  reveal(window, "glue-findings");
+  shoot(QStringLiteral("glued"));
+  window.findChild<QCheckBox*>(QStringLiteral("glue-show"))->setChecked(false);
+  openOnly(window, QObject::tr("Versions of the pattern"));
+  window.findChild<QLineEdit*>(QStringLiteral("version-name"))->setText(QObject::tr("first cut"));
+  window.findChild<QLineEdit*>(QStringLiteral("version-note"))->setText(QObject::tr("gapes behind the ears"));
+  press("version-keep");
+  alter(window, [](Build& b) {
+    Alteration a;
+    a.seam = "gore 3 left", a.middle_mm = 4.0, a.last_mm = 6.0;
+    (void)add_alteration(b, a);
+    wrap_of(b).padding_mm -= 2.0;
+  });
+  window.findChild<QTableWidget*>(QStringLiteral("versions"))->selectRow(0);
+  press("version-compare");
+  auto* said = window.findChild<QLabel*>(QStringLiteral("version-said"));
+  const QString making = said->text();
+  waitWhile([&] { return said->text() == making; });
+  reveal(window, "version-said");
+  shoot(QStringLiteral("versions"));
+}
+
 /// One picture of each main view, for the documentation and for looking at.
 void takePictures(MainWindow& window, const QString& folder) {
   QDir().mkpath(folder);
@@ -139,6 +178,9 @@ void takePictures(MainWindow& window, const QString& folder) {
     shoot(QLatin1String(id));
   }
   takeSeamPictures(window, shoot);
+  window.document().replace(hood, {});
+  settle(window);
+  takePatternPictures(window, shoot);
   window.document().replace(hood, {});
   settle(window);
   takeHeadformPictures(window, shoot);

@@ -162,10 +162,7 @@ void LineTray::makeSuggestions(TrayGroup* group) {
   m_pencil = addButton(take, "seam-way-pencil", tr("In pencil"), tr("Lays the lines on the form without cutting, in place of those there are."));
   m_inkWay = addButton(take, "seam-way-ink", tr("Cut it so"), tr("Takes this way in place of the seams there are. Undo brings them back."));
   group->body()->addLayout(take);
-  m_darts = new QPushButton(tr("Add darts to the chosen piece"), m_station);
-  m_darts->setObjectName(QStringLiteral("seam-darts"));
-  m_darts->setToolTip(tr("Slits from its edge that let a dome lie flat. On a saddle they cannot help; it is split there instead."));
-  group->body()->addWidget(m_darts);
+  makeDarts(group);
   connect(m_suggest, &QPushButton::clicked, this, &LineTray::suggest);
   m_search = std::make_unique<Search<Ways>>(this, [this](const Result<Ways>& ways) { showWays(ways); }, m_progress, m_cancel);
   m_dartSearch = std::make_unique<Search<Darts>>(this, [this](const Result<Darts>& darts) { dartsFound(darts); }, m_progress, m_cancel);
@@ -173,6 +170,26 @@ void LineTray::makeSuggestions(TrayGroup* group) {
   connect(m_pencil, &QPushButton::clicked, this, [this] { takeWay(false); });
   connect(m_inkWay, &QPushButton::clicked, this, [this] { takeWay(true); });
   connect(m_darts, &QPushButton::clicked, this, [this] { addDarts(m_panel); });
+}
+
+void LineTray::makeDarts(TrayGroup* group) {
+  m_darts = new QPushButton(tr("Add darts to the chosen piece"), m_station);
+  m_darts->setObjectName(QStringLiteral("seam-darts"));
+  m_darts->setToolTip(tr("Slits from its edge that let a dome lie flat. On a saddle they cannot help; it is split there instead."));
+  group->body()->addWidget(m_darts);
+  m_most = new QSpinBox(m_station);
+  m_most->setObjectName(QStringLiteral("dart-most"));
+  m_most->setAccessibleName(tr("Darts in a piece at most"));
+  m_most->setToolTip(tr("Every dart is a seam to glue."));
+  m_most->setRange(1, 12);
+  m_most->setValue(DartOptions{}.most);
+  group->addRow(tr("Darts, at most"), m_most);
+  m_longest = new LengthField(QStringLiteral("dart-longest"), tr("Longest dart"), tr("Short ones hide better; long ones let a dome lie flatter."), m_station);
+  group->addRow(tr("None longer than"), m_longest);
+  connect(m_longest, &LengthField::entered, this, [this](double mm) {
+    if (!(mm >= 10.0 && mm <= 400.0)) return m_longest->refuse(tr("From 10 to 400 mm."));
+    m_longestMm = mm;
+  });
 }
 
 const PartForm* LineTray::form() const { return m_form ? m_form->of(m_document.partAtHand()) : nullptr; }
@@ -359,6 +376,7 @@ void LineTray::show(const Build& build, const Derived& derived) {
   for (QWidget* w : {static_cast<QWidget*>(m_draw), static_cast<QWidget*>(m_suggest), static_cast<QWidget*>(m_takeUp), static_cast<QWidget*>(m_darts)}) w->setEnabled(worn);
   for (QPushButton* b : {m_ink, m_side, m_delete, m_hide, m_lock, m_close}) b->setEnabled(worn && !now->drawn.empty());
   m_own->setVisible(worn && !wrap);
+  m_longest->showValue(m_longestMm, build.shown);
   const QSignalBlocker quiet(m_own);
   m_own->setChecked(now != nullptr && now->own_seams);
   m_cancel->setEnabled(m_search->isRunning() || m_dartSearch->isRunning());
@@ -426,6 +444,7 @@ void LineTray::addDarts(int panel) {
   const auto foam = m_chain.materials().foam(m_document.build().foam.foam);
   const PartForm& on = *m_form->parts[left.part];
   DartOptions options;
+  options.most = m_most->value(), options.longest_mm = m_longestMm;
   const Part* made = find_part(m_document.build(), m_dartPart);
   if (const Strips strips(Places(on.surface.mesh, on.surface.home), made != nullptr ? made->drawn : std::vector<DrawnSeam>{}); !strips.empty()) options.spare = [strips](const Vec3& place) { return strips.shows(place); };
   options.mirrored = !p.mirror_of && is_mirrored(m_form->parts[left.part]->surface) && liesAcross(left);

@@ -1,6 +1,7 @@
 #pragma once
 #include <QCheckBox>
 #include <QLabel>
+#include <QSpinBox>
 #include <QTableWidget>
 
 #include "app/jobs/search.hpp"
@@ -46,6 +47,7 @@ class LineTray : public QObject {
   void finishLine();
   void showTable(const Build& build);
   void makeRole(TrayGroup* group);
+  void makeDarts(TrayGroup* group);
   void showWays(const Result<Ways>& ways);
   void renewSketch();
   void sketched(const Result<Sketch>& sketch);
@@ -71,7 +73,9 @@ class LineTray : public QObject {
   QTableWidget *m_table, *m_ways;
   QLabel* m_hint;
   QComboBox* m_role;
-  LengthField* m_reach;
+  LengthField *m_reach, *m_longest;
+  QSpinBox* m_most;
+  double m_longestMm = DartOptions{}.longest_mm;
   QProgressBar* m_progress;
   std::unique_ptr<Search<Ways>> m_search;
   std::unique_ptr<Search<Darts>> m_dartSearch;

@@ -361,6 +361,11 @@ TEST_CASE("darts bring a dome within the tolerance, and a saddle is told that th
   CHECK(darts->meets);
   CHECK(darts->lines.size() <= 6);
   for (const CutLine& line : darts->lines) CHECK(std::abs(line.front().y() - 45.0) < 1.0);  // from the border inwards
+  options.most = 2, options.longest_mm = 60.0;
+  const auto few = propose_darts(cap, options);
+  REQUIRE(few);
+  CHECK(few->lines.size() <= 2);
+  for (const CutLine& line : few->lines) CHECK((line.back() - line.front()).norm() <= 60.5);
   const Mesh saddle = test::patch(14, [](double u, double v) { return Vec3(160 * (u - 0.5), 160 * (v - 0.5), 0.006 * 160 * 160 * ((u - 0.5) * (u - 0.5) - (v - 0.5) * (v - 0.5))); });
   DartOptions tight;
   tight.tolerance = 0.001;
