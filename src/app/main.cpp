@@ -45,7 +45,7 @@ void alter(MainWindow& window, const std::function<void(Build&)>& edit) {
 }
 
 void openOnly(MainWindow& window, const QString& title) {
-  for (TrayGroup* group : window.findChild<QWidget*>(QStringLiteral("station-head"))->findChildren<TrayGroup*>()) group->setOpen(group->title() == title);
+  for (TrayGroup* group : window.findChild<QWidget*>(QStringLiteral("station-") + window.stationId())->findChildren<TrayGroup*>()) group->setOpen(group->title() == title);
 }
 
 /// The headform's own views: its pattern in foam, the check of a crooked one, a scan.

@@ -141,8 +141,10 @@ TEST_CASE("versions are kept by name, laid over what is now on mat and stand, an
   bench.go("seams");
   bench.unfold("group-versions-of-the-pattern");
   press(bench, "version-keep");
-  CHECK(bench.build().versions.empty());  // it needs a name
+  CHECK(bench.build().versions.empty());
+  CHECK(bench.text("remark-text").contains(QStringLiteral("needs a name")));
   keep(bench, "first cut");
+  CHECK_FALSE(bench.text("remark-text").contains(QStringLiteral("needs a name")));
   REQUIRE(bench.build().versions.size() == 1);
   const double was = wrap_of(bench.build()).padding_mm;
   bench.window.document().change(QStringLiteral("Padding"), [&](const Build& b) { return turn_dial(b, first_wrap(b).id, "padding", was + 3.0); });

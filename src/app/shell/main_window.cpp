@@ -344,6 +344,7 @@ void MainWindow::renewFromBuild() {
   const Build& build = m_document.build();
   setWindowTitle(QStringLiteral("%1 \u2013 Noggin Awl").arg(QString::fromStdString(build.name)));
   m_ticket->show(build);
+  m_remarks->dropRefusal();
   for (Station* s : m_stations) s->show(build, m_deriver.latest());
   m_deriver.request(build);
 }

@@ -135,7 +135,8 @@ void VersionTray::compared(const Result<Difference>& found) {
   m_difference = *found;
   auto map = std::make_shared<WornMap>();
   map->on = m_asked, map->mm = m_difference->off_mm;
-  map->range_mm = std::clamp(std::ceil(m_difference->most_mm), 2.0, 30.0);
+  // The contour, at two thirds of the range, stays clear of what an even change of size gives everywhere.
+  map->range_mm = std::clamp(std::ceil(1.5 * (m_difference->most_mm + 0.3)), 2.0, 45.0);
   const LengthUnit unit = m_document.build().shown;
   const std::string range = format_length(map->range_mm, unit);
   map->low = range + " less", map->high = range + " more";

@@ -55,6 +55,11 @@ void RemarksLine::showRefusal(const QString& sentence) {
   renew();
 }
 
+void RemarksLine::dropRefusal() {
+  m_refusal.clear();
+  renew();
+}
+
 void RemarksLine::step(int by) {
   const int count = static_cast<int>(m_remarks.size());
   if (count > 0) m_index = (m_index + by + count) % count;

@@ -18,6 +18,8 @@ class RemarksLine : public QWidget {
   void show(const std::vector<Remark>& remarks);
   /// A refused change: shown first until something else happens.
   void showRefusal(const QString& sentence);
+  /// Something else was done since.
+  void dropRefusal();
 
  signals:
   void remedyPressed(const QString& act, const QString& label);
