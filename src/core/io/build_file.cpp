@@ -458,9 +458,8 @@ void take_meshes(Build& build, const Json& j, const std::string& bytes) {
   for (Reference& r : build.references) r.bytes = std::make_shared<const std::string>(taken(entry_of(bytes, picture_entry(r.look).c_str())));
 }
 
-}  // namespace
-
-Result<Build> build_from_bytes(const std::string& bytes) {
+/// A version holds none of its own: what nests deeper is refused before it is read.
+Result<Build> read_build(const std::string& bytes, bool as_version) {
   const auto text = entry_of(bytes, "build.json");
   if (!text) return tl::make_unexpected(text.error());
   Json j = Json::parse(*text, nullptr, false);
@@ -477,10 +476,10 @@ Result<Build> build_from_bytes(const std::string& bytes) {
     Build build = from_json(j);
     take_scan(build, j, bytes);
     take_meshes(build, j, bytes);
+    if (as_version && !build.versions.empty()) throw Refused{{Errc::bad_file, "A version cannot hold versions of its own.", "versions"}};
     for (Version& v : build.versions) {
-      auto held = build_from_bytes(taken(entry_of(bytes, version_entry(v.id).c_str())));
+      auto held = read_build(taken(entry_of(bytes, version_entry(v.id).c_str())), true);
       if (!held) throw Refused{held.error()};
-      if (!held->versions.empty()) throw Refused{{Errc::bad_file, "A version cannot hold versions of its own.", "versions/" + std::to_string(v.id)}};
       v.held = std::make_shared<const Build>(std::move(*held));
     }
     return build;
@@ -490,6 +489,10 @@ Result<Build> build_from_bytes(const std::string& bytes) {
     return fail(Errc::bad_file, std::string("A value in build.json is missing or of the wrong kind: ") + e.what() + ".");
   }
 }
+
+}  // namespace
+
+Result<Build> build_from_bytes(const std::string& bytes) { return read_build(bytes, false); }
 
 Result<void> save_build(const std::filesystem::path& path, const Build& build) {
   const auto bytes = build_bytes(build);

@@ -91,6 +91,12 @@ TEST_CASE("versions, alterations and strips are in the file as they were", "[bui
   CHECK(read->versions[1].held->alterations.size() == 1);
   CHECK(read->versions[1].held->parts[0].drawn[0].role == LineRole::hides);
   CHECK(*build_bytes(*read) == *bytes);
+  // A version within a version is no version of ours.
+  Build nested = b;
+  nested.versions[0].held = std::make_shared<const Build>(*keep_version(test::demo(), "inner", {}, kDay));
+  const auto refused = build_from_bytes(*build_bytes(nested));
+  REQUIRE_FALSE(refused);
+  CHECK(refused.error().text.find("versions of its own") != std::string::npos);
 }
 
 TEST_CASE("a version is laid over what is now, piece by piece and place by place", "[builds][versions]") {
