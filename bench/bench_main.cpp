@@ -6,6 +6,7 @@
 #include <string>
 
 #include "bench/cgal_flatten.hpp"
+#include "bench/nest_jobs.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/random.hpp"
 #include "core/builds/chain.hpp"
@@ -274,6 +275,7 @@ int main() {
   bench_foam_head(*chain);
   bench_built(*chain);
   bench_scan(*chain);
+  bench::nest_jobs();
   for (const double edge : {14.0, 7.0, 4.0, 2.2}) bench_flatten(edge);
   return 0;
 }

@@ -1,73 +1,20 @@
 #include "print/bench_pages.hpp"
 
-#include <QFile>
 #include <QPainter>
-#include <QPdfWriter>
 #include <algorithm>
 #include <cmath>
 
 #include "core/base/numbers.hpp"
 #include "print/head_figure.hpp"
+#include "print/page.hpp"
 #include "print/paint_drawing.hpp"
 
 namespace awl {
 namespace {
 
 const QColor kInk(0x1d, 0x27, 0x33), kRule(0xa8, 0xa0, 0x90), kTape(0xb4, 0x4a, 0x18);
-constexpr double kMargin = 14.0;
 
 QString qs(const std::string& s) { return QString::fromStdString(s); }
-
-/// A page whose unit is the millimetre, written from the top down.
-class Page {
- public:
-  Page(const QString& path, Paper paper, const QString& title) : m_writer(path), m_size(paper == Paper::a4 ? QSizeF(210.0, 297.0) : QSizeF(215.9, 279.4)) {
-    m_writer.setResolution(600);
-    m_writer.setPageSize(paper == Paper::a4 ? QPageSize(QPageSize::A4) : QPageSize(QPageSize::Letter));
-    m_writer.setPageMargins(QMarginsF(0, 0, 0, 0));
-    m_writer.setTitle(title);
-    m_good = m_painter.begin(&m_writer);
-    if (m_good) m_painter.scale(m_writer.resolution() / 25.4, m_writer.resolution() / 25.4);
-  }
-  bool good() const { return m_good; }
-  QPainter& painter() { return m_painter; }
-  double left() const { return kMargin; }
-  double width() const { return m_size.width() - 2.0 * kMargin; }
-  double y() const { return m_y; }
-  void skip(double mm) { m_y += mm; }
-
-  void text(const QString& words, double capital, bool bold = false, QColor colour = kInk) {
-    QString line;
-    const auto put = [&] {
-      paintText(m_painter, line, {left() + 0.5 * textWidth(line, capital, bold), m_y + capital}, capital, 0.0, colour, bold);
-      m_y += 2.0 * capital;
-      line.clear();
-    };
-    for (const QString& word : words.split(QLatin1Char(' '))) {
-      const QString longer = line.isEmpty() ? word : line + QLatin1Char(' ') + word;
-      if (!line.isEmpty() && textWidth(longer, capital, bold) > width()) put(), line = word;
-      else line = longer;
-    }
-    if (!line.isEmpty()) put();
-  }
-
-  /// Words starting at `x` on the line in hand.
-  void at(double x, const QString& words, double capital, bool bold = false) { paintText(m_painter, words, {x + 0.5 * textWidth(words, capital, bold), m_y + capital}, capital, 0.0, kInk, bold); }
-  void rule(double thick = 0.2) {
-    m_painter.setPen(QPen(kRule, thick));
-    m_painter.drawLine(QPointF(left(), m_y), QPointF(left() + width(), m_y));
-  }
-  bool finish() { return m_painter.end(); }
-
- private:
-  QPdfWriter m_writer;
-  QPainter m_painter;
-  QSizeF m_size;
-  bool m_good = false;
-  double m_y = kMargin;
-};
-
-tl::unexpected<Error> cannotWrite(const QString& path) { return fail(Errc::cannot_write, "The page could not be written to " + path.toStdString() + ".", path.toStdString()); }
 
 std::vector<FigureMark> figureMarks(const CheckPlan& plan) {
   std::vector<FigureMark> marks;
@@ -180,7 +127,7 @@ Result<void> writeWrapGuide(const QString& path, const Build& build, const Deriv
   page.skip(1.0);
   for (const char* caution : {"Never over nose and mouth: the face stays open from brow to chin, always.", "Never alone: a helper wraps, talks and stays. Stop at once when it is tight, warm or frightening.",
                               "Cut at the back only, blunt-nosed scissors, a finger between blade and neck. Never on children who cannot sit still."})
-    page.text(QStringLiteral("\u25b2 ") + QLatin1String(caution), 2.5, true, kTape);
+    page.text(QStringLiteral("\u25b2 ") + QLatin1String(caution), 2.5, true, 0.0, 0.0, kTape);
   page.skip(1.5);
   int number = 1;
   for (const char* step : {"Hair flat under a thin cap. Kitchen film once round, then short strips of tape, each half over the last, pulled evenly left and right: a form wrapped alone comes out crooked.",

@@ -30,6 +30,7 @@ QPainterPath pathOf(const Mark& m) {
 const QColor& colourOf(Layer layer, const DrawingStyle& style) {
   switch (layer) {
     case Layer::cut: return style.cut;
+    case Layer::fold: return style.ticks;
     case Layer::ticks: return style.ticks;
     case Layer::tilt: return style.tilt;
     case Layer::sheet: return style.sheet;
@@ -70,7 +71,7 @@ void paintDrawing(QPainter& painter, const Drawing& drawing, const DrawingStyle&
     const QPainterPath path = pathOf(m);
     if (m.layer == Layer::cut && style.fill.alpha() > 0) painter.fillPath(path, style.fill);
     if (m.filled) painter.fillPath(path, colour);
-    painter.strokePath(path, QPen(colour, m.layer == Layer::cut ? style.cut_mm : style.thin_mm, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    painter.strokePath(path, QPen(colour, m.layer == Layer::cut ? style.cut_mm : style.thin_mm, m.layer == Layer::fold ? Qt::DashLine : Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
   }
 }
 

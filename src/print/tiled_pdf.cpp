@@ -34,8 +34,8 @@ class Tiler {
     page_ = options.paper == Paper::a4 ? QSizeF(210.0, 297.0) : QSizeF(215.9, 279.4);
     area_ = QSizeF(page_.width() - 2 * options.margin_mm, page_.height() - 2 * options.margin_mm - kFooterMm);
     step_ = QSizeF(area_.width() - options.overlap_mm, area_.height() - options.overlap_mm);
-    columns_ = tilesFor(layout.sheet.width_mm, step_.width());
-    rows_ = tilesFor(layout.sheet.height_mm, step_.height());
+    columns_ = tilesFor(room_of(layout).width_mm, step_.width());
+    rows_ = tilesFor(room_of(layout).height_mm, step_.height());
     for (int s = 0; s < layout.sheets; ++s) drawings_.push_back(draw_sheet(pieces, layout, s));
   }
 
@@ -143,7 +143,7 @@ class Tiler {
     style.fill = QColor(0xee, 0xe8, 0xda);
     Drawing outlines;
     for (const Mark& m : drawings_[sheet].marks)
-      if (m.layer == Layer::cut || m.layer == Layer::sheet) outlines.marks.push_back(m);
+      if (m.layer == Layer::cut || m.layer == Layer::fold || m.layer == Layer::sheet) outlines.marks.push_back(m);
     for (int r = 0; r < rows_; ++r)
       for (int c = 0; c < columns_; ++c) mapTile(c, r, c == column && r == row, scale);
     paintDrawing(painter_, outlines, style);

@@ -160,7 +160,7 @@ TEST_CASE("foam, thickness and sheet follow their controls", "[app][foam]") {
   CHECK((*bench.derived().pieces)[0].area_mm2 > area);
   bench.choose("foam-kind", "insulation-board");
   CHECK(bench.find<QComboBox>("foam-thickness").currentText() == QStringLiteral("10 mm"));
-  CHECK(bench.find<QComboBox>("foam-thickness").count() == 3);
+  CHECK(bench.find<QComboBox>("foam-thickness").count() == 4);
   bench.choose("foam-kind", "eva-soft");
   bench.type("sheet-width", "30 cm");
   CHECK(bench.derived().layout->sheets > 1);

@@ -18,6 +18,7 @@
 #include "app/stations/form_station.hpp"
 #include "app/stations/seams_station.hpp"
 #include "app/stations/head_station.hpp"
+#include "app/widgets/bench_sheet.hpp"
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
@@ -25,6 +26,7 @@
 #include "core/io/build_file.hpp"
 #include "core/io/drawing_file.hpp"
 #include "print/bench_pages.hpp"
+#include "print/build_sheet.hpp"
 #include "print/tiled_pdf.hpp"
 
 namespace awl {
@@ -33,7 +35,7 @@ namespace {
 struct ExportKind {
   const char *kind, *ending;
 };
-constexpr ExportKind kExports[] = {{"pdf-a4", ".pdf"}, {"pdf-letter", ".pdf"}, {"svg", ".svg"}, {"dxf", ".dxf"}, {"csv", ".csv"}, {"hood", ".stl"}, {"headform", ".stl"}};
+constexpr ExportKind kExports[] = {{"pdf-a4", ".pdf"}, {"pdf-letter", ".pdf"}, {"svg", ".svg"}, {"dxf", ".dxf"}, {"csv", ".csv"}, {"build-sheet", ".pdf"}, {"shopping", ".pdf"}, {"shopping-csv", ".csv"}, {"hood", ".stl"}, {"headform", ".stl"}};
 
 QString endingOf(const QString& kind) {
   for (const ExportKind& e : kExports)
@@ -137,6 +139,8 @@ QWidget* MainWindow::makeRail() {
     column->addWidget(button);
   }
   column->addStretch(1);
+  m_clock = new GlueClock(m_book, rail);
+  column->addWidget(m_clock);
   auto* foot = new QLabel(tr("Not protective headgear"), rail);
   foot->setWordWrap(true);
   column->addWidget(foot);
@@ -208,6 +212,7 @@ void MainWindow::connectAll() {
   connectHead();
   connectForm();
   connectSeams();
+  connectFoam();
   const auto point = [this](int panel) { lightPanel(panel >= 0 ? panel : m_chosen); };
   const auto choose = [this](int panel) { m_chosen = panel, lightPanel(panel); };
   connect(m_stand, &StandView::panelPointed, this, point);
@@ -231,7 +236,6 @@ void MainWindow::connectAll() {
     connect(s, &Station::standChanged, this, [this, s] {
       if (s == m_current) renewViews();
     });
-    if (auto* foam = qobject_cast<FoamStation*>(s)) connect(foam, &FoamStation::exportWanted, this, &MainWindow::askExport);
   }
 }
 
@@ -294,6 +298,28 @@ void MainWindow::connectSeams() {
   connect(lines, &LineTray::gripText, m_stand, &StandView::setGripText);
   connect(m_stand, &StandView::panelClicked, lines, &LineTray::panelChosen);
   connect(m_mat, &MatView::panelClicked, lines, &LineTray::panelChosen);
+}
+
+void MainWindow::connectFoam() {
+  auto* foam = findChild<FoamStation*>();
+  connect(foam, &FoamStation::exportWanted, this, &MainWindow::askExport);
+  connect(foam, &FoamStation::sheetWanted, this, &MainWindow::readSheet);
+  connect(m_clock, &GlueClock::told, m_remarks, &RemarksLine::showRefusal);
+  m_clock->renew();
+}
+
+void MainWindow::readSheet() {
+  const Build& build = m_document.build();
+  auto sheet = assemble(build, m_deriver.latest(), m_chain->materials());
+  if (!sheet) return say(sheet.error());
+  const auto glue = m_chain->materials().glue(build.coat.glue);
+  if (!glue) return say(glue.error());
+  auto* reader = new BenchSheet(std::move(*sheet), m_deriver.latest(), *glue, this);
+  reader->setAttribute(Qt::WA_DeleteOnClose);
+  connect(reader, &BenchSheet::waitWanted, this, [this](const QString& label, double wait, double open, const QString& meanwhile, const QString& caution) {
+    if (const auto started = m_clock->start(label, wait, open, meanwhile, caution); !started) say(started.error());
+  });
+  reader->show();
 }
 
 /// Another part is at hand: every tray that works on one shows it.
@@ -364,7 +390,7 @@ void MainWindow::renewFromDerived() {
 
 void MainWindow::renewViews() {
   const Build& build = m_document.build();
-  const auto foam = m_chain->materials().foam(build.foam.foam);
+  const auto foam = foam_of(build.foam, m_chain->materials());
   const double tolerance = !foam ? 0.04 : build.foam.heated ? foam->strain_heated : foam->strain_cold;
   m_stand->show(m_deriver.latest(), m_current->standChoice(), tolerance);
   m_mat->show(m_deriver.latest(), m_current->matStrain(), tolerance);
@@ -446,6 +472,18 @@ bool MainWindow::exportTo(const QString& kind, const QString& path) {
   if (kind == QLatin1String("headform") && d.head) return put(write_mesh(path.toStdString(), d.head->mesh));
   if (kind == QLatin1String("hood") && d.form) return put(write_mesh(path.toStdString(), sheet_solid(d.form->surface.mesh, d.form->spans)));
   if (!d.layout || !d.pieces) return put(fail(Errc::no_solution, "There are no sheets to save yet; the remarks say what is missing."));
+  if (kind == QLatin1String("build-sheet")) {
+    const auto pages = writeBuildSheet(path, m_document.build(), d, m_chain->materials(), Paper::a4);
+    return pages ? true : (say(pages.error()), false);
+  }
+  if (kind.startsWith(QLatin1String("shopping"))) {
+    std::map<std::string, double> stock;
+    if (const auto book = m_book.get())
+      if (const auto kept = (*book)->stock()) stock = *kept;
+    const auto list = shopping(m_document.build(), d, m_chain->materials(), stock);
+    if (!list) return say(list.error()), false;
+    return put(kind == QLatin1String("shopping") ? writeShopping(path, m_document.build(), *list, Paper::a4) : write_file_safely(path.toStdString(), shopping_csv(*list)));
+  }
   const std::string name = m_document.build().name;
   if (kind == QLatin1String("svg")) return put(write_file_safely(path.toStdString(), sheets_svg(*d.pieces, *d.layout, name)));
   if (kind == QLatin1String("dxf")) return put(write_file_safely(path.toStdString(), sheets_dxf(*d.pieces, *d.layout)));

@@ -12,6 +12,7 @@
 #include "app/shell/ticket.hpp"
 #include "app/stand/stand_view.hpp"
 #include "app/stations/station.hpp"
+#include "app/widgets/glue_clock.hpp"
 #include "app/widgets/plan_view.hpp"
 #include "app/widgets/remarks_line.hpp"
 
@@ -29,6 +30,7 @@ class MainWindow : public QMainWindow {
   StandView& stand() { return *m_stand; }
   MatView& mat() { return *m_mat; }
   Book& book() { return m_book; }
+  GlueClock& clock() { return *m_clock; }
   bool showStation(const QString& id);
   QString stationId() const { return m_current->id(); }
 
@@ -63,6 +65,8 @@ class MainWindow : public QMainWindow {
   void connectHead();
   void connectForm();
   void connectSeams();
+  void connectFoam();
+  void readSheet();
   void showGallery();
   void takePart();
   bool printPage(const QString& kind, const QString& path);
@@ -86,6 +90,7 @@ class MainWindow : public QMainWindow {
   QSplitter* m_views;
   QStackedWidget *m_middle, *m_tray;
   RemarksLine* m_remarks;
+  GlueClock* m_clock = nullptr;
   int m_chosen = -1;
   std::size_t m_framed = 0;  ///< how many parts were in view when it was last set
   bool m_dark = false, m_large = false;

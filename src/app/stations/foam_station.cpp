@@ -2,19 +2,38 @@
 
 #include <QGridLayout>
 #include <QPushButton>
+#include <cmath>
 
 #include "core/base/numbers.hpp"
 
 namespace awl {
+namespace {
 
-FoamStation::FoamStation(Document& document, const Chain& chain, QWidget* parent)
-    : Station(document, QStringLiteral("foam"), tr("Foam"), parent), m_chain(chain), m_heated(new QCheckBox(tr("Stretch the pieces with heat"), this)) {
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+
+}  // namespace
+
+FoamStation::FoamStation(Document& document, const Chain& chain, Book& book, QWidget* parent)
+    : Station(document, QStringLiteral("foam"), tr("Foam"), parent), m_chain(chain), m_heated(new QCheckBox(tr("Stretch the pieces with heat"), this)), m_facts(nullptr) {
+  makeFoam();
+  m_stock = new StockTray(this, document, chain, book);
+  m_stock->makeSheet();
+  makeOutput();
+  m_edges = new EdgeTray(this, document, chain);
+  m_stock->makeOffcuts();
+  m_shop = new ShopTray(this, document, chain, book);
+  connect(m_shop, &ShopTray::exportWanted, this, &FoamStation::exportWanted);
+  m_column->addStretch(1);
+}
+
+void FoamStation::makeFoam() {
   TrayGroup* foam = addGroup(tr("The foam"));
   std::vector<std::pair<std::string, QString>> foams;
-  for (const Foam& f : chain.materials().foams) foams.push_back({f.id, QString::fromStdString(f.name)});
-  m_foam = addChoice(foam, QStringLiteral("foam-kind"), tr("Kind"), tr("What the pieces are cut from. Values are workshop values; try a scrap."), foams, [&chain](Build& b, const std::string& id) {
+  for (const Foam& f : m_chain.materials().foams) foams.push_back({f.id, qs(f.name)});
+  m_foam = addChoice(foam, QStringLiteral("foam-kind"), tr("Kind"), tr("What the pieces are cut from. Values are workshop values; try a scrap."), foams, [this](Build& b, const std::string& id) {
     b.foam.foam = id;
-    const auto kind = chain.materials().foam(id);
+    b.foam.own_kind.reset();
+    const auto kind = m_chain.materials().foam(id);
     // The nearest thickness this kind comes in.
     if (kind) b.foam.thickness_mm = *std::min_element(kind->thickness_mm.begin(), kind->thickness_mm.end(), [&](double a, double c) { return std::abs(a - b.foam.thickness_mm) < std::abs(c - b.foam.thickness_mm); });
   });
@@ -25,39 +44,65 @@ FoamStation::FoamStation(Document& document, const Chain& chain, QWidget* parent
   connect(m_heated, &QCheckBox::clicked, this, [this](bool on) {
     m_document.change(tr("Stretch with heat"), [on](const Build& b) -> Result<Build> { Build next = b; next.foam.heated = on; return next; });
   });
-  TrayGroup* sheet = addGroup(tr("The sheet"));
-  m_width = addLength(sheet, QStringLiteral("sheet-width"), tr("Width"), tr("Of the sheet as you buy it."), QStringLiteral("foam/sheet"), [](Build& b, double mm) { b.foam.sheet.width_mm = mm; });
-  m_height = addLength(sheet, QStringLiteral("sheet-height"), tr("Height"), tr("Of the sheet as you buy it."), {}, [](Build& b, double mm) { b.foam.sheet.height_mm = mm; });
-  m_gap = addLength(sheet, QStringLiteral("sheet-gap"), tr("Between pieces"), tr("Room for the knife."), QStringLiteral("foam/gap"), [](Build& b, double mm) { b.foam.gap_mm = mm; });
-  m_summary = sheet->addText({});
-  m_summary->setObjectName(QStringLiteral("foam-summary"));
-  m_summary->setProperty("figure", true);
-  TrayGroup* out = addGroup(tr("Print and cut"));
+  m_facts = foam->addText({});
+  m_facts->setObjectName(QStringLiteral("foam-facts"));
+}
+
+void FoamStation::makeOutput() {
+  TrayGroup* out = addGroup(tr("Print, cut and glue"));
   auto* grid = new QGridLayout;
-  const std::pair<const char*, QString> buttons[] = {{"pdf-a4", tr("Print pattern, A4\u2026")}, {"pdf-letter", tr("Letter\u2026")}, {"svg", tr("Save SVG\u2026")}, {"dxf", tr("Save DXF\u2026")}, {"csv", tr("Piece list\u2026")}};
-  int at = 0;
-  for (const auto& [kind, text] : buttons) {
-    auto* button = new QPushButton(text, this);
-    button->setObjectName(QStringLiteral("export-") + QLatin1String(kind));
-    button->setToolTip(at < 2 ? tr("True-scale pages to glue together, with a 100 mm test square on each.") : tr("For a cutting machine or a list."));
-    if (at == 0) button->setProperty("act", true);
-    const QString wanted = QLatin1String(kind);
-    connect(button, &QPushButton::clicked, this, [this, wanted] { emit exportWanted(wanted); });
-    at == 0 ? grid->addWidget(button, 0, 0, 1, 2) : grid->addWidget(button, (at + 1) / 2, (at + 1) % 2);
-    ++at;
+  const struct { const char* kind; QString text, tip; int row, column, wide; } buttons[] = {
+      {"pdf-a4", tr("Print pattern, A4\u2026"), tr("True-scale pages to glue together, with a 100 mm test square on each."), 0, 0, 2},
+      {"pdf-letter", tr("Letter\u2026"), tr("True-scale pages to glue together, with a 100 mm test square on each."), 1, 0, 1},
+      {"svg", tr("Save SVG\u2026"), tr("For a cutting machine."), 1, 1, 1},
+      {"dxf", tr("Save DXF\u2026"), tr("For a cutting machine or another drawing program."), 2, 0, 1},
+      {"csv", tr("Piece list\u2026"), tr("Pieces, sizes and notes as a table."), 2, 1, 1},
+      {"build-sheet", tr("Print build sheet\u2026"), tr("Pieces in glue order with pictures, seams, tilts, waits and cautions."), 4, 0, 2}};
+  for (const auto& b : buttons) {
+    auto* button = new QPushButton(b.text, this);
+    button->setObjectName(QStringLiteral("export-") + QLatin1String(b.kind));
+    button->setToolTip(b.tip);
+    if (b.row == 0) button->setProperty("act", true);
+    connect(button, &QPushButton::clicked, this, [this, kind = QString(QLatin1String(b.kind))] { emit exportWanted(kind); });
+    grid->addWidget(button, b.row, b.column, 1, b.wide);
   }
+  auto* read = new QPushButton(tr("Put it together, step by step"), this);
+  read->setObjectName(QStringLiteral("sheet-open"));
+  read->setToolTip(tr("The build sheet on screen, in large type, with the glue clock at hand."));
+  read->setProperty("act", true);
+  grid->addWidget(read, 3, 0, 1, 2);
+  connect(read, &QPushButton::clicked, this, &FoamStation::sheetWanted);
   out->body()->addLayout(grid);
   out->addText(tr("Fresh blade, cut away from the hand, inside the line you traced."));
-  m_column->addStretch(1);
+}
+
+QString FoamStation::factsOf(const Foam& f, const Build& build) const {
+  const double cold = least_bend_radius_mm(build.foam.thickness_mm, f.bend_cold), hot = least_bend_radius_mm(build.foam.thickness_mm, f.bend_heated);
+  QString text = tr("Gives %1 % cold").arg(qs(fixed(100.0 * f.strain_cold, 1)));
+  if (f.forming_high_c > 0.0) text += tr(", %1 % heated (%2 to %3 \u00b0C)").arg(qs(fixed(100.0 * f.strain_heated, 1))).arg(f.forming_low_c).arg(f.forming_high_c);
+  text += tr(". Bends round %1").arg(qs(format_length(std::ceil(cold), build.shown)));
+  if (f.forming_high_c > 0.0 && hot < cold) text += tr(", heated %1").arg(qs(format_length(std::ceil(hot), build.shown)));
+  text += tr("; tighter wants slots.");
+  for (const Taboo& t : f.taboos) {
+    const auto glue = m_chain.materials().glue(t.what);
+    text += tr(" Never %1: %2.").arg(glue ? qs(glue->name).toLower() : qs(t.what), qs(t.why));
+  }
+  if (!f.forming_caution.empty()) text += QStringLiteral(" ") + qs(f.forming_caution);
+  return text;
 }
 
 void FoamStation::offerThickness(const Build& build) {
   if (m_offered == build.foam.foam) return;
-  const auto foam = m_chain.materials().foam(build.foam.foam);
+  const auto foam = foam_of(build.foam, m_chain.materials());
   if (!foam) return;
   m_offered = build.foam.foam;
   m_thickness->clear();
   for (const double t : foam->thickness_mm) m_thickness->addItem(tr("%1 mm").arg(t), QString::number(t));
+}
+
+void FoamStation::entered() {
+  m_stock->renewBook();
+  m_shop->renewBook();
 }
 
 void FoamStation::show(const Build& build, const Derived& derived) {
@@ -65,15 +110,13 @@ void FoamStation::show(const Build& build, const Derived& derived) {
   showChoice(m_foam, build.foam.foam);
   showChoice(m_thickness, QString::number(build.foam.thickness_mm).toStdString());
   m_heated->setChecked(build.foam.heated);
-  m_width->showValue(build.foam.sheet.width_mm, build.shown);
-  m_height->showValue(build.foam.sheet.height_mm, build.shown);
-  m_gap->showValue(build.foam.gap_mm, build.shown);
-  for (const char* kind : {"pdf-a4", "pdf-letter", "svg", "dxf", "csv"})
+  if (const auto foam = foam_of(build.foam, m_chain.materials())) m_facts->setText(factsOf(*foam, build));
+  m_edges->show(build, derived);
+  m_stock->show(build, derived);
+  m_shop->show(build, derived);
+  for (const char* kind : {"pdf-a4", "pdf-letter", "svg", "dxf", "csv", "build-sheet"})
     findChild<QPushButton*>(QStringLiteral("export-") + QLatin1String(kind))->setEnabled(derived.layout != nullptr);
-  if (!derived.layout || !derived.pieces) return m_summary->setText(tr("No sheets yet."));
-  m_summary->setText(tr("%1 copies of %2 pieces on %3, %4 % of it used")
-                         .arg(derived.layout->placements.size()).arg(derived.pieces->size())
-                         .arg(derived.layout->sheets == 1 ? tr("1 sheet") : tr("%1 sheets").arg(derived.layout->sheets), QString::fromStdString(fixed(100.0 * derived.layout->density, 0))));
+  findChild<QPushButton*>(QStringLiteral("sheet-open"))->setEnabled(derived.pieces != nullptr);
 }
 
 }  // namespace awl

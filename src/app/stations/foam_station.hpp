@@ -2,30 +2,42 @@
 #include <QCheckBox>
 
 #include "app/stations/station.hpp"
+#include "app/tray/edge_tray.hpp"
+#include "app/tray/shop_tray.hpp"
+#include "app/tray/stock_tray.hpp"
 
 namespace awl {
 
-/// Foam: what it is cut from, the sheets, and everything that goes to printer, knife or machine.
+/// Foam: what it is cut from and how, the sheets and offcuts, what it costs, and everything that goes to printer, knife or bench.
 class FoamStation : public Station {
   Q_OBJECT
 
  public:
-  FoamStation(Document& document, const Chain& chain, QWidget* parent);
+  FoamStation(Document& document, const Chain& chain, Book& book, QWidget* parent);
   View view() const override { return View::standAndMat; }
   StandChoice standChoice() const override { return {false, true, false, true}; }
   void show(const Build& build, const Derived& derived) override;
+  void entered() override;
 
  signals:
-  /// "pdf-a4", "pdf-letter", "svg", "dxf" or "csv".
+  /// "pdf-a4", "pdf-letter", "svg", "dxf", "csv", "build-sheet", "shopping" or "shopping-csv".
   void exportWanted(const QString& kind);
+  /// The build sheet is to be read on screen.
+  void sheetWanted();
 
  private:
+  void makeFoam();
+  void makeOutput();
   void offerThickness(const Build& build);
+  QString factsOf(const Foam& foam, const Build& build) const;
+
   const Chain& m_chain;
   QComboBox *m_foam, *m_thickness;
   QCheckBox* m_heated;
-  LengthField *m_width, *m_height, *m_gap;
-  QLabel* m_summary;
+  QLabel* m_facts;
+  EdgeTray* m_edges;
+  StockTray* m_stock;
+  ShopTray* m_shop;
   std::string m_offered;
 };
 

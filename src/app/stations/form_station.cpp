@@ -325,7 +325,7 @@ void FormStation::showParts(const Build& build, const Derived&) {
   m_on->setCurrentIndex(std::max(0, m_on->findData(now != nullptr ? now->on : 0)));
   m_thickness->clear();
   m_thickness->addItem(tr("as the build, %1").arg(QString::fromStdString(format_length(build.foam.thickness_mm, build.shown))), 0.0);
-  if (const auto foam = m_chain.materials().foam(build.foam.foam))
+  if (const auto foam = foam_of(build.foam, m_chain.materials()))
     for (const double mm : foam->thickness_mm) m_thickness->addItem(QString::fromStdString(format_length(mm, build.shown)), mm);
   m_thickness->setCurrentIndex(std::max(0, m_thickness->findData(now != nullptr ? now->thickness_mm : 0.0)));
   const bool wrap = now != nullptr && std::holds_alternative<WrapSpec>(now->shape), rings = now != nullptr && std::holds_alternative<RingsSpec>(now->shape), plate = now != nullptr && std::holds_alternative<PlateSpec>(now->shape);

@@ -85,7 +85,7 @@ TrayGroup* Station::addGroup(const QString& title, bool open) {
 
 std::vector<Station*> makeStations(Document& document, const Chain& chain, Book& book, QWidget* parent) {
   return {new TapeStation(document, chain, parent),  new HeadStation(document, chain, book, parent),  new FormStation(document, chain, parent), new SeamsStation(document, chain, parent),
-          new FoamStation(document, chain, parent), new CoatStation(document, chain, parent), new BookStation(document, chain, book, parent)};
+          new FoamStation(document, chain, book, parent), new CoatStation(document, chain, parent), new BookStation(document, chain, book, parent)};
 }
 
 }  // namespace awl

@@ -43,7 +43,7 @@ void GlueTray::show(const Derived& derived) {
   m_derived = derived;
   m_glue->setEnabled(derived.panels != nullptr && !m_search.isRunning());
   const bool stale = m_made && derived.panels && m_made->panels != derived.panels;
-  if (stale) m_said->setText(tr("The pieces have changed since; glue it up again."));
+  if (m_made && !m_search.isRunning()) m_said->setText(stale ? tr("The pieces have changed since; glue it up again.") : m_summary);
   m_show->setEnabled(m_made && !stale);
   m_list->setEnabled(m_made && !stale);
 }
@@ -70,7 +70,7 @@ void GlueTray::glued(const Result<GluedForm>& made) {
   for (const GlueFinding& f : m_made->findings) m_list->addItem(QString::fromStdString(f.sentence));
   m_list->show();
   const LengthUnit unit = m_document.build().shown;
-  m_said->setText(tr("Most of it comes within %1 of the form. Click a line to see where.").arg(QString::fromStdString(format_length(0.1 * std::round(10.0 * m_made->p95_mm), unit))));
+  m_summary = tr("Most of it comes within %1 of the form. Click a line to see where.").arg(QString::fromStdString(format_length(0.1 * std::round(10.0 * m_made->p95_mm), unit)));
   m_show->setEnabled(true);
   m_show->setChecked(true);
   show(m_derived);

@@ -441,7 +441,7 @@ void LineTray::addDarts(int panel) {
   const Panel& left = p.mirror_of ? m_panels->panels[p.mirror_of->value] : p;
   if (!m_form || left.part >= static_cast<int>(m_form->parts.size()) || left.given_flat) return say(tr("A plate is cut as it was drawn; darts are for what is curved."));
   m_dartPart = m_form->parts[left.part]->part;
-  const auto foam = m_chain.materials().foam(m_document.build().foam.foam);
+  const auto foam = foam_of(m_document.build().foam, m_chain.materials());
   const PartForm& on = *m_form->parts[left.part];
   DartOptions options;
   options.most = m_most->value(), options.longest_mm = m_longestMm;

@@ -7,10 +7,16 @@
 #include "core/base/numbers.hpp"
 
 namespace awl {
+
+Result<Foam> foam_of(const FoamSpec& spec, const Materials& materials) {
+  if (spec.own_kind && spec.own_kind->id == spec.foam) return *spec.own_kind;
+  return materials.foam(spec.foam);
+}
+
 namespace {
 
 Result<void> check_foam(const FoamSpec& spec, const Materials& materials) {
-  const auto foam = materials.foam(spec.foam);
+  const auto foam = foam_of(spec, materials);
   if (!foam) return tl::make_unexpected(foam.error());
   const auto& offered = foam->thickness_mm;
   if (std::find(offered.begin(), offered.end(), spec.thickness_mm) == offered.end()) {
@@ -23,6 +29,10 @@ Result<void> check_foam(const FoamSpec& spec, const Materials& materials) {
   for (const double side : {spec.sheet.width_mm, spec.sheet.height_mm})
     if (!(side >= 50.0 && side <= 5000.0))
       return fail(Errc::out_of_range, "A sheet side of " + fixed(side, 0) + " mm is outside 50 to 5000 mm.", "foam/sheet");
+  const struct { const char* what; double mm; } margins[] = {{"seam margin", spec.margins.seam_mm}, {"rim margin", spec.margins.rim_mm}, {"hole margin", spec.margins.hole_mm}, {"pen", spec.margins.pen_mm}, {"kerf", spec.margins.kerf_mm}};
+  for (const auto& m : margins)
+    if (!(m.mm >= 0.0 && m.mm <= 60.0)) return fail(Errc::out_of_range, "A " + std::string(m.what) + " of " + fixed(m.mm, 1) + " mm is outside 0 to 60 mm.", "foam/margins");
+  if (spec.nest_tries < 1 || spec.nest_tries > 2000) return fail(Errc::out_of_range, std::to_string(spec.nest_tries) + " orders to try are outside 1 to 2000.", "foam/tries");
   return {};
 }
 

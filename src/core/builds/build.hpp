@@ -1,9 +1,11 @@
 #pragma once
 #include <memory>
+#include <optional>
 #include <string>
 
 #include "core/base/units.hpp"
 #include "core/coat/plan.hpp"
+#include "core/builds/order.hpp"
 #include "core/builds/part.hpp"
 #include "core/builds/version.hpp"
 #include "core/head/scan.hpp"
@@ -20,8 +22,18 @@ struct FoamSpec {
   bool heated = true;            ///< pieces are stretched with heat before gluing
   SheetSize sheet{1000.0, 600.0};
   double gap_mm = 4.0;
+  int nest_tries = 1;            ///< orders of the pieces tried on the sheet
+  bool turn_freely = true;       ///< false: the sheet has a grain
+  std::vector<SeamCut> cuts;     ///< seams that are cut otherwise than by the rule
+  Margins margins;
+  std::vector<Offcut> offcuts;   ///< those of the shop book this build may be cut from
+  std::vector<HeldCopy> held;    ///< copies laid down by hand
+  std::optional<Foam> own_kind;  ///< the kind as the shop book has it, if not as in the data
   bool operator==(const FoamSpec&) const = default;
 };
+
+/// The kind a build is cut from: its own copy of it, or the data's. Errors: unknown_name.
+Result<Foam> foam_of(const FoamSpec& spec, const Materials& materials);
 
 /// What is being cut: the parts that are worn, or the headform they are built on.
 enum class Making { parts, headform };
@@ -70,6 +82,7 @@ struct Build {
   std::vector<Reference> references;    ///< at most one for each side
   std::set<LookFrom> compared;          ///< sides the maker has held against a picture
   FoamSpec foam;
+  std::vector<OrderRule> order;         ///< what must go on before what, beside the rules that hold anyway
   CoatSpec coat;
   std::string notes;
   std::vector<Version> versions;        ///< kept ones, the oldest first

@@ -7,6 +7,7 @@
 #include <thread>
 
 #include "core/base/numbers.hpp"
+#include "core/builds/to_cut.hpp"
 
 namespace awl {
 namespace {
@@ -54,7 +55,10 @@ struct BustFormKey {
 struct SuggestKey {
   CheckKey check;
   FoamHeadSpec foam_head;
-  FoamSpec foam;
+  std::string foam;
+  double thickness_mm;
+  bool heated;
+  std::optional<Foam> own_kind;
   bool operator==(const SuggestKey&) const = default;
 };
 struct AlterKey {
@@ -65,12 +69,18 @@ struct AlterKey {
 struct PiecesKey {
   HeldPanels panels;
   std::shared_ptr<const Form> form;
+  std::vector<SeamCut> cuts;
+  Margins margins;
+  std::vector<Alteration> alterations;
   bool operator==(const PiecesKey&) const = default;
 };
 struct LayoutKey {
   std::shared_ptr<const std::vector<Piece>> pieces;
   SheetSize sheet;
   double gap_mm;
+  int tries;
+  bool turn_freely;
+  NestStock stock;
   bool operator==(const LayoutKey&) const = default;
 };
 struct PlanKey {
@@ -322,7 +332,7 @@ struct Chain::Shop {
   /// maker is not sent to forty pieces for the sake of one nose.
   Result<int> suggest_plan(Build b, const Derived& d, const Progress& progress) {
     constexpr double kNearEnough = 1.5;
-    const auto foam = materials.foam(b.foam.foam);
+    const auto foam = foam_of(b.foam, materials);
     const double limit = !foam ? 0.04 : b.foam.heated ? foam->strain_heated : foam->strain_cold;
     const int count = static_cast<int>(head_seam_plans().size());
     int near_enough = -1;
@@ -339,17 +349,6 @@ struct Chain::Shop {
       if (near_enough >= 0) break;
     }
     return near_enough >= 0 ? near_enough : count - 1;
-  }
-
-  std::vector<Piece> make_all_pieces(const Build& b, const Derived& d) const {
-    auto all = make_pieces(*d.panels);
-    if (!d.form->plates) return all;
-    for (const BuiltMark& mark : d.check->marks) add_cross(all, *d.panels, mark.at, mark.name);
-    const auto holes = [&] { return d.form->plates->pipe.empty() ? std::vector<std::vector<Vec2>>{} : std::vector<std::vector<Vec2>>{d.form->plates->pipe}; };
-    const int count = static_cast<int>(all.size());
-    all.push_back(plate_piece("neck plate, inside", count + 1, d.form->plates->neck, holes(), b.foam.thickness_mm));
-    all.push_back(plate_piece("base, under it", count + 2, d.form->plates->base, holes(), b.foam.thickness_mm));
-    return all;
   }
 };
 
@@ -455,7 +454,7 @@ Result<std::vector<Suggestion>> Chain::suggest(const Build& build, int id, std::
   if (part == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
   const auto strips = part->drawn;
   part->seams.preset = SeamPreset::none, part->own_seams = false, part->drawn.clear();
-  const auto foam = shop_->materials.foam(build.foam.foam);
+  const auto foam = foam_of(build.foam, shop_->materials);
   if (!foam) return tl::make_unexpected(foam.error());
   const double bears = build.foam.heated ? foam->strain_heated : foam->strain_cold;
   HeldForm form;
@@ -550,17 +549,18 @@ Derived Chain::derive_once(const Build& asked, const Progress& progress, const S
     stage(d.head, Result<std::shared_ptr<const Headform>>(form_of_head));
     const bool bust = b.making == Making::headform;
     if (bust && b.foam_head.plan < 0) {
-      const auto plan = shop.plans_of_heads.get({check_key, b.foam_head, b.foam}, [&] { return shop.suggest_plan(b, d, progress.span(0.02, 0.3)); });
+      const auto plan = shop.plans_of_heads.get({check_key, b.foam_head, b.foam.foam, b.foam.thickness_mm, b.foam.heated, b.foam.own_kind}, [&] { return shop.suggest_plan(b, d, progress.span(0.02, 0.3)); });
       if (!plan) return void(d.error = plan.error());
       b.foam_head.plan = **plan;
     }
     const auto form = bust ? shop.bust_forms.get({check_key, b.foam_head, b.foam.thickness_mm}, [&] { return shop.make_bust(b, d); }) : shop.make_parts(b, check_key, d, progress.span(0.05, 0.3));
     if (!stage(d.form, form)) return;
     if (!stage(d.panels, shop.make_panel_sets(b, d, progress.span(0.3, 0.85)))) return;
-    if (!stage(d.pieces, shop.pieces.get({d.panels, d.form}, [&]() -> Result<std::vector<Piece>> { return shop.make_all_pieces(b, d); }))) return;
+    if (!stage(d.pieces, shop.pieces.get({d.panels, d.form, b.foam.cuts, b.foam.margins, b.alterations}, [&]() -> Result<std::vector<Piece>> { return pieces_of(b, *d.panels, *d.form, d.check.get()); }))) return;
     NestOptions nesting;
-    nesting.gap_mm = b.foam.gap_mm;
-    if (!stage(d.layout, shop.layouts.get({d.pieces, b.foam.sheet, b.foam.gap_mm}, [&] { return nest(*d.pieces, b.foam.sheet, nesting, progress.span(0.85, 0.98)); }))) return;
+    nesting.gap_mm = b.foam.gap_mm, nesting.tries = b.foam.nest_tries, nesting.turn_freely = b.foam.turn_freely;
+    const NestStock stock = stock_of(b.foam);
+    if (!stage(d.layout, shop.layouts.get({d.pieces, b.foam.sheet, b.foam.gap_mm, nesting.tries, nesting.turn_freely, stock}, [&] { return nest(*d.pieces, b.foam.sheet, nesting, stock, progress.span(0.85, 0.98)); }))) return;
     WorkSize size{0, d.panels->seam_total_mm() / 1000.0, d.form->area_mm2 * 1e-6};
     for (const Piece& p : *d.pieces) size.pieces += p.copies;
     stage(d.plan, shop.plans.get({d.pieces, b.foam.foam, b.coat}, [&] { return plan_finishing(b.coat, b.foam.foam, size, shop.materials, shop.rules); }));

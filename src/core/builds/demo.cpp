@@ -107,7 +107,7 @@ Build eel_catcher(Day today) {
   Part jaws = preset("tusk");
   jaws.name = "jaws";
   auto& s = spec_of<SweepSpec>(jaws);
-  s.seat = {66, -34, 0, 0, -62, 0}, s.length_mm = 190, s.curl_deg = -8, s.base_wide_mm = 30, s.base_deep_mm = 46, s.tip_share = 0.22, s.lens = 0.7, s.strips = 2;
+  s.seat = {66, -34, 0, 0, -62, 0}, s.length_mm = 190, s.curl_deg = -8, s.base_wide_mm = 30, s.base_deep_mm = 46, s.tip_share = 0.22, s.lens = 0.7, s.strips = 2, s.tip_open = true;  // a plug of solid foam goes in
   add_part(b, jaws, hood);
   Part fin = preset("sandwich-crest");
   add_part(b, fin, hood);
@@ -143,8 +143,8 @@ Build otter_pup(Day today) {
   const int on = *add_part(b, head);
   Part snout = preset("half-mask");
   auto& m = spec_of<WrapSpec>(snout);
-  snout.name = "snout", snout.seams.gores_per_side = 3, snout.seams.belt = true, snout.seams.belt_up_mm = -18;
-  m.cards = {{CardKind::muzzle, 24, 56, 34, 8, 0, 2, 12}};
+  snout.name = "snout", snout.seams.gores_per_side = 3, snout.seams.belt = true, snout.seams.belt_up_mm = -8;
+  m.cards = {{CardKind::muzzle, 24, 64, 40, 8, 0, 2, 15}};
   m.front_up_mm = -36, m.side_up_mm = 6, m.padding_mm = 12;
   add_part(b, snout);
   Part ears = preset("cat-ears");

@@ -55,7 +55,7 @@ class Teller {
 
 Result<GluedForm> glue_form(const Derived& d, const Build& build, const Materials& materials, const Progress& progress) {
   if (!d.panels || d.part_panels.empty()) return fail(Errc::empty_input, "There are no pieces to glue yet.", "panels");
-  const auto foam = materials.foam(build.foam.foam);
+  const auto foam = foam_of(build.foam, materials);
   GlueUpOptions options;
   if (foam) options.squeeze = foam->squeeze_stiffness, options.keeps_bend = build.foam.heated ? foam->keeps_bend_heated : 0.0;
   GluedForm made;

@@ -10,6 +10,8 @@ namespace {
 
 std::string percent(double e) { return fixed(100.0 * e, 1) + " %"; }
 
+constexpr double kBluntTip = 0.1;  // a wider tip ends in a dome no strip lies flat round: workshop value
+
 /// What cuts a part finer, by its source.
 std::vector<Remedy> finer_cuts(const Build& build, int id) {
   const Part* part = find_part(build, id);
@@ -22,6 +24,8 @@ std::vector<Remedy> finer_cuts(const Build& build, int id) {
   }
   if (const auto* rings = std::get_if<RingsSpec>(&part->shape); rings != nullptr && rings->pieces_round < 16)
     return {{"Cut it in more pieces round", "turn " + number + " pieces " + std::to_string(rings->pieces_round < 2 ? 2 : rings->pieces_round + 2)}};
+  if (const auto* sweep = std::get_if<SweepSpec>(&part->shape); sweep != nullptr && !sweep->tip_open && sweep->tip_share > kBluntTip)
+    return {{"Leave the tip open, for a plug of solid foam", "turn " + number + " open 1"}, {"Cut it in one more strip", "turn " + number + " strips " + std::to_string(std::min(8, sweep->strips + 1))}};
   if (const auto* sweep = std::get_if<SweepSpec>(&part->shape); sweep != nullptr && sweep->strips < 8) return {{"Cut it in one more strip", "turn " + number + " strips " + std::to_string(sweep->strips + 1)}};
   if (const auto* import = std::get_if<ImportSpec>(&part->shape); import != nullptr && import->belts < 12) return {{"Add a level seam", "turn " + number + " belts " + std::to_string(import->belts + 1)}};
   return {};
@@ -37,7 +41,7 @@ double thinner_foam(const Foam& foam, double now_mm) {
 
 /// The panel that is worst off, if it is beyond what the foam bears.
 void judge_strain(const Build& build, const Derived& d, const Materials& materials, std::vector<Remark>& remarks) {
-  const auto foam = materials.foam(build.foam.foam);
+  const auto foam = foam_of(build.foam, materials);
   if (!d.panels || !foam) return;
   const double limit = build.foam.heated ? foam->strain_heated : foam->strain_cold;
   const Panel* worst = nullptr;

@@ -4,18 +4,12 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <unordered_map>
 
 #include "core/base/numbers.hpp"
 #include "core/base/result.hpp"
 
 namespace awl {
 namespace {
-
-std::uint64_t edge_key(int a, int b) {
-  if (a > b) std::swap(a, b);
-  return (static_cast<std::uint64_t>(a) << 32) | static_cast<std::uint32_t>(b);
-}
 
 double corner_angle(const Vec3& at, const Vec3& p, const Vec3& q) {
   const Vec3 u = p - at, w = q - at;
@@ -73,21 +67,36 @@ double smallest_angle_deg(const Mesh& mesh) {
 }
 
 Topology topology_of(const Mesh& mesh) {
+  const std::size_t n = mesh.vertices.size();
   Topology topo;
   topo.edges_of.resize(mesh.triangles.size());
-  topo.faces_round.resize(mesh.vertices.size());
-  std::unordered_map<std::uint64_t, int> known;
-  known.reserve(mesh.triangles.size() * 2);
+  topo.faces_round.resize(n);
+  topo.edges.reserve(mesh.triangles.size() * 3 / 2 + 64);
+  std::vector<int> degree(n, 0);
+  for (const Tri& t : mesh.triangles)
+    for (const int v : t) ++degree[v];
+  for (std::size_t v = 0; v < n; ++v) topo.faces_round[v].reserve(degree[v]);
+  // Every edge hangs in a chain on its lower vertex; the chains are as short as a vertex has neighbours.
+  std::vector<int> first(n, -1), next;
+  next.reserve(topo.edges.capacity());
   for (int f = 0; f < static_cast<int>(mesh.triangles.size()); ++f) {
     const Tri& t = mesh.triangles[f];
     for (int k = 0; k < 3; ++k) {
-      const int a = t[k], b = t[(k + 1) % 3];
-      topo.faces_round[a].push_back(f);
-      const auto [it, fresh] = known.try_emplace(edge_key(a, b), static_cast<int>(topo.edges.size()));
-      if (fresh) topo.edges.push_back({std::min(a, b), std::max(a, b), f, -1, 0});
-      else if (topo.edges[it->second].right < 0) topo.edges[it->second].right = f;
-      else ++topo.edges[it->second].more;
-      topo.edges_of[f][k] = it->second;
+      const int low = std::min(t[k], t[(k + 1) % 3]), high = std::max(t[k], t[(k + 1) % 3]);
+      topo.faces_round[t[k]].push_back(f);
+      int e = first[low];
+      while (e >= 0 && topo.edges[e].b != high) e = next[e];
+      if (e < 0) {
+        e = static_cast<int>(topo.edges.size());
+        topo.edges.push_back({low, high, f, -1, 0});
+        next.push_back(first[low]);
+        first[low] = e;
+      } else if (topo.edges[e].right < 0) {
+        topo.edges[e].right = f;
+      } else {
+        ++topo.edges[e].more;
+      }
+      topo.edges_of[f][k] = e;
     }
   }
   return topo;

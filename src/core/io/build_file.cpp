@@ -10,6 +10,7 @@
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
 #include "core/geom/mesh_file.hpp"
+#include "core/io/foam_json.hpp"
 
 namespace awl {
 namespace {
@@ -118,7 +119,8 @@ Json to_json(const Build& b) {
       {"parts", parts},
       {"references", references},
       {"compared", compared},
-      {"foam", {{"foam", b.foam.foam}, {"thickness_mm", b.foam.thickness_mm}, {"heated", b.foam.heated}, {"sheet_width_mm", b.foam.sheet.width_mm}, {"sheet_height_mm", b.foam.sheet.height_mm}, {"gap_mm", b.foam.gap_mm}}},
+      {"foam", foam_to_json(b.foam)},
+      {"order", order_to_json(b.order)},
       {"coat", {{"glue", b.coat.glue}, {"seal", b.coat.seal}, {"paint", b.coat.paint}, {"clear", b.coat.clear}, {"fill_seams", b.coat.fill_seams}, {"heat_seal", b.coat.heat_seal},
                 {"start", b.coat.start.iso()}, {"due", b.coat.due.iso()}, {"hours_a_day", b.coat.hours_a_day}, {"opens_h", b.coat.opens_h}}},
       {"notes", b.notes},
@@ -281,6 +283,11 @@ void migrate_from_1(Json& j) {
   j["foam_head"] = {{"neck_up_mm", 0.0}, {"pipe_mm", 0.0}, {"mirrored", true}, {"plan", -1}};
 }
 
+void migrate_from_4(Json& j) {
+  migrate_foam_from_4(j.at("foam"));
+  j["order"] = Json::array();
+}
+
 Build from_json(const Json& j) {
   Build b;
   b.name = j.at("name"), b.wearer = j.at("wearer"), b.notes = j.at("notes");
@@ -293,8 +300,9 @@ Build from_json(const Json& j) {
   for (const auto& [id, mm] : j.at("built_mm").items()) b.built[id] = mm;
   b.fit_to_built = j.at("fit_to_built");
   if (auto good = check_foam_head(b.foam_head); !good) throw Refused{good.error()};
-  const Json &foam = j.at("foam"), &coat = j.at("coat");
-  b.foam = {foam.at("foam"), foam.at("thickness_mm"), foam.at("heated"), {foam.at("sheet_width_mm"), foam.at("sheet_height_mm")}, foam.at("gap_mm")};
+  const Json& coat = j.at("coat");
+  b.foam = taken(foam_from_json(j.at("foam")));
+  for (const Json& rule : j.at("order")) b.order.push_back({rule.at("first"), rule.at("then"), rule.at("why")});
   b.coat = {coat.at("glue"), coat.at("seal"), coat.at("paint"), coat.at("clear"), coat.at("fill_seams"), coat.at("heat_seal"),
             taken(parse_day(coat.at("start"))), taken(parse_day(coat.at("due"))), coat.at("hours_a_day"), coat.at("opens_h")};
   if (!b.tape.head.empty()) check_values(b.tape);
@@ -473,6 +481,7 @@ Result<Build> read_build(const std::string& bytes, bool as_version) {
     if (version < 2) migrate_from_1(j);
     if (version < 3) migrate_from_2(j);
     if (version < 4) migrate_from_3(j);
+    if (version < 5) migrate_from_4(j);
     Build build = from_json(j);
     take_scan(build, j, bytes);
     take_meshes(build, j, bytes);

@@ -24,6 +24,7 @@ std::string escaped(const std::string& text) {
 const char* stroke_of(Layer layer) {
   switch (layer) {
     case Layer::cut: return "stroke=\"#1d2733\" stroke-width=\"0.3\" fill=\"none\"";
+    case Layer::fold: return "stroke=\"#1d2733\" stroke-width=\"0.2\" stroke-dasharray=\"3 1.5\" fill=\"none\"";
     case Layer::ticks: return "stroke=\"#1d2733\" stroke-width=\"0.25\" fill=\"none\"";
     case Layer::tilt: return "stroke=\"#8a3b12\" stroke-width=\"0.2\" fill=\"none\"";
     case Layer::sheet: return "stroke=\"#9a9384\" stroke-width=\"0.3\" fill=\"none\"";
@@ -109,8 +110,9 @@ std::string dxf_text(const Mark& m, const Vec2& shift) {
 }  // namespace
 
 std::string sheets_svg(const std::vector<Piece>& pieces, const Layout& layout, const std::string& title) {
-  const double step = layout.sheet.width_mm + kBetweenSheetsMm;
-  SvgWriter svg(std::max(1, layout.sheets) * step - kBetweenSheetsMm, layout.sheet.height_mm, title);
+  const SheetSize room = room_of(layout);
+  const double step = room.width_mm + kBetweenSheetsMm;
+  SvgWriter svg(std::max(1, layout.sheets) * step - kBetweenSheetsMm, room.height_mm, title);
   for (int s = 0; s < layout.sheets; ++s) {
     const Vec2 shift(s * step, 0.0);
     svg.open("sheet-" + std::to_string(s + 1));
@@ -137,7 +139,7 @@ std::string sheets_svg(const std::vector<Piece>& pieces, const Layout& layout, c
 std::string sheets_dxf(const std::vector<Piece>& pieces, const Layout& layout) {
   std::string out = "0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1009\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n";
   for (int s = 0; s < layout.sheets; ++s) {
-    const Vec2 shift(s * (layout.sheet.width_mm + kBetweenSheetsMm), 0.0);
+    const Vec2 shift(s * (room_of(layout).width_mm + kBetweenSheetsMm), 0.0);
     for (const Mark& m : draw_sheet(pieces, layout, s).marks) out += m.line.empty() ? dxf_text(m, shift) : dxf_line(m, shift);
   }
   return out + "0\nENDSEC\n0\nEOF\n";

@@ -1,6 +1,4 @@
-#include "core/io/shop_book.hpp"
-
-#include <sqlite3.h>
+#include "core/io/shop_base.hpp"
 
 #include <cstdint>
 
@@ -27,91 +25,19 @@ constexpr const char* kSteps[kShopBookSchema] = {
     "ALTER TABLE reading ADD COLUMN by_whom TEXT NOT NULL DEFAULT '';"
     "ALTER TABLE reading ADD COLUMN accepted INTEGER NOT NULL DEFAULT 0;"
     "CREATE INDEX sheet_of_wearer ON sheet(wearer, day);",
+    // 3: offcuts, the maker's own materials, what is in stock, waits that run
+    "CREATE TABLE offcut(id INTEGER PRIMARY KEY, name TEXT NOT NULL, foam TEXT NOT NULL, thickness_mm REAL NOT NULL, outline TEXT NOT NULL, day INTEGER NOT NULL DEFAULT 0, removed INTEGER NOT NULL DEFAULT 0);"
+    "CREATE TABLE material(id TEXT PRIMARY KEY, text TEXT NOT NULL);"
+    "CREATE TABLE stock(what TEXT PRIMARY KEY, amount REAL NOT NULL);"
+    "CREATE TABLE wait(id INTEGER PRIMARY KEY, label TEXT NOT NULL, meanwhile TEXT NOT NULL, caution TEXT NOT NULL, started INTEGER NOT NULL, ready INTEGER NOT NULL, open_until INTEGER NOT NULL DEFAULT 0);",
 };
 
 }  // namespace
 
-/// The connection and the one place where SQLite's codes become sentences.
-struct ShopBook::Base {
-  std::filesystem::path path;
-  sqlite3* db = nullptr;
-
-  Base() = default;
-  Base(const Base&) = delete;
-  Base& operator=(const Base&) = delete;
-  ~Base() { sqlite3_close(db); }
-
-  tl::unexpected<Error> failed() const {
-    const int code = sqlite3_errcode(db);
-    const std::string name = path.filename().string();
-    if (code == SQLITE_BUSY || code == SQLITE_LOCKED) return fail(Errc::locked, "The shop book " + name + " is held by another program; close that and try again.", path.string());
-    if (code == SQLITE_CORRUPT || code == SQLITE_NOTADB) return fail(Errc::bad_file, "The shop book " + name + " is damaged.", path.string());
-    return fail(Errc::cannot_write, "The shop book " + path.string() + " cannot be used: " + sqlite3_errmsg(db) + ".", path.string());
-  }
-  Result<void> run(const char* sql) const {
-    if (sqlite3_exec(db, sql, nullptr, nullptr, nullptr) != SQLITE_OK) return failed();
-    return {};
-  }
-};
-
 namespace {
 
-/// One prepared statement; values are bound in order.
-class Statement {
- public:
-  Statement(sqlite3* db, const char* sql) : db_(db) { ok_ = sqlite3_prepare_v2(db, sql, -1, &statement_, nullptr) == SQLITE_OK; }
-  ~Statement() { sqlite3_finalize(statement_); }
-  Statement(const Statement&) = delete;
-  Statement& operator=(const Statement&) = delete;
-
-  Statement& with(int value) { return ok_ = ok_ && sqlite3_bind_int(statement_, ++bound_, value) == SQLITE_OK, *this; }
-  Statement& with(double value) { return ok_ = ok_ && sqlite3_bind_double(statement_, ++bound_, value) == SQLITE_OK, *this; }
-  Statement& with(const std::string& value) {
-    return ok_ = ok_ && sqlite3_bind_text(statement_, ++bound_, value.data(), static_cast<int>(value.size()), SQLITE_TRANSIENT) == SQLITE_OK, *this;
-  }
-  Statement& with(const std::optional<double>& value) {
-    if (value) return with(*value);
-    return ok_ = ok_ && sqlite3_bind_null(statement_, ++bound_) == SQLITE_OK, *this;
-  }
-  /// True while there is a row; `good()` tells the end from a failure.
-  bool step() {
-    const int code = ok_ ? sqlite3_step(statement_) : SQLITE_ERROR;
-    ok_ = code == SQLITE_ROW || code == SQLITE_DONE;
-    return code == SQLITE_ROW;
-  }
-  bool good() const { return ok_; }
-  int changed() const { return sqlite3_changes(db_); }
-  int number(int column) const { return sqlite3_column_int(statement_, column); }
-  double real(int column) const { return sqlite3_column_double(statement_, column); }
-  bool is_null(int column) const { return sqlite3_column_type(statement_, column) == SQLITE_NULL; }
-  std::string text(int column) const {
-    const auto* bytes = reinterpret_cast<const char*>(sqlite3_column_text(statement_, column));
-    return bytes == nullptr ? std::string() : std::string(bytes, static_cast<std::size_t>(sqlite3_column_bytes(statement_, column)));
-  }
-
- private:
-  sqlite3* db_;
-  sqlite3_stmt* statement_ = nullptr;
-  int bound_ = 0;
-  bool ok_ = false;
-};
-
-/// All or nothing: rolls back unless kept.
-class Transaction {
- public:
-  explicit Transaction(sqlite3* db) : db_(db), open_(sqlite3_exec(db, "BEGIN IMMEDIATE", nullptr, nullptr, nullptr) == SQLITE_OK) {}
-  ~Transaction() {
-    if (open_) sqlite3_exec(db_, "ROLLBACK", nullptr, nullptr, nullptr);
-  }
-  Transaction(const Transaction&) = delete;
-  Transaction& operator=(const Transaction&) = delete;
-  bool begun() const { return open_; }
-  bool keep() { return open_ = sqlite3_exec(db_, "COMMIT", nullptr, nullptr, nullptr) != SQLITE_OK, !open_; }
-
- private:
-  sqlite3* db_;
-  bool open_;
-};
+using shop_book::Statement;
+using shop_book::Transaction;
 
 int schema_of(sqlite3* db) {
   Statement s(db, "PRAGMA user_version");
@@ -227,7 +153,7 @@ Result<ShopBook> ShopBook::open(const std::filesystem::path& path, std::string* 
   if (schema > kShopBookSchema)
     return fail(Errc::newer_file, "The shop book was written by a newer version of Noggin Awl (tables " + std::to_string(schema) + "; this one knows up to " + std::to_string(kShopBookSchema) + ").", path.string());
   if (auto done = shop_book::migrate(path, kShopBookSchema); !done) return tl::make_unexpected(done.error());
-  for (const char* sql : {"PRAGMA journal_mode = WAL", "PRAGMA foreign_keys = ON", "DELETE FROM sheet WHERE removed = 1", "DELETE FROM wearer WHERE removed = 1"})
+  for (const char* sql : {"PRAGMA journal_mode = WAL", "PRAGMA foreign_keys = ON", "DELETE FROM sheet WHERE removed = 1", "DELETE FROM wearer WHERE removed = 1", "DELETE FROM offcut WHERE removed = 1"})
     if (auto done = base->run(sql); !done) return tl::make_unexpected(done.error());
   return ShopBook(std::move(base));
 }
@@ -274,17 +200,7 @@ Result<int> ShopBook::add_wearer(const std::string& name, const std::string& not
   return static_cast<int>(sqlite3_last_insert_rowid(base_->db));
 }
 
-namespace {
-
-/// Runs a statement that must touch one row.
-Result<void> touch(const std::function<tl::unexpected<Error>()>& failed, Statement& s, int id) {
-  s.step();
-  if (!s.good()) return failed();
-  if (s.changed() == 0) return fail(Errc::unknown_name, "Number " + std::to_string(id) + " is not in the shop book.", "book");
-  return {};
-}
-
-}  // namespace
+using shop_book::touch;
 
 Result<void> ShopBook::change_wearer(int id, const std::string& name, const std::string& note) {
   Statement s(base_->db, "UPDATE wearer SET name = ?, note = ? WHERE id = ?");

@@ -1,13 +1,17 @@
 #pragma once
+#include <cstdint>
 #include <filesystem>
+#include <map>
 #include <memory>
 
 #include "core/head/tape_sheet.hpp"
+#include "core/stock/materials.hpp"
+#include "core/stock/offcut.hpp"
 
 namespace awl {
 
 /// Version of the database's tables; docs/formats/shop-book.md.
-inline constexpr int kShopBookSchema = 2;
+inline constexpr int kShopBookSchema = 3;
 
 /// One wearer as the book lists them.
 struct BookWearer {
@@ -24,7 +28,16 @@ struct BookSheet {
   TapeSheet sheet;
 };
 
-/// Wearers and what they measured on which day, in an SQLite file that outlives all builds.
+/// Something that dries while the clock runs. Times in seconds since 1970, UTC, so that they go on over a restart.
+struct RunningWait {
+  int id = 0;
+  std::string label, meanwhile, caution;
+  std::int64_t started_s = 0, ready_s = 0;
+  std::int64_t open_until_s = 0;   ///< past that it does not grab any more and is brushed again; 0: no such end
+  bool operator==(const RunningWait&) const = default;
+};
+
+/// Wearers and what they measured on which day, materials, stock, offcuts and waits, in an SQLite file that outlives all builds.
 ///
 /// Ownership: holds the connection; move only. Write-ahead log, foreign keys on. One thread at a time.
 /// Errors of all members: locked (another program holds the file), bad_file, cannot_write; unknown_name for ids that
@@ -52,6 +65,26 @@ class ShopBook {
   Result<void> restore_wearer(int id);
   Result<void> remove_sheet(int id);
   Result<void> restore_sheet(int id);
+
+  /// Newest first.
+  Result<std::vector<Offcut>> offcuts() const;
+  /// Errors: also those of make_offcut.
+  Result<int> keep_offcut(const Offcut& offcut);
+  Result<void> remove_offcut(int id);
+  Result<void> restore_offcut(int id);
+
+  /// The maker's own kinds of sheet; the same id overwrites. Errors: also those of check_foam_kind.
+  Result<std::vector<Foam>> own_kinds() const;
+  Result<void> keep_kind(const Foam& kind);
+  Result<void> drop_kind(const std::string& id);
+
+  /// What is in stock, by Purchase::id. Errors: out_of_range below 0.
+  Result<std::map<std::string, double>> stock() const;
+  Result<void> set_stock(const std::string& what, double amount);
+
+  Result<std::vector<RunningWait>> waits() const;
+  Result<int> start_wait(const RunningWait& wait);
+  Result<void> end_wait(int id);
 
  private:
   struct Base;

@@ -19,9 +19,19 @@ class PieceDrawer {
   PieceDrawer(const Piece& piece, Copy copy) : piece_(piece), copy_(copy) {}
 
   Drawing run() {
-    Mark outline = line(Layer::cut, piece_.outline);
+    Mark outline = line(Layer::cut, piece_.knife_line());
     outline.closed = true;
     drawing_.marks.push_back(outline);
+    if (!piece_.cut_line.empty()) {
+      Mark fold = line(Layer::fold, piece_.outline);
+      fold.closed = true;
+      drawing_.marks.push_back(fold);
+    }
+    for (const auto& clip : piece_.clips) {
+      Mark cut = line(Layer::fold, clip);
+      cut.closed = clip.size() > 2;
+      drawing_.marks.push_back(cut);
+    }
     for (const auto& hole : piece_.holes) {
       Mark cut = line(Layer::cut, hole);
       cut.closed = true;
@@ -69,7 +79,7 @@ class PieceDrawer {
       const Vec2 at = on + (kLetterMm + 3.5) * inward;
       if (!fits(at, 0.8 * kLetterMm) || near_tick(edge, on) || on_words(at, 0.7 * kLetterMm)) continue;
       put_text(Layer::text, edge.letter, at, kLetterMm);
-      if (std::abs(edge.tilt_deg) >= kLeastTiltDeg) draw_wedge(edge, on, direction, inward);
+      if (edge.cut == EdgeCut::tilted && std::abs(edge.tilt_deg) >= std::max(kLeastTiltDeg, least_tilt_deg(piece_.thickness_mm))) draw_wedge(edge, on, direction, inward);
       return;
     }
   }
@@ -130,8 +140,9 @@ class PieceDrawer {
     put_text(Layer::text, std::to_string(piece_.number), c + Vec2(0, 0.9 * small + 0.55 * big), big);
     const bool paired = piece_.copies == 2 && copy_ != Copy::pattern;
     const std::string thick = fixed(piece_.thickness_mm, 0) + " mm";
-    const std::string lines[] = {paired ? piece_.name + (copy_ == Copy::left ? ", left" : ", right") : piece_.name,
+    std::vector<std::string> lines = {paired ? piece_.name + (copy_ == Copy::left ? ", left" : ", right") : piece_.name,
                                  copy_ == Copy::pattern ? piece_.cut_note() + ", " + thick : thick, "this side out"};
+    lines.insert(lines.end(), piece_.notes.begin(), piece_.notes.end());
     double y = -0.6 * small;
     for (const std::string& text : lines) {
       const double width = 1.7 * room;
@@ -164,6 +175,7 @@ class PieceDrawer {
 const char* name_of(Layer layer) {
   switch (layer) {
     case Layer::cut: return "cut";
+    case Layer::fold: return "fold";
     case Layer::ticks: return "ticks";
     case Layer::text: return "text";
     case Layer::tilt: return "tilt";

@@ -106,6 +106,7 @@ std::vector<PieceEdge> edges_of(const Panel& panel, const PanelSet& set, const s
     const double length = (panel.flat[e.b] - panel.flat[e.a]).norm();
     edge.line.push_back(panel.flat[e.b]);
     edge.length_mm += length;
+    edge.tilts_deg.push_back(e.seam.valid() ? degrees(0.5 * e.turn_rad) : panel.bevel_deg);
     turn += length * e.turn_rad;
     if (const auto places = ticks.find(e.seam); places != ticks.end()) add_ticks(edge, panel, e, places->second);
   }

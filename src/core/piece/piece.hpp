@@ -1,5 +1,6 @@
 #pragma once
 #include "core/geom/polygon.hpp"
+#include "core/piece/edge_cut.hpp"
 #include "core/seam/panels.hpp"
 
 namespace awl {
@@ -18,7 +19,10 @@ struct PieceEdge {
   SeamId seam;
   std::vector<Vec2> line;       ///< from corner to corner, the piece on the left
   double length_mm = 0.0;
-  double tilt_deg = 0.0;        ///< blade angle from the square cut: + outward ridge, - inward furrow
+  double tilt_deg = 0.0;        ///< blade angle from the square cut: + outward ridge, - inward furrow; the mean along it
+  std::vector<double> tilts_deg;  ///< the same along each stretch of the line; empty where it is the same all along
+  EdgeCut cut = EdgeCut::tilted;
+  double margin_mm = 0.0;       ///< of material beyond the line
   std::vector<Tick> ticks;
 };
 
@@ -46,7 +50,11 @@ struct Piece {
   double thickness_mm = 0.0;
   double area_mm2 = 0.0;        ///< holes taken off
   std::string heat_note;        ///< how it is bent; empty for a plate
+  std::vector<Vec2> cut_line;   ///< where the knife goes, if margins or kerf move it off the outline; else empty
+  std::vector<std::vector<Vec2>> clips;  ///< in margins that are folded: closed triangles to take out, or open snips
+  std::vector<std::string> notes;  ///< printed on it: what was cut on the foam
 
+  const std::vector<Vec2>& knife_line() const { return cut_line.empty() ? outline : cut_line; }
   std::string cut_note() const;  ///< "cut 1" or "cut 2, flip 1"
 };
 
@@ -64,6 +72,11 @@ Piece plate_piece(const std::string& name, int number, std::vector<Vec2> outline
 
 /// Puts a named cross on the piece whose panel is nearest to a place of the form; its flipped copy carries the mirrored one.
 void add_cross(std::vector<Piece>& pieces, const PanelSet& panels, const Vec3& place, const std::string& name);
+
+/// Which cut each edge gets, its margin, and where the knife goes: the rule for the sheet's thickness, the maker's own choices
+/// (by part and name of the seam) and the margins. `part_of` gives the part's number of each span of the form.
+/// Source: docs/formulas/edges.md.
+void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of, const std::vector<SeamCut>& cuts, const Margins& margins);
 
 /// Pieces of a panel set: mirrored panels become one outline to cut twice and flip once.
 std::vector<Piece> make_pieces(const PanelSet& panels, const TickRule& rule = {});

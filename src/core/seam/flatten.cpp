@@ -1,10 +1,9 @@
 #include "core/seam/flatten.hpp"
 
-#include <Eigen/Sparse>
-#include <Eigen/SparseCholesky>
 #include <algorithm>
 #include <cmath>
 
+#include "core/seam/rigid_map.hpp"
 #include "core/seam/start_maps.hpp"
 #include "core/seam/stretch_energy.hpp"
 
@@ -12,8 +11,6 @@ namespace awl {
 namespace {
 
 constexpr double kNothingToGain = 2e-4;  // below this strain the finish is not worth its time
-
-using Sparse = Eigen::SparseMatrix<double>;
 
 double psi_of_strain(double e) {
   const double s = 1.0 + e;
@@ -35,51 +32,32 @@ struct Flattener::State {
     if (!energy) energy = std::make_unique<StretchEnergy>(panel, frames);
     return *energy;
   }
-  void rigid(int rounds);
   /// By how much the lengths of all wanted edges together are off.
   double off_length_mm(const std::vector<EdgeTarget>& targets) const {
     double off = 0.0;
     for (const EdgeTarget& t : targets) off += std::abs((uv[t.a] - uv[t.b]).norm() - t.length_mm);
     return off;
   }
+  bool rigid(int rounds);
   bool even_out(const FlattenOptions& options, double spring_weight, const Progress& progress);
 };
 
-/// As-rigid-as-possible: rotations per triangle, then one global solve, the matrix factored once. Source: liu2008.
-void Flattener::State::rigid(int rounds) {
-  const int n = static_cast<int>(bridged.vertices.size());
-  const auto& all = bridged_frames;
-  std::vector<Eigen::Triplet<double>> entries;
-  entries.reserve(all.size() * 9 + 1);
-  for (std::size_t f = 0; f < all.size(); ++f)
-    for (int i = 0; i < 3; ++i)
-      for (int j = 0; j < 3; ++j)
-        entries.emplace_back(bridged.triangles[f][i], bridged.triangles[f][j], all[f].area_mm2 * all[f].gradients.col(i).dot(all[f].gradients.col(j)));
-  entries.emplace_back(0, 0, 1.0);
-  Sparse laplacian(n, n);
-  laplacian.setFromTriplets(entries.begin(), entries.end());
-  const Eigen::SimplicialLDLT<Sparse> solver(laplacian);
-  Eigen::MatrixXd rhs(n, 2);
-  for (int round = 0; round < rounds; ++round) {
-    rhs.setZero();
-    for (std::size_t f = 0; f < all.size(); ++f) {
-      const Tri& t = bridged.triangles[f];
-      const auto& g = all[f].gradients;
-      const Eigen::Matrix2d j = uv[t[0]] * g.col(0).transpose() + uv[t[1]] * g.col(1).transpose() + uv[t[2]] * g.col(2).transpose();
-      const double c = j(0, 0) + j(1, 1), s = j(1, 0) - j(0, 1), l = std::max(std::hypot(c, s), 1e-12);
-      Eigen::Matrix2d r;
-      r << c / l, -s / l, s / l, c / l;
-      for (int k = 0; k < 3; ++k) rhs.row(t[k]) += all[f].area_mm2 * (r * g.col(k)).transpose();
-    }
-    const Eigen::MatrixXd x = solver.solve(rhs);
-    double moved = 0.0;
-    for (int v = 0; v < n; ++v) {
-      const Vec2 next = x.row(v).transpose();
-      moved = std::max(moved, (next - uv[v]).squaredNorm());
-      uv[v] = next;
-    }
-    if (round > 2 && moved < 1e-8) break;
+/// As rigid as possible, from the panel unrolled; where that turns triangles over, from the conformal map. False if that does
+/// so too: then uv is a start for the finish (the conformal map, or the one on a circle if even that is turned over).
+bool Flattener::State::rigid(int rounds) {
+  const std::size_t own = panel.vertices.size();
+  RigidMap map(bridged, bridged_frames);
+  uv = map.unrolled();
+  map.improve(uv, rounds);
+  std::vector<Vec2> conformal;
+  if (count_flips(panel, uv) > 0) {
+    uv = conformal = start_maps::conformal(bridged, bridged_frames, border);
+    map.improve(uv, rounds);
   }
+  const bool turned_over = count_flips(panel, uv) > 0;
+  if (turned_over) uv = count_flips(panel, conformal) == 0 ? conformal : start_maps::circle(bridged, border);
+  uv.resize(own);
+  return !turned_over;
 }
 
 /// The p-norm finish in four stages, each measured against what the last one reached.
@@ -149,13 +127,7 @@ Result<void> Flattener::flatten(const FlattenOptions& options, const Progress& p
   State& s = *state_;
   const auto stopped = [] { return fail(Errc::cancelled, "Stopped."); };
   if (!progress.keep_going(0.0)) return stopped();
-  const std::vector<Vec2> conformal = start_maps::conformal(s.bridged, s.bridged_frames, s.border);
-  s.uv = conformal;
-  s.rigid(options.rigid_rounds);
-  const std::size_t own = s.panel.vertices.size();
-  const bool turned_over = count_flips(s.panel, s.uv) > 0;
-  if (turned_over) s.uv = count_flips(s.panel, conformal) == 0 ? conformal : start_maps::circle(s.bridged, s.border);
-  s.uv.resize(own);
+  const bool turned_over = !s.rigid(options.rigid_rounds);
   if (turned_over) {
     if (count_flips(s.panel, s.uv) > 0) return fail(Errc::no_solution, "A panel could not be laid flat without turning triangles over.");
     if (!s.newton().minimise(s.uv, {}, 0.0, 4 * options.newton_steps, progress.span(0.1, 0.4))) return stopped();

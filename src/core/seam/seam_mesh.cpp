@@ -85,7 +85,15 @@ void separate_chains(SeamMesh& seams) {
   std::map<std::pair<int, int>, SeamId> renewed;
   std::vector<std::string> names;
   std::map<int, int> parts;
-  for (const auto& [start, id] : seams.seam_of) {
+  // In an order that a mirror does not change, so that the first part of a seam on the left is the first on the right.
+  std::vector<std::pair<std::pair<int, int>, std::pair<int, int>>> starts;
+  for (const auto& [edge, id] : seams.seam_of) {
+    const auto image = seams.twin_of.empty() ? edge : edge_of(seams.twin_of[edge.first], seams.twin_of[edge.second]);
+    starts.push_back({std::min(edge, image), edge});
+  }
+  std::sort(starts.begin(), starts.end());
+  for (const auto& [order, start] : starts) {
+    const SeamId id = seams.seam_of.at(start);
     if (renewed.count(start) != 0) continue;
     const int part = ++parts[id.value];
     names.push_back(seams.seam_names[id.value] + (part > 1 ? ", part " + std::to_string(part) : ""));

@@ -7,7 +7,26 @@
 
 namespace awl {
 
-/// A kind of foam sheet. All numbers are workshop values from data/materials/foams.json.
+/// What a sheet is made of, for what may be done to it.
+enum class SheetKind { foam, block, board, thermoplastic, rigid, clear, card, fabric, mesh };
+const char* name_of(SheetKind kind);
+Result<SheetKind> sheet_kind_from(const std::string& name);
+
+/// A size it is sold in, and what one costs in the shop's own money.
+struct SoldSheet {
+  double width_mm = 1000.0, height_mm = 600.0;
+  double thickness_mm = 5.0;
+  double price = 0.0;
+  bool operator==(const SoldSheet&) const = default;
+};
+
+/// Something it must not meet, and why.
+struct Taboo {
+  std::string what, why;   ///< "hot-glue", a glue's id; or "heat", "solvent"
+  bool operator==(const Taboo&) const = default;
+};
+
+/// A kind of sheet. All numbers are workshop values from data/materials/foams.json, or the maker's own from the shop book.
 struct Foam {
   std::string id, name;
   std::vector<double> thickness_mm;
@@ -16,7 +35,21 @@ struct Foam {
   bool heat_seal = false, sands = false;
   double squeeze_stiffness = 0.6;  ///< squeezed over stretched
   double keeps_bend_heated = 0.8;  ///< share of a bend it keeps when it was bent warm
+  SheetKind kind = SheetKind::foam;
+  double bend_cold = 0.1, bend_heated = 0.2;  ///< strain of the outer fibre it bears when bent
+  std::vector<SoldSheet> sold;
+  std::vector<Taboo> taboos;
+  double seam_margin_mm = 0.0, rim_margin_mm = 0.0, hole_margin_mm = 0.0;  ///< what is usual for it
+  double forming_low_c = 0.0, forming_high_c = 0.0;  ///< 0: not formed by heat
+  std::string forming_caution;
+  bool operator==(const Foam&) const = default;
+
+  /// Why it must not meet this; null if it may.
+  const Taboo* taboo(const std::string& what) const;
 };
+
+/// Errors: out_of_range naming the value and its limits.
+Result<void> check_foam_kind(const Foam& foam);
 
 struct Glue {
   std::string id, name, caution;
@@ -45,6 +78,13 @@ struct Materials {
   Result<Coating> paint(const std::string& id) const;
   Result<Coating> clear(const std::string& id) const;
 };
+
+/// The maker's own kinds over those of the data: the same id replaces, others are added.
+Materials with_own(Materials materials, const std::vector<Foam>& own);
+
+/// One kind as kept in files and the shop book (JSON, docs/formats/materials.md), and back. Errors: bad_file; those of check_foam_kind.
+std::string foam_text(const Foam& foam);
+Result<Foam> foam_from_text(const std::string& text);
 
 /// Errors: cannot_read; bad_file with the file and what is missing in it.
 Result<Materials> load_materials(const std::filesystem::path& folder);

@@ -1,6 +1,7 @@
 #pragma once
 #include "core/base/progress.hpp"
 #include "core/piece/drawing.hpp"
+#include "core/stock/offcut.hpp"
 
 namespace awl {
 
@@ -15,6 +16,28 @@ struct NestOptions {
   double margin_mm = 5.0;   ///< from the sheet's edge
   double cell_mm = 2.0;     ///< of the bitmap
   int turns = 8;            ///< orientations tried, evenly round
+  int tries = 1;            ///< orders tried; the best is kept. The first is by area, the rest chosen by a seeded search
+  bool turn_freely = true;  ///< false: a grain or a texture; pieces are only turned about by half
+};
+
+/// Sheet that is to hand: an offcut or (without a number) a new sheet of the layout's size.
+struct Blank {
+  int offcut = 0;                ///< its number in the shop book
+  std::string name;
+  double thickness_mm = 0.0;
+  std::vector<Vec2> outline;
+  double area_mm2 = 0.0;
+  bool operator==(const Blank&) const = default;
+};
+
+/// A copy of a piece the maker has put down: stays where it is.
+struct HeldCopy {
+  std::string piece;             ///< by name, which lasts longer than numbers
+  int copy = 0;                  ///< 1: the flipped one of a pair
+  int blank = 0;                 ///< which of the sheets of its thickness
+  Vec2 at = Vec2::Zero();
+  double angle_rad = 0.0;
+  bool operator==(const HeldCopy&) const = default;
 };
 
 /// One copy of a piece on one sheet.
@@ -22,6 +45,8 @@ struct Placement {
   PieceId piece;
   int sheet = 0;
   Pose pose;
+  int copy = 0;               ///< 1: the flipped one of a pair
+  bool held = false;          ///< put down by the maker
 };
 
 /// Pieces laid on sheets of one size.
@@ -29,16 +54,31 @@ struct Layout {
   SheetSize sheet;
   std::vector<Placement> placements;
   int sheets = 0;
+  std::vector<Blank> blanks;  ///< one for each sheet, offcuts first
   double density = 0.0;       ///< piece area over the area of the sheets in use
   double overlap_mm2 = 0.0;   ///< exact, from polygons; 0 when the layout is right
 };
 
+/// Room that holds any one of its sheets and offcuts.
+SheetSize room_of(const Layout& layout);
+
+/// What pieces are laid on, beside new sheets.
+struct NestStock {
+  std::vector<Offcut> offcuts;   ///< used first, the smallest that still holds something first; only those of a piece's thickness
+  std::vector<HeldCopy> held;
+  bool operator==(const NestStock&) const = default;
+};
+
 /// Lays all copies on as few sheets as it can, second copies flipped, by bitmap and bottom-left; each thickness on sheets of its own, the thinnest first.
 ///
+/// With `tries` above 1 it searches over orders of the pieces (swaps, insertions; a fixed seed) and keeps what needs least sheet.
 /// Errors: out_of_range for a sheet that is no sheet, or when a piece is larger than it (piece, both sizes, and the
-///         place "pieces/NAME"); overlap if the exact check fails; cancelled.
+///         place "pieces/NAME"); overlap if the exact check fails, or held copies lie over each other; cancelled.
 /// Source: docs/formulas/nesting.md.
-Result<Layout> nest(const std::vector<Piece>& pieces, const SheetSize& sheet, const NestOptions& options = {}, const Progress& progress = {});
+Result<Layout> nest(const std::vector<Piece>& pieces, const SheetSize& sheet, const NestOptions& options = {}, const NestStock& stock = {}, const Progress& progress = {});
+
+/// What is left of the sheets in use, as offcuts worth keeping: at least `least_mm` across everywhere they are counted.
+std::vector<Offcut> leftovers(const std::vector<Piece>& pieces, const Layout& layout, const std::string& foam, double gap_mm, double least_mm = 60.0);
 
 /// Sum of the areas in which placed outlines overlap each other or leave their sheet (Clipper, 1/1000 mm).
 double overlap_area_mm2(const std::vector<Piece>& pieces, const Layout& layout);

@@ -207,3 +207,55 @@ TEST_CASE("what cannot be read in a table names its line and column", "[io][csv]
   REQUIRE_FALSE(refused);
   CHECK(refused.error().text.find(part) != std::string::npos);
 }
+
+TEST_CASE("offcuts, own materials, stock and running waits outlive the program", "[io][book][stock]") {
+  const test::TempFolder folder;
+  int kept = 0, wait = 0;
+  {
+    auto book = ShopBook::open(folder / "shop.db");
+    REQUIRE(book);
+    kept = book->keep_offcut({0, "odd \u201cgreen\u201d", "eva-firm", 5.0, {{10, 10}, {210, 10}, {210, 110}, {60, 130}}, Day{20700}}).value();
+    CHECK(book->keep_offcut({0, "bow", "eva-firm", 5.0, {{0, 0}, {100, 100}, {100, 0}, {0, 100}}, Day{20700}}).error().code == Errc::overlap);
+    Foam own = *load_materials(data_folder() / "materials")->foam("eva-firm");
+    own.sold[0].price = 21.5;
+    REQUIRE(book->keep_kind(own));
+    own.density_kg_m3 = 0.0;
+    CHECK(book->keep_kind(own).error().code == Errc::out_of_range);
+    REQUIRE(book->set_stock("sheet/eva-firm/5", 3.0));
+    REQUIRE(book->set_stock("sheet/eva-firm/5", 2.0));
+    CHECK(book->set_stock("tape", -1.0).error().where == "stock/tape");
+    wait = book->start_wait({0, "Seam A", "cut the rim", "fumes", 1'900'000'000, 1'900'000'720, 1'900'002'160}).value();
+    CHECK_FALSE(book->start_wait({0, "backwards", "", "", 100, 50, 0}));
+  }
+  auto book = ShopBook::open(folder / "shop.db");
+  REQUIRE(book);
+  const auto offcuts = book->offcuts();
+  REQUIRE(offcuts->size() == 1);
+  CHECK(offcuts->at(0).name == "odd \u201cgreen\u201d");
+  CHECK(offcuts->at(0).outline[0] == Vec2(0, 0));
+  CHECK(offcuts->at(0).outline[3] == Vec2(50, 120));
+  CHECK(book->own_kinds()->at(0).sold[0].price == 21.5);
+  CHECK(book->stock()->at("sheet/eva-firm/5") == 2.0);
+  REQUIRE(book->waits()->size() == 1);
+  CHECK(book->waits()->at(0).ready_s == 1'900'000'720);
+  CHECK(book->waits()->at(0).id == wait);
+  REQUIRE(book->end_wait(wait));
+  CHECK(book->waits()->empty());
+  CHECK(book->end_wait(wait).error().code == Errc::unknown_name);
+  REQUIRE(book->remove_offcut(kept));
+  CHECK(book->offcuts()->empty());
+  REQUIRE(book->restore_offcut(kept));
+  CHECK(book->offcuts()->size() == 1);
+  REQUIRE(book->drop_kind("eva-firm"));
+  CHECK(book->own_kinds()->empty());
+}
+
+TEST_CASE("a book of the second kind of tables gets the new ones, its wearers kept", "[io][book]") {
+  const test::TempFolder folder;
+  REQUIRE(shop_book::migrate(folder / "old.db", 2));
+  auto book = ShopBook::open(folder / "old.db");
+  REQUIRE(book);
+  CHECK(book->add_wearer("Reed Mask", ""));
+  CHECK(book->offcuts()->empty());
+  CHECK(book->stock()->empty());
+}

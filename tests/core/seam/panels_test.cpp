@@ -192,3 +192,29 @@ TEST_CASE("500 random panels of random forms: none turns over, and what lies ove
   CHECK(panels >= 500);
   CHECK(refused < builds / 3);
 }
+
+TEST_CASE("on a mirrored form the same letter stands for the same seam left and right", "[seam][letters][property]") {
+  for (const DemoEntry& entry : demo_gallery()) {
+    INFO(entry.name);
+    const Derived d = test::chain()->derive(entry.make(Day{20000}));
+    REQUIRE(d.panels);
+    std::map<std::string, double> length;
+    for (const Seam& s : d.panels->seams) {
+      if (s.name.find(" right") == std::string::npos && s.name.find(" left") == std::string::npos) continue;
+      CAPTURE(s.letter, s.name);
+      const auto [known, fresh] = length.try_emplace(s.letter, s.length_3d_mm);
+      if (!fresh) CHECK(known->second == Approx(s.length_3d_mm).margin(0.5));
+    }
+    // What a twin panel is joined to is the twin of what the panel is joined to.
+    for (const Panel& p : d.panels->panels) {
+      if (!p.mirror_of) continue;
+      std::multiset<std::string> own, its;
+      for (const Seam& s : d.panels->seams)
+        for (const PanelId id : s.panels) {
+          if (id == p.id) own.insert(s.letter);
+          if (id == *p.mirror_of) its.insert(s.letter);
+        }
+      CHECK(own == its);
+    }
+  }
+}

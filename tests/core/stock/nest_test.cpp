@@ -105,7 +105,7 @@ TEST_CASE("a piece larger than the sheet is named with both sizes", "[stock][nes
 
 TEST_CASE("what is no sheet is refused, and nesting stops when asked", "[stock][nest]") {
   CHECK(nest({}, {10, 400}).error().where == "foam/sheet");
-  const auto stopped = nest({shape(1, {{0, 0}, {30, 0}, {0, 30}})}, {400, 400}, {}, Progress([](double) { return false; }));
+  const auto stopped = nest({shape(1, {{0, 0}, {30, 0}, {0, 30}})}, {400, 400}, {}, {}, Progress([](double) { return false; }));
   CHECK(stopped.error().code == Errc::cancelled);
 }
 

@@ -1,0 +1,230 @@
+#include "core/builds/assembly.hpp"
+
+#include <algorithm>
+#include <set>
+
+#include "core/base/numbers.hpp"
+
+namespace awl {
+namespace {
+
+constexpr const char* kKinds[] = {"cut", "prepare", "compare", "dry fit", "glue", "close"};
+
+std::string listed(const std::vector<std::string>& words) {
+  std::string text;
+  for (std::size_t i = 0; i < words.size(); ++i) text += (i == 0 ? "" : i + 1 == words.size() ? " and " : ", ") + words[i];
+  return text;
+}
+
+/// The sentence about how one edge is cut: its tilt, and how far that changes along it.
+std::string edge_words(const PieceEdge& edge, double thickness_mm) {
+  if (std::abs(edge.tilt_deg) < least_tilt_deg(thickness_mm) && (edge.cut == EdgeCut::tilted || edge.cut == EdgeCut::square)) return "cut square";
+  if (edge.cut != EdgeCut::tilted) return words_of(edge.cut);
+  std::vector<double> tilts = edge.tilts_deg;
+  std::sort(tilts.begin(), tilts.end());
+  const double low = tilts.empty() ? edge.tilt_deg : tilts[tilts.size() / 10], high = tilts.empty() ? edge.tilt_deg : tilts[tilts.size() - 1 - tilts.size() / 10];
+  const std::string side = edge.tilt_deg > 0.0 ? "the outer face longer" : "the outer face shorter";
+  const double least = std::min(std::abs(low), std::abs(high)), most = std::max(std::abs(low), std::abs(high));
+  if (low * high > 0.0 && most - least > 6.0) return "blade from " + fixed(least, 0) + " to " + fixed(most, 0) + " degrees along it, " + side;
+  return "blade at " + fixed(std::abs(edge.tilt_deg), 0) + " degrees, " + side;
+}
+
+class Writer {
+ public:
+  Writer(const Build& build, const Derived& d, const Foam& foam, const Glue& glue) : build_(build), d_(d), foam_(foam), glue_(glue) {}
+
+  Assembly run(std::vector<int> order) {
+    sheet_.order = std::move(order);
+    cut();
+    prepare();
+    int part = -1;
+    for (const int i : sheet_.order) {
+      const Piece& piece = (*d_.pieces)[i];
+      if (!piece.panel.valid()) continue;
+      const int span = d_.panels->panels[piece.panel.value].part;
+      if (span != part) start_part(part = span);
+      put_on(piece);
+    }
+    plates();
+    return std::move(sheet_);
+  }
+
+ private:
+  BuildStep& add(StepKind kind, std::string title) {
+    BuildStep step;
+    step.kind = kind, step.title = std::move(title);
+    step.there.assign(on_.begin(), on_.end());
+    sheet_.steps.push_back(std::move(step));
+    return sheet_.steps.back();
+  }
+
+  std::string number(const Piece& p) const { return std::to_string(p.number) + ", " + p.name; }
+  std::string length(double mm) const { return format_length(std::round(mm), build_.shown); }
+
+  void cut() {
+    BuildStep& step = add(StepKind::cut, "Cut the pieces");
+    int copies = 0;
+    for (const Piece& p : *d_.pieces) copies += p.copies;
+    step.lines.push_back(std::to_string(copies) + " pieces of " + std::to_string(d_.pieces->size()) + " patterns. First apart, roughly; then along the line, inside it, in one pull.");
+    for (const Piece& p : *d_.pieces)
+      if (p.copies == 2) { step.lines.push_back("Those marked \"cut 2, flip 1\" are a pair: turn the pattern over for the second."); break; }
+    step.lines.push_back("Write number, letters and ticks on the inside of every piece before it leaves the sheet; photograph them all laid out.");
+    step.caution = "Fresh blade, cut away from the hand that holds. " + foam_.forming_caution;
+    std::set<std::string> told;
+    for (const Piece& p : *d_.pieces)
+      for (const PieceEdge& e : p.edges)
+        if (!e.letter.empty() && told.insert(e.letter).second && (e.cut != EdgeCut::square)) step.lines.push_back("Seam " + e.letter + ": " + edge_words(e, p.thickness_mm) + ".");
+  }
+
+  void prepare() {
+    std::vector<std::string> lines;
+    for (const int i : sheet_.order) {
+      const Piece& p = (*d_.pieces)[i];
+      if (!p.heat_note.empty() && p.heat_note != "stays flat") lines.push_back(number(p) + ": " + p.heat_note + ".");
+    }
+    if (lines.empty()) return;
+    BuildStep& step = add(StepKind::prepare, build_.foam.heated && foam_.forming_high_c > 0.0 ? "Shape the pieces with heat, before gluing" : "Bend the pieces by hand, before gluing");
+    step.lines = std::move(lines);
+    if (build_.foam.heated) step.lines.push_back("Both of a pair one after the other, the second the other way round.");
+    step.caution = foam_.taboo("heat") != nullptr ? "No heat on this: " + foam_.taboo("heat")->why + "." : foam_.forming_caution;
+  }
+
+  void start_part(int span) {
+    const std::string name = d_.panels->spans[span].name;
+    if (build_.making == Making::parts) {
+      BuildStep& look = add(StepKind::compare, "Hold the " + name + " against your pictures, before any glue");
+      std::vector<std::string> missing;
+      for (int i = 0; i < kLooks; ++i)
+        if (build_.compared.count(static_cast<LookFrom>(i)) == 0) missing.push_back(name_of(static_cast<LookFrom>(i)));
+      look.lines.push_back(missing.empty() ? "It was compared from every side; look once more at the pieces taped together." : "Not compared yet from the " + listed(missing) + ". Only the front looked at costs a rebuilt back.");
+    }
+    BuildStep& dry = add(StepKind::dry_fit, "Tape the " + name + " together dry and try it");
+    for (const Panel& p : d_.panels->panels)
+      if (p.part == span) dry.adds.push_back(p.id);
+    dry.lines.push_back("Tape or pins along every seam, letters to letters, ticks to ticks.");
+    dry.lines.push_back(build_.making == Making::parts ? "On the headform and on the wearer. Leave it a night and look again." : "Measure it with the check sheet.");
+    if (const auto least = part_on(span); !least.empty()) dry.lines.push_back("Try it on the " + least + " as well: that is on before it.");
+  }
+
+  std::string part_on(int span) const {
+    if (build_.making != Making::parts || span >= static_cast<int>(d_.form->parts.size())) return {};
+    const Part* part = find_part(build_, d_.form->parts[span]->part);
+    const Part* below = part != nullptr ? find_part(build_, part->on) : nullptr;
+    return below != nullptr ? below->name : std::string();
+  }
+
+  /// Joins a piece (both of a pair) to what is there, along all seams that can be closed now.
+  void put_on(const Piece& piece) {
+    std::vector<PanelId> panels{piece.panel};
+    if (piece.twin) panels.push_back(*piece.twin);
+    std::set<PanelId> after = on_;
+    after.insert(panels.begin(), panels.end());
+    std::vector<std::string> darts, to;
+    std::vector<SeamId> seams;
+    std::set<std::string> letters, told;
+    double mm = 0.0;
+    for (const Seam& s : d_.panels->seams) {
+      if (!after.count(s.panels[0]) || !after.count(s.panels[1]) || done_.count(s.id)) continue;
+      done_.insert(s.id);
+      seams.push_back(s.id), mm += s.length_3d_mm;
+      if (s.panels[0] == s.panels[1]) darts.push_back("Close the dart " + s.letter + " of " + std::to_string(piece.number) + " from its tip outwards.");
+      else if (letters.insert(s.letter).second) to.push_back(join_words(piece, s, panels));
+    }
+    const bool alone = to.empty();
+    const std::string what = number(piece) + (piece.twin ? " (left and right)" : "");
+    BuildStep& step = add(alone && darts.empty() ? StepKind::glue : StepKind::glue, alone ? "Begin with " + what : "Glue on " + what);
+    step.adds = panels, step.seams = seams, step.seam_mm = mm;
+    step.lines = darts;
+    step.lines.insert(step.lines.end(), to.begin(), to.end());
+    if (seams.empty()) step.lines.push_back("Lay it ready; nothing is glued yet.");
+    else glue_lines(step);
+    on_ = std::move(after);
+  }
+
+  std::string join_words(const Piece& piece, const Seam& s, const std::vector<PanelId>& panels) const {
+    const bool own_first = std::find(panels.begin(), panels.end(), s.panels[0]) != panels.end();
+    const PanelId other = own_first ? s.panels[1] : s.panels[0];
+    std::string other_words = "its other half";
+    for (const Piece& p : *d_.pieces)
+      if ((p.panel == other || (p.twin && *p.twin == other)) && p.id != piece.id) other_words = std::to_string(p.number) + ", " + p.name;
+    std::string edge;
+    for (const PieceEdge& e : piece.edges)
+      if (e.letter == s.letter) edge = edge_words(e, piece.thickness_mm);
+    return "Seam " + s.letter + " to " + other_words + ", " + length(s.length_3d_mm) + (edge.empty() ? "." : ": " + edge + ".");
+  }
+
+  void glue_lines(BuildStep& step) const {
+    step.wait_min = glue_wait_min(glue_, 1, DryingHelp::none);
+    if (glue_.id.rfind("contact", 0) == 0) {
+      step.lines.push_back("Cement on both faces, thin; join when dull and touch-dry. It grabs at once: begin at one tick, keep the rest apart with paper, work along.");
+      step.meanwhile = "brush the next seam, or cut a piece that is still to cut";
+    } else if (glue_.id == "hot-glue") {
+      step.lines.push_back("A hand's breadth at a time: it sets in seconds.");
+    } else {
+      step.lines.push_back("Join at one tick and go along; there are some seconds to shift it.");
+    }
+    const Taboo* no = foam_.taboo(glue_.id);
+    const bool never = std::find(glue_.not_on.begin(), glue_.not_on.end(), foam_.id) != glue_.not_on.end();
+    step.caution = no != nullptr ? glue_.name + " must not go on this: " + no->why + "." : never ? glue_.name + " must not go on " + foam_.name + "." : glue_.caution;
+  }
+
+  void plates() {
+    std::vector<std::string> lines;
+    for (const Piece& p : *d_.pieces)
+      if (!p.panel.valid()) lines.push_back(number(p) + ", stays flat.");
+    if (lines.empty()) return;
+    BuildStep& step = add(StepKind::close, "Close it");
+    step.lines = std::move(lines);
+    step.lines.push_back("All that goes inside must be inside before.");
+    glue_lines(step);
+  }
+
+  const Build& build_;
+  const Derived& d_;
+  const Foam& foam_;
+  const Glue& glue_;
+  Assembly sheet_;
+  std::set<PanelId> on_;
+  std::set<SeamId> done_;
+};
+
+}  // namespace
+
+const char* name_of(StepKind kind) { return kKinds[static_cast<int>(kind)]; }
+
+double glue_wait_min(const Glue& glue, int layer, DryingHelp help) {
+  const double by_layer = glue.wait_min * (layer <= 1 ? 1.0 : 0.75);  // a second coat soaks in less
+  const double helped = by_layer * (help == DryingHelp::none ? 1.0 : help == DryingHelp::fan ? 0.65 : 0.45);
+  return glue.id == "contact" ? std::clamp(helped, 5.0, 15.0) : helped;
+}
+
+double glue_open_min(const Glue& glue) { return glue.id.rfind("contact", 0) == 0 ? 3.0 * glue.wait_min : 0.5; }
+
+std::vector<OrderRule> given_rules(const Build& build) {
+  std::vector<OrderRule> rules;
+  if (build.making != Making::parts) return rules;
+  for (const Part& part : build.parts)
+    if (const Part* below = find_part(build, part.on)) rules.push_back({below->name, part.name, "it sits on it"});
+  return rules;
+}
+
+Result<Assembly> assemble(const Build& build, const Derived& d, const Materials& materials) {
+  if (!d.pieces || d.pieces->empty() || !d.panels || !d.form) return fail(Errc::empty_input, "There are no pieces to put together yet.", "order");
+  const auto foam = foam_of(build.foam, materials);
+  if (!foam) return tl::make_unexpected(foam.error());
+  const auto glue = materials.glue(build.coat.glue);
+  if (!glue) return tl::make_unexpected(glue.error());
+  std::vector<std::string> names;
+  for (const Piece& p : *d.pieces) names.push_back(p.name);
+  std::vector<OrderRule> rules;
+  for (OrderRule& r : given_rules(build)) {
+    const auto there = [&](const std::string& w) { return std::any_of(names.begin(), names.end(), [&](const std::string& n) { return n == w || n.starts_with(w + ","); }); };
+    if (there(r.first) && there(r.then)) rules.push_back(std::move(r));
+  }
+  rules.insert(rules.end(), build.order.begin(), build.order.end());
+  auto order = in_order(names, rules);
+  if (!order) return tl::make_unexpected(order.error());
+  return Writer(build, d, *foam, *glue).run(std::move(*order));
+}
+
+}  // namespace awl

@@ -1,0 +1,56 @@
+#include "core/builds/to_cut.hpp"
+
+#include "core/base/numbers.hpp"
+
+namespace awl {
+namespace {
+
+bool ends_with(const std::string& whole, const std::string& end) { return whole == end || whole.ends_with(", " + end); }
+
+/// What was cut on the foam, printed on the pieces it touched, so that nobody cuts it off again.
+void note_on_foam(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of, const Alteration& a) {
+  for (Piece& piece : pieces) {
+    if (!piece.panel.valid()) continue;
+    const Panel& panel = panels.panels[piece.panel.value];
+    if (panel.part >= static_cast<int>(part_of.size()) || part_of[panel.part] != a.part) continue;
+    const bool named = !a.panel.empty() && ends_with(panel.name, a.panel);
+    const bool at_seam = a.panel.empty() && std::any_of(piece.edges.begin(), piece.edges.end(), [&](const PieceEdge& e) { return e.seam.valid() && ends_with(panels.seams[e.seam.value].name, a.seam); });
+    if (named || at_seam) piece.notes.push_back(fixed(std::max({std::abs(a.first_mm), std::abs(a.middle_mm), std::abs(a.last_mm)}), 1) + " mm was cut on the foam: in this line");
+  }
+}
+
+}  // namespace
+
+std::string joined_seam_name(const Form& form, int part, const std::string& seam) {
+  const PartForm* of = form.parts.size() > 1 ? form.of(part) : nullptr;
+  return of != nullptr ? of->name + ", " + seam : seam;
+}
+
+NestStock stock_of(const FoamSpec& foam) {
+  NestStock stock;
+  for (const Offcut& o : foam.offcuts)
+    if (o.foam == foam.foam) stock.offcuts.push_back(o);
+  stock.held = foam.held;
+  return stock;
+}
+
+std::vector<Piece> pieces_of(const Build& build, const PanelSet& panels, const Form& form, const CheckPlan* check) {
+  auto all = make_pieces(panels);
+  std::vector<int> part_of;
+  for (const auto& part : form.parts) part_of.push_back(part->part);
+  std::vector<SeamCut> cuts = build.foam.cuts;
+  for (SeamCut& c : cuts) c.seam = joined_seam_name(form, c.part, c.seam);
+  set_edges(all, panels, part_of, cuts, build.foam.margins);
+  for (const Alteration& a : build.alterations)
+    if (a.on_foam) note_on_foam(all, panels, part_of, a);
+  if (!form.plates) return all;
+  if (check != nullptr)
+    for (const BuiltMark& mark : check->marks) add_cross(all, panels, mark.at, mark.name);
+  const auto holes = [&] { return form.plates->pipe.empty() ? std::vector<std::vector<Vec2>>{} : std::vector<std::vector<Vec2>>{form.plates->pipe}; };
+  const int count = static_cast<int>(all.size());
+  all.push_back(plate_piece("neck plate, inside", count + 1, form.plates->neck, holes(), build.foam.thickness_mm));
+  all.push_back(plate_piece("base, under it", count + 2, form.plates->base, holes(), build.foam.thickness_mm));
+  return all;
+}
+
+}  // namespace awl

@@ -1,0 +1,55 @@
+#include "print/page.hpp"
+
+#include "print/paint_drawing.hpp"
+
+namespace awl {
+namespace {
+
+const QColor kRule(0xa8, 0xa0, 0x90);
+
+}  // namespace
+
+Page::Page(const QString& path, Paper paper, const QString& title) : m_writer(path), m_size(paper == Paper::a4 ? QSizeF(210.0, 297.0) : QSizeF(215.9, 279.4)) {
+  m_writer.setResolution(600);
+  m_writer.setPageSize(paper == Paper::a4 ? QPageSize(QPageSize::A4) : QPageSize(QPageSize::Letter));
+  m_writer.setPageMargins(QMarginsF(0, 0, 0, 0));
+  m_writer.setTitle(title);
+  m_good = m_painter.begin(&m_writer);
+  if (m_good) m_painter.scale(m_writer.resolution() / 25.4, m_writer.resolution() / 25.4);
+}
+
+void Page::fresh() {
+  m_writer.newPage();
+  m_y = kMargin;
+}
+
+QStringList Page::lines(const QString& words, double capital, bool bold, double indent, double wide) const {
+  const double room = wide > 0.0 ? wide : width() - indent;
+  QStringList out;
+  QString line;
+  for (const QString& word : words.split(QLatin1Char(' '))) {
+    const QString longer = line.isEmpty() ? word : line + QLatin1Char(' ') + word;
+    if (!line.isEmpty() && textWidth(longer, capital, bold) > room) out << line, line = word;
+    else line = longer;
+  }
+  if (!line.isEmpty()) out << line;
+  return out;
+}
+
+void Page::text(const QString& words, double capital, bool bold, double indent, double wide, const QColor& colour) {
+  for (const QString& line : lines(words, capital, bold, indent, wide)) {
+    at(left() + indent, line, capital, bold, colour);
+    m_y += 2.0 * capital;
+  }
+}
+
+double Page::tall(const QString& words, double capital, bool bold, double indent, double wide) const { return 2.0 * capital * static_cast<double>(lines(words, capital, bold, indent, wide).size()); }
+
+void Page::at(double x, const QString& words, double capital, bool bold, const QColor& colour) { paintText(m_painter, words, {x + 0.5 * textWidth(words, capital, bold), m_y + capital}, capital, 0.0, colour, bold); }
+
+void Page::rule(double thick) {
+  m_painter.setPen(QPen(kRule, thick));
+  m_painter.drawLine(QPointF(left(), m_y), QPointF(left() + width(), m_y));
+}
+
+}  // namespace awl
