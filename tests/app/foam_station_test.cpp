@@ -128,7 +128,7 @@ TEST_CASE("an offcut is put by, ticked, cut from, and used up", "[app][foam][off
   bench.type("offcut-outline", "45 cm x 300");
   press(bench, "offcut-add");
   REQUIRE(list.count() == 1);
-  CHECK(list.item(0)->text().contains(QStringLiteral("450 mm")));
+  CHECK(list.item(0)->text().contains(QStringLiteral("450 \u00d7 300 mm")));
   list.item(0)->setCheckState(Qt::Checked);
   bench.settle();
   REQUIRE(bench.build().foam.offcuts.size() == 1);

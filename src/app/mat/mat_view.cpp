@@ -31,7 +31,7 @@ MatView::MatView(QWidget* parent) : QWidget(parent) {
 void MatView::show(const Derived& d, bool strain, double tolerance) {
   m_strain = strain;
   m_tolerance = tolerance;
-  const bool same_sheets = m_layout && d.layout && m_layout->sheet == d.layout->sheet && m_layout->sheets == d.layout->sheets;
+  const bool same_sheets = m_layout && d.layout && m_layout->sheet == d.layout->sheet && m_layout->blanks == d.layout->blanks;
   if (d.pieces && d.layout && d.panels) {
     m_pieces = d.pieces, m_panels = d.panels, m_layout = d.layout;
   } else if (!d.layout) {
@@ -67,12 +67,14 @@ void MatView::zoomToFit() {
   // The part of the sheets that is used: nobody needs to look at empty foam.
   double right = 0.0, top = 0.0;
   for (std::size_t i = 0; i < m_items.size(); ++i)
-    for (const Vec2& p : (*m_pieces)[m_items[i].piece].outline) {
+    for (const Vec2& p : (*m_pieces)[m_items[i].piece].knife_line()) {
       const Vec2 q = m_items[i].pose(p);
       right = std::max(right, q.x() + sheetLeft(m_items[i].sheet)), top = std::max(top, q.y());
     }
-  right = std::min(right + 40.0, sheetLeft(m_layout->sheets - 1) + m_layout->sheet.width_mm);
-  top = std::min(top + 40.0, m_layout->sheet.height_mm);
+  double tallest = 0.0;
+  for (int s = 0; s < m_layout->sheets; ++s) tallest = std::max(tallest, sizeOf(s).y());
+  right = std::min(right + 40.0, sheetLeft(m_layout->sheets - 1) + sizeOf(m_layout->sheets - 1).x());
+  top = std::min(top + 40.0, tallest);
   m_zoom = std::min((width() - 2 * kBorder) / std::max(right, 1.0), (height() - 2 * kBorder) / std::max(top, 1.0));
   m_zoom = std::max(m_zoom, 0.05);
   m_origin = {kBorder, height() - kBorder};
@@ -111,21 +113,49 @@ void MatView::paintEvent(QPaintEvent*) {
   if (m_renewing) painter.fillRect(rect(), QColor(m_dark ? 0 : 255, m_dark ? 0 : 250, m_dark ? 0 : 235, 50));
 }
 
+Vec2 MatView::sizeOf(int sheet) const {
+  if (sheet >= static_cast<int>(m_layout->blanks.size())) return {m_layout->sheet.width_mm, m_layout->sheet.height_mm};
+  Vec2 high = Vec2::Zero();
+  for (const Vec2& p : m_layout->blanks[sheet].outline) high = high.cwiseMax(p);
+  return high;
+}
+
+double MatView::sheetLeft(int sheet) const {
+  constexpr double kBetweenMm = 30.0;
+  double left = 0.0;
+  for (int s = 0; s < sheet; ++s) left += sizeOf(s).x() + kBetweenMm;
+  return left;
+}
+
 void MatView::paintSheet(QPainter& painter, int sheet) const {
-  const QRectF area(toWidget({sheetLeft(sheet), m_layout->sheet.height_mm}), toWidget({sheetLeft(sheet) + m_layout->sheet.width_mm, 0.0}));
-  painter.fillRect(area, m_dark ? QColor(0x33, 0x31, 0x2c) : QColor(0xf3, 0xee, 0xe1));
+  const Vec2 size = sizeOf(sheet);
+  const double left = sheetLeft(sheet);
+  const auto at = [&](double x, double y) { return toWidget({left + x, y}); };
+  QPainterPath area;
+  if (sheet < static_cast<int>(m_layout->blanks.size())) {
+    QPolygonF outline;
+    for (const Vec2& p : m_layout->blanks[sheet].outline) outline << at(p.x(), p.y());
+    area.addPolygon(outline);
+    area.closeSubpath();
+  } else {
+    area.addRect(QRectF(at(0.0, size.y()), at(size.x(), 0.0)));
+  }
+  painter.fillPath(area, m_dark ? QColor(0x33, 0x31, 0x2c) : QColor(0xf3, 0xee, 0xe1));
+  painter.save();
+  painter.setClipPath(area);
   const double step = m_zoom * 10.0 < 6.0 ? 50.0 : 10.0;
   painter.setRenderHint(QPainter::Antialiasing, false);
-  for (int k = 1; k * step < std::max(m_layout->sheet.width_mm, m_layout->sheet.height_mm); ++k) {
+  for (int k = 1; k * step < size.maxCoeff(); ++k) {
     const bool strong = std::fmod(k * step, 100.0) < 0.5;
     painter.setPen(QPen(m_dark ? QColor(255, 255, 255, strong ? 34 : 14) : QColor(96, 84, 60, strong ? 64 : 26), 1));
-    if (k * step < m_layout->sheet.width_mm) painter.drawLine(toWidget({sheetLeft(sheet) + k * step, 0}), toWidget({sheetLeft(sheet) + k * step, m_layout->sheet.height_mm}));
-    if (k * step < m_layout->sheet.height_mm) painter.drawLine(toWidget({sheetLeft(sheet), k * step}), toWidget({sheetLeft(sheet) + m_layout->sheet.width_mm, k * step}));
+    if (k * step < size.x()) painter.drawLine(at(k * step, 0.0), at(k * step, size.y()));
+    if (k * step < size.y()) painter.drawLine(at(0.0, k * step), at(size.x(), k * step));
   }
-  painter.setRenderHint(QPainter::Antialiasing, true);
-  painter.setPen(QPen(m_dark ? QColor(0x8a, 0x83, 0x74) : QColor(0x9a, 0x93, 0x84), 1.4));
-  painter.setBrush(Qt::NoBrush);
-  painter.drawRect(area);
+  painter.restore();
+  painter.strokePath(area, QPen(m_dark ? QColor(0x8a, 0x83, 0x74) : QColor(0x9a, 0x93, 0x84), 1.4));
+  if (sheet >= static_cast<int>(m_layout->blanks.size()) || m_layout->blanks[sheet].offcut == 0) return;
+  painter.setPen(palette().color(QPalette::WindowText));
+  painter.drawText(at(0.0, size.y()) + QPointF(2.0, -6.0), tr("offcut: %1").arg(QString::fromStdString(m_layout->blanks[sheet].name)));
 }
 
 void MatView::paintStrain(QPainter& painter, const Item& item) const {

@@ -49,7 +49,9 @@ class MatView : public QWidget {
   void resizeEvent(QResizeEvent*) override;
 
  private:
-  double sheetLeft(int sheet) const { return sheet * (m_layout->sheet.width_mm + 30.0); }
+  /// Room a sheet or offcut takes, from its low corner.
+  Vec2 sizeOf(int sheet) const;
+  double sheetLeft(int sheet) const;
   QPointF toWidget(const Vec2& mm) const { return {m_origin.x() + m_zoom * mm.x(), m_origin.y() - m_zoom * mm.y()}; }
   Vec2 toSheet(QPointF at, int sheet) const { return {(at.x() - m_origin.x()) / m_zoom - sheetLeft(sheet), (m_origin.y() - at.y()) / m_zoom}; }
   void paintSheet(QPainter& painter, int sheet) const;

@@ -72,6 +72,8 @@ void StockTray::makeOffcuts() {
   m_list->setAccessibleName(tr("Offcuts of this foam"));
   m_list->setToolTip(tr("Those that are ticked are cut up first, the smallest that holds something before the larger ones."));
   m_list->setFixedHeight(110);
+  m_list->setWordWrap(true);
+  m_list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   group->body()->addWidget(m_list);
   connect(m_list, &QListWidget::itemChanged, this, &StockTray::useOffcut);
   auto* keep = new QHBoxLayout;
@@ -132,8 +134,8 @@ void StockTray::fillList(const Build& build) {
     if (o.foam != build.foam.foam) continue;
     Vec2 high = Vec2::Zero();
     for (const Vec2& p : o.outline) high = high.cwiseMax(p);
-    auto* item = new QListWidgetItem(tr("%1, %2 mm, %3 \u00d7 %4%5").arg(qs(o.name), qs(fixed(o.thickness_mm, 0)), qs(format_length(std::round(high.x()), build.shown)), qs(format_length(std::round(high.y()), build.shown)),
-                                                                   o.kept.number > 0 ? QStringLiteral(", ") + qs(o.kept.iso()) : QString()), m_list);
+    auto* item = new QListWidgetItem(tr("%1, %2 \u00d7 %3, %4 mm thick").arg(qs(o.name), qs(format_length(std::round(high.x()), build.shown, false)), qs(format_length(std::round(high.y()), build.shown)), qs(fixed(o.thickness_mm, 0))), m_list);
+    if (o.kept.number > 0) item->setToolTip(tr("Kept since %1").arg(qs(o.kept.iso())));
     item->setData(Qt::UserRole, o.id);
     item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
     const bool used = std::any_of(build.foam.offcuts.begin(), build.foam.offcuts.end(), [&](const Offcut& u) { return u.id == o.id; });

@@ -236,8 +236,12 @@ Result<Build> apply_act(const Build& build, const std::string& act) {
     const auto look = look_from(value);
     if (!look) return tl::make_unexpected(look.error());
     next.compared.insert(*look);
-  } else if (verb == "set-heated") next.foam.heated = true;
-  else if (verb == "set-seal") next.coat.seal = value;
+  } else if (verb == "set-heated") next.foam.heated = value != "off";
+  else if (verb == "drop-held") next.foam.held.clear();
+  else if (verb == "set-sheet") {
+    std::istringstream sides(value);
+    sides >> next.foam.sheet.width_mm >> next.foam.sheet.height_mm;
+  } else if (verb == "set-seal") next.coat.seal = value;
   else if (verb == "set-paint") next.coat.paint = value;
   else if (verb == "set-glue") next.coat.glue = value;
   else if (verb == "set-heat-seal") next.coat.heat_seal = true;

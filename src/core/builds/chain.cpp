@@ -428,7 +428,7 @@ Result<std::shared_ptr<const PanelSet>> Chain::sketch(const Build& build, int id
     form = *made;
   }
   PanelOptions rough = Shop::panel_options(*form);
-  rough.flatten.minimax = false, rough.flatten.rigid_rounds = 10, rough.match_seams = false;
+  rough.flatten.minimax = false, rough.flatten.rigid_rounds = 16, rough.match_seams = false;
   auto set = make_panels(form->surface, rough, progress.span(0.5, 1.0));
   if (!set) return tl::make_unexpected(set.error());
   return std::make_shared<const PanelSet>(std::move(*set));

@@ -31,6 +31,16 @@ std::vector<Remedy> finer_cuts(const Build& build, int id) {
   return {};
 }
 
+/// What opens a part that lies round and closed, by the place of the error about it.
+std::vector<Remedy> opening_cuts(const Build& build, const std::string& where) {
+  if (where.rfind("parts/", 0) != 0) return {};
+  const int id = std::atoi(where.c_str() + 6);
+  const Part* part = find_part(build, id);
+  if (part != nullptr && std::holds_alternative<WrapSpec>(part->shape) && part->seams.preset == SeamPreset::none)
+    return {{"Cut it in two gores a side", "set-gores 2 " + std::to_string(id)}};
+  return finer_cuts(build, id);
+}
+
 /// The next thinner sheet there is; 0 without one.
 double thinner_foam(const Foam& foam, double now_mm) {
   double thinner = 0.0;
@@ -187,6 +197,48 @@ void judge_panels(const Build& build, const Derived& d, std::vector<Remark>& rem
       remarks.push_back({"seam.overlap", Severity::stop, "panels/" + p.name, "The panel " + p.name + " lies over itself when laid flat: split it.", {}, {}, d.form ? splits(build, d.form->parts[p.part]->part) : std::vector<Remedy>{}});
 }
 
+/// What the material does not bear: heat, and bends tighter than it takes.
+void judge_material(const Build& build, const Derived& d, const Materials& materials, std::vector<Remark>& remarks) {
+  const auto foam = foam_of(build.foam, materials);
+  if (!foam || !d.pieces || !d.panels) return;
+  const Taboo* heat = foam->taboo("heat");
+  if (build.foam.heated && heat != nullptr)
+    remarks.push_back({"foam.heat", Severity::warning, "foam/heated", "The pieces are to be stretched with heat, but " + foam->name + " must not be heated: " + heat->why + ".", {}, {}, {{"Bend it cold", "set-heated off"}}});
+  const bool warm = build.foam.heated && heat == nullptr;
+  const Piece* worst = nullptr;
+  double worst_mm = 0.0, least_mm = 0.0;
+  for (const Piece& p : *d.pieces) {
+    if (!p.panel.valid() || d.panels->panels[p.panel.value].given_flat) continue;
+    const double radius = bend_radius_mm(d.panels->panels[p.panel.value]), least = least_bend_radius_mm(p.thickness_mm, warm ? foam->bend_heated : foam->bend_cold);
+    if (radius < least && (worst == nullptr || radius / least < worst_mm / least_mm)) worst = &p, worst_mm = radius, least_mm = least;
+  }
+  if (worst == nullptr) return;
+  Remark r{"foam.bend", Severity::note, "pieces/" + worst->name, {}, worst_mm, least_mm, {}};
+  r.sentence = "Piece " + std::to_string(worst->number) + " (" + worst->name + ") is bent round about " + format_length(std::round(worst_mm), build.shown) + "; " + foam->name + (warm ? " heated" : " cold") + " of that thickness takes " + format_length(std::ceil(least_mm), build.shown) + ". Slot it inside (Foam, a bend).";
+  if (!warm && heat == nullptr && worst_mm >= least_bend_radius_mm(worst->thickness_mm, foam->bend_heated)) r.remedies.push_back({"Stretch the pieces with heat", "set-heated on"});
+  if (const double thinner = thinner_foam(*foam, build.foam.thickness_mm); thinner > 0.0) r.remedies.push_back({"Take " + format_length(thinner, build.shown) + " foam", "set-thickness " + fixed(thinner, 1)});
+  remarks.push_back(std::move(r));
+}
+
+/// Ways on where a piece is larger than the sheet: a larger one that is sold, or another cut through its part.
+std::vector<Remedy> larger_sheets(const Build& build, const Materials& materials, const std::string& piece) {
+  std::vector<Remedy> ways;
+  const auto foam = foam_of(build.foam, materials);
+  const SoldSheet* larger = nullptr;
+  for (const SoldSheet& s : foam ? foam->sold : std::vector<SoldSheet>{}) {
+    const double area = s.width_mm * s.height_mm;
+    if (std::abs(s.thickness_mm - build.foam.thickness_mm) < 0.05 && area > build.foam.sheet.width_mm * build.foam.sheet.height_mm && (larger == nullptr || area < larger->width_mm * larger->height_mm)) larger = &s;
+  }
+  if (larger != nullptr) ways.push_back({"Take the sheet of " + fixed(larger->width_mm, 0) + " x " + fixed(larger->height_mm, 0) + " mm", "set-sheet " + fixed(larger->width_mm, 0) + " " + fixed(larger->height_mm, 0)});
+  for (const Part& p : build.parts)
+    if (piece == p.name || piece.starts_with(p.name + ",") || build.parts.size() == 1) {
+      const auto cuts = finer_cuts(build, p.id);
+      ways.insert(ways.end(), cuts.begin(), cuts.end());
+      break;
+    }
+  return ways;
+}
+
 /// Sides of a seam that were made unequal by taking in or letting out.
 void judge_unequal(const Build& build, const Derived& d, std::vector<Remark>& remarks) {
   constexpr double kEaseShare = 0.025;  // of the longer side, that can be eased in by stretching the shorter: workshop value
@@ -245,11 +297,17 @@ std::vector<Remark> judge(const Build& build, const Derived& d, const Materials&
   judge_opening(build, d, remarks);
   judge_panels(build, d, remarks);
   judge_strain(build, d, materials, remarks);
+  judge_material(build, d, materials, remarks);
   judge_unequal(build, d, remarks);
   judge_stagger(build, d, remarks);
   if (d.plan) remarks.insert(remarks.end(), d.plan->remarks.begin(), d.plan->remarks.end());
-  if (d.error && d.error->code != Errc::cancelled)
-    remarks.push_back({"chain.stopped", Severity::stop, d.error->where, d.error->text, {}, {}, {}});
+  if (d.error && d.error->code != Errc::cancelled) {
+    Remark r{"chain.stopped", Severity::stop, d.error->where, d.error->text, {}, {}, {}};
+    if (d.error->code == Errc::not_a_disk) r.remedies = opening_cuts(build, d.error->where);
+    if (d.error->where.rfind("pieces/", 0) == 0) r.remedies = larger_sheets(build, materials, d.error->where.substr(7));
+    if (d.error->where == "foam/layout" && !build.foam.held.empty()) r.remedies = {{"Lay everything out again", "drop-held"}};
+    remarks.push_back(std::move(r));
+  }
   sort_remarks(remarks);
   return remarks;
 }

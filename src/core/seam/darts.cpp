@@ -95,7 +95,7 @@ class DartBoard {
       if (!cutter.draw(lines[i], "dart " + std::to_string(i + 1), {4.0, false})) return result;
     PanelOptions flat;
     flat.thickness_mm = 0.0, flat.match_seams = finish, flat.least_mm2 = 0.0;
-    if (!finish) flat.flatten.rigid_rounds = 8, flat.flatten.minimax = false;
+    if (!finish) flat.flatten.rigid_rounds = 14, flat.flatten.minimax = false;
     const auto set = make_panels(seams_of(std::move(cutter).take()), flat);
     if (!set || set->panels.size() != 1) return result;
     const Panel& p = set->panels[0];

@@ -82,7 +82,7 @@ class Grouping {
     auto flattener = Flattener::of(part);
     if (!flattener) return 1.0;
     FlattenOptions quick;
-    quick.rigid_rounds = 10, quick.minimax = false;
+    quick.rigid_rounds = 20, quick.minimax = false;
     if (!flattener->flatten(quick)) return 1.0;
     std::vector<Vec2> outline;
     for (const int v : loops[0]) outline.push_back(flattener->uv()[v]);

@@ -138,6 +138,41 @@ TEST_CASE("glue is for both faces of every seam, and stock is taken off what is 
   CHECK(shopping(build, {}, test::chain()->materials()).error().where == "foam/shopping");
 }
 
+TEST_CASE("a piece larger than the sheet is offered a larger one that is sold, and that mends it", "[builds][remarks][nest]") {
+  Build b = test::demo();
+  b.foam.sheet = {150.0, 150.0};
+  const auto stopped = [](const Derived& d) -> const Remark* {
+    for (const Remark& r : d.remarks)
+      if (r.id == "chain.stopped") return &r;
+    return nullptr;
+  };
+  const Derived small = test::chain()->derive(b);
+  const Remark* r = stopped(small);
+  REQUIRE(r != nullptr);
+  REQUIRE_FALSE(r->remedies.empty());
+  CHECK(r->remedies[0].act == "set-sheet 1000 600");
+  CHECK(stopped(test::chain()->derive(*apply_act(b, r->remedies[0].act))) == nullptr);
+}
+
+TEST_CASE("heat on what must not be heated, and bends too tight, are remarked on with a way on", "[builds][remarks][materials]") {
+  Build b = test::demo();
+  const auto find = [](const Derived& d, const char* id) -> const Remark* {
+    for (const Remark& r : d.remarks)
+      if (r.id == id) return &r;
+    return nullptr;
+  };
+  CHECK(find(test::chain()->derive(b), "foam.heat") == nullptr);
+  b.foam.foam = "insulation-board", b.foam.thickness_mm = 10.0;
+  const Derived board = test::chain()->derive(b);
+  const Remark* heat = find(board, "foam.heat");
+  REQUIRE(heat != nullptr);
+  CHECK(heat->sentence.find("shrinks") != std::string::npos);
+  CHECK(find(test::chain()->derive(*apply_act(b, heat->remedies[0].act)), "foam.heat") == nullptr);
+  const Remark* bend = find(board, "foam.bend");
+  REQUIRE(bend != nullptr);
+  CHECK(*bend->measured < *bend->limit);
+}
+
 TEST_CASE("edges, margins, offcuts, held copies and rules of order are kept in the file", "[builds][noggin]") {
   Build b = test::demo();
   b.foam.cuts = {{1, "belt", EdgeCut::laced, 9.0}};
