@@ -6,6 +6,8 @@
 #include <QDir>
 #include <QElapsedTimer>
 #include <QFile>
+#include <QLineEdit>
+#include <QListWidget>
 #include <QMessageBox>
 #include <QPushButton>
 #include <QTableWidget>
@@ -18,6 +20,7 @@
 #include "app/shell/gallery.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/stations/form_station.hpp"
+#include "app/widgets/bench_sheet.hpp"
 #include "app/widgets/theme.hpp"
 #include "app/widgets/tray_group.hpp"
 #include "core/base/data_files.hpp"
@@ -163,6 +166,28 @@ void takePatternPictures(MainWindow& window, const std::function<void(const QStr
   shoot(QStringLiteral("versions"));
 }
 
+/// The showpiece cut partly from an odd offcut, its edges, and the build sheet as it is read at the bench.
+void takeFoamPictures(MainWindow& window, const std::function<void(const QString&)>& shoot, const QString& folder) {
+  window.document().replace(*demo_by_name("heron-warden", window.document().build().coat.start), {});
+  settle(window);
+  window.showStation(QStringLiteral("foam"));
+  window.findChild<QLineEdit*>(QStringLiteral("offcut-name"))->setText(QObject::tr("left of the crest"));
+  window.findChild<QLineEdit*>(QStringLiteral("offcut-outline"))->setText(QStringLiteral("0,0 450,0 380,300 200,240 40,310"));
+  window.findChild<QPushButton*>(QStringLiteral("offcut-add"))->click();
+  window.findChild<QListWidget*>(QStringLiteral("offcuts"))->item(0)->setCheckState(Qt::Checked);
+  settle(window);
+  auto* edges = window.findChild<QTableWidget*>(QStringLiteral("edges"));
+  edges->setCurrentCell(edges->rowCount() - 3, 0);
+  reveal(window, "edge-words");
+  shoot(QStringLiteral("edges"));
+  window.findChild<QPushButton*>(QStringLiteral("sheet-open"))->click();
+  auto* sheet = window.findChild<BenchSheet*>();
+  sheet->goTo(6);
+  for (int i = 0; i < 3; ++i) QApplication::processEvents();
+  sheet->grab().save(folder + QStringLiteral("/build-sheet.png"));
+  sheet->close();
+}
+
 /// One picture of each main view, for the documentation and for looking at.
 void takePictures(MainWindow& window, const QString& folder) {
   QDir().mkpath(folder);
@@ -185,6 +210,7 @@ void takePictures(MainWindow& window, const QString& folder) {
   settle(window);
   takeHeadformPictures(window, shoot);
   takeFormPictures(window, shoot, folder);
+  takeFoamPictures(window, shoot, folder);
   window.document().replace(hood, {});
   settle(window);
   window.setDark(true);

@@ -51,6 +51,8 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   out->add_option("--svg", o.svg, "Sheets as SVG");
   out->add_option("--dxf", o.dxf, "Sheets as DXF");
   out->add_option("--csv", o.csv, "List of pieces");
+  out->add_option("--build-sheet", o.sheet, "How it is put together, step by step, as PDF");
+  out->add_option("--shopping", o.shopping, "What it takes and what that costs, as CSV");
   out->add_option("--mesh", o.mesh, "The hood as .obj, .stl or .ply");
 
   CLI::App* regrade = json(app.add_subcommand("regrade", "The same build for another wearer"));

@@ -19,6 +19,7 @@
 #include "core/io/batch.hpp"
 #include "core/piece/changes.hpp"
 #include "print/bench_pages.hpp"
+#include "print/build_sheet.hpp"
 #include "print/fonts.hpp"
 #include "print/tiled_pdf.hpp"
 
@@ -208,6 +209,17 @@ Result<void> verbExport(const VerbOptions& o, std::ostream& out) {
     if (!o.svg.empty()) need(write_file_safely(o.svg, sheets_svg(*d.pieces, *d.layout, build.name))), note("svg", o.svg);
     if (!o.dxf.empty()) need(write_file_safely(o.dxf, sheets_dxf(*d.pieces, *d.layout))), note("dxf", o.dxf);
     if (!o.csv.empty()) need(write_file_safely(o.csv, pieces_csv(*d.pieces))), note("csv", o.csv);
+    if (!o.sheet.empty()) {
+      const PrintRoom room;
+      wrote["steps"] = need(writeBuildSheet(QString::fromStdString(o.sheet), build, d, shop->materials(), o.paper == "letter" ? Paper::letter : Paper::a4));
+      note("build_sheet", o.sheet);
+    }
+    if (!o.shopping.empty()) {
+      const Shopping list = need(shopping(build, d, shop->materials()));
+      need(write_file_safely(o.shopping, shopping_csv(list)));
+      wrote["price"] = list.price;
+      note("shopping", o.shopping);
+    }
     if (!o.mesh.empty()) need(write_mesh(o.mesh, sheet_solid(d.form->surface.mesh, d.form->spans))), note("mesh", o.mesh);
     if (o.json) out << wrote.dump() << "\n";
   });

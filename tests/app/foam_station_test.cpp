@@ -7,6 +7,7 @@
 #include "app/stations/foam_station.hpp"
 #include "app/widgets/bench_sheet.hpp"
 #include "app/widgets/section_view.hpp"
+#include "core/builds/assembly.hpp"
 #include "support/bench_window.hpp"
 
 using namespace awl;
@@ -251,4 +252,72 @@ TEST_CASE("the build sheet is printed with every step, and a circle in the order
   bench.settle();
   CHECK_FALSE(bench.window.exportTo(QStringLiteral("build-sheet"), path));
   CHECK(bench.text("remark-text").contains(QStringLiteral("circle")));
+}
+
+TEST_CASE("rules of order are added, refused in a circle, dropped, and the build sheet keeps to them", "[app][foam][order]") {
+  Bench bench;
+  bench.window.document().replace(*demo_by_name("eel-catcher", Day{20731}), {});
+  bench.settle();
+  bench.go("foam");
+  auto& list = bench.find<QListWidget>("order-rules");
+  const int given = list.count();
+  CHECK(given == 2);  // jaws and crest sit on the hood
+  const auto pick = [&](const char* box, const char* name) {
+    auto& combo = bench.find<QComboBox>(box);
+    REQUIRE(combo.findText(QLatin1String(name)) >= 0);
+    combo.setCurrentIndex(combo.findText(QLatin1String(name)));
+  };
+  pick("order-first", "jaws"), pick("order-then", "hood");
+  press(bench, "order-add");
+  CHECK(bench.text("order-said").contains(QStringLiteral("circle")));
+  CHECK(bench.build().order.empty());
+  pick("order-first", "crest"), pick("order-then", "jaws");
+  press(bench, "order-add");
+  REQUIRE(bench.build().order.size() == 1);
+  CHECK(list.count() == given + 1);
+  const auto sheet = assemble(bench.build(), bench.derived(), test::chain()->materials());
+  REQUIRE(sheet);
+  int crest = -1, jaws = -1;
+  for (int i = 0; i < static_cast<int>(sheet->order.size()); ++i) {
+    const std::string& name = (*bench.derived().pieces)[sheet->order[i]].name;
+    if (name.starts_with("crest")) crest = i;
+    if (name.starts_with("jaws") && jaws < 0) jaws = i;
+  }
+  CHECK(crest < jaws);
+  list.setCurrentRow(0);
+  press(bench, "order-drop");
+  CHECK(bench.build().order.size() == 1);
+  list.setCurrentRow(given);
+  press(bench, "order-drop");
+  CHECK(bench.build().order.empty());
+}
+
+TEST_CASE("a material's numbers are put right, kept for the shop, and a new kind is made of it", "[app][foam][materials]") {
+  const OwnBook fresh;
+  Bench bench;
+  bench.go("foam");
+  bench.type("material-heated", "lots");
+  press(bench, "material-keep");
+  CHECK(bench.text("material-said").contains(QStringLiteral("lots")));
+  CHECK_FALSE(bench.build().foam.own_kind);
+  bench.type("material-heated", "0,5");
+  bench.type("material-cold", "0.5");
+  bench.type("material-price", "21.50");
+  press(bench, "material-keep");
+  REQUIRE(bench.build().foam.own_kind);
+  CHECK(bench.build().foam.own_kind->strain_heated == Approx(0.005));
+  CHECK(bench.text("shopping-total").startsWith(QStringLiteral("21.50")));
+  // What it bears now is what panels are judged by.
+  CHECK(std::any_of(bench.derived().remarks.begin(), bench.derived().remarks.end(), [](const Remark& r) { return r.id == "seam.strain"; }));
+  press(bench, "material-drop");
+  CHECK_FALSE(bench.build().foam.own_kind);
+  CHECK(bench.text("shopping-total").startsWith(QStringLiteral("13.00")));
+  bench.type("material-name", "Blue mat of the harbour shop");
+  press(bench, "material-keep");
+  CHECK(bench.build().foam.foam == "own-blue-mat-of-the-harbour-shop");
+  CHECK(bench.derived().complete());
+  CHECK(bench.find<QComboBox>("foam-kind").currentText() == QStringLiteral("Blue mat of the harbour shop"));
+  bench.choose("foam-kind", "eva-soft");
+  bench.choose("foam-kind", "own-blue-mat-of-the-harbour-shop");
+  CHECK(bench.build().foam.own_kind->name == "Blue mat of the harbour shop");
 }

@@ -115,10 +115,13 @@ TEST_CASE("a build is made, exported, remarked on and regraded from the shell", 
   REQUIRE(run({"new", "--demo", "hood", "-o", build, "--today", "2026-10-05"}).code == 0);
   CHECK(*open_build(build) == demo_build(*parse_day("2026-10-05")));
   const Ran out = run({"export", build, "--pdf", (folder / "p.pdf").string(), "--paper", "letter", "--svg", (folder / "p.svg").string(), "--dxf", (folder / "p.dxf").string(),
-                       "--csv", (folder / "p.csv").string(), "--mesh", (folder / "p.obj").string(), "--json"});
+                       "--csv", (folder / "p.csv").string(), "--mesh", (folder / "p.obj").string(),
+                       "--build-sheet", (folder / "b.pdf").string(), "--shopping", (folder / "s.csv").string(), "--json"});
   REQUIRE(out.code == 0);
+  CHECK(out.json()["steps"].get<int>() > 6);
+  CHECK(out.json()["price"].get<double>() == Approx(13.0));
   CHECK(out.json()["pages"].get<int>() > 3);
-  for (const char* name : {"p.pdf", "p.svg", "p.dxf", "p.csv", "p.obj"}) CHECK(std::filesystem::file_size(folder / name) > 200);
+  for (const char* name : {"p.pdf", "p.svg", "p.dxf", "p.csv", "p.obj", "b.pdf", "s.csv"}) CHECK(std::filesystem::file_size(folder / name) > 200);
   CHECK(run({"remarks", build, "--json"}).json()["remarks"].empty());
   REQUIRE(write_file_safely(folder / "m.csv", "HC,61 cm\nHL,21 cm\n"));
   const Ran regraded = run({"regrade", build, "--measures", (folder / "m.csv").string(), "-o", (folder / "n.noggin").string(), "--json"});

@@ -2,6 +2,7 @@
 
 #include <QGridLayout>
 #include <QPushButton>
+#include <QSignalBlocker>
 #include <cmath>
 
 #include "core/base/numbers.hpp"
@@ -16,10 +17,13 @@ QString qs(const std::string& s) { return QString::fromStdString(s); }
 FoamStation::FoamStation(Document& document, const Chain& chain, Book& book, QWidget* parent)
     : Station(document, QStringLiteral("foam"), tr("Foam"), parent), m_chain(chain), m_heated(new QCheckBox(tr("Stretch the pieces with heat"), this)), m_facts(nullptr) {
   makeFoam();
+  m_material = new MaterialTray(this, document, chain, book);
+  connect(m_material, &MaterialTray::kindsChanged, this, &FoamStation::offerKinds);
   m_stock = new StockTray(this, document, chain, book);
   m_stock->makeSheet();
   makeOutput();
   m_edges = new EdgeTray(this, document, chain);
+  m_order = new OrderTray(this, document, chain);
   m_stock->makeOffcuts();
   m_shop = new ShopTray(this, document, chain, book);
   connect(m_shop, &ShopTray::exportWanted, this, &FoamStation::exportWanted);
@@ -33,7 +37,9 @@ void FoamStation::makeFoam() {
   m_foam = addChoice(foam, QStringLiteral("foam-kind"), tr("Kind"), tr("What the pieces are cut from. Values are workshop values; try a scrap."), foams, [this](Build& b, const std::string& id) {
     b.foam.foam = id;
     b.foam.own_kind.reset();
-    const auto kind = m_chain.materials().foam(id);
+    for (const Foam& own : m_material->own())
+      if (own.id == id) b.foam.own_kind = own;
+    const auto kind = foam_of(b.foam, m_chain.materials());
     // The nearest thickness this kind comes in.
     if (kind) b.foam.thickness_mm = *std::min_element(kind->thickness_mm.begin(), kind->thickness_mm.end(), [&](double a, double c) { return std::abs(a - b.foam.thickness_mm) < std::abs(c - b.foam.thickness_mm); });
   });
@@ -91,6 +97,16 @@ QString FoamStation::factsOf(const Foam& f, const Build& build) const {
   return text;
 }
 
+/// The shipped kinds, then those of the shop book that are beside them.
+void FoamStation::offerKinds() {
+  const QSignalBlocker quiet(m_foam);
+  m_foam->clear();
+  Materials all = with_own(m_chain.materials(), m_material->own());
+  if (const auto& own = m_document.build().foam.own_kind) all = with_own(std::move(all), {*own});
+  for (const Foam& f : all.foams) m_foam->addItem(qs(f.name), qs(f.id));
+  showChoice(m_foam, m_document.build().foam.foam);
+}
+
 void FoamStation::offerThickness(const Build& build) {
   if (m_offered == build.foam.foam) return;
   const auto foam = foam_of(build.foam, m_chain.materials());
@@ -101,17 +117,21 @@ void FoamStation::offerThickness(const Build& build) {
 }
 
 void FoamStation::entered() {
+  m_material->renewBook();
   m_stock->renewBook();
   m_shop->renewBook();
 }
 
 void FoamStation::show(const Build& build, const Derived& derived) {
+  if (m_foam->findData(qs(build.foam.foam)) < 0) offerKinds();
   offerThickness(build);
   showChoice(m_foam, build.foam.foam);
   showChoice(m_thickness, QString::number(build.foam.thickness_mm).toStdString());
   m_heated->setChecked(build.foam.heated);
   if (const auto foam = foam_of(build.foam, m_chain.materials())) m_facts->setText(factsOf(*foam, build));
+  m_material->show(build);
   m_edges->show(build, derived);
+  m_order->show(build, derived);
   m_stock->show(build, derived);
   m_shop->show(build, derived);
   for (const char* kind : {"pdf-a4", "pdf-letter", "svg", "dxf", "csv", "build-sheet"})

@@ -3,6 +3,8 @@
 
 #include "app/stations/station.hpp"
 #include "app/tray/edge_tray.hpp"
+#include "app/tray/material_tray.hpp"
+#include "app/tray/order_tray.hpp"
 #include "app/tray/shop_tray.hpp"
 #include "app/tray/stock_tray.hpp"
 
@@ -28,6 +30,7 @@ class FoamStation : public Station {
  private:
   void makeFoam();
   void makeOutput();
+  void offerKinds();
   void offerThickness(const Build& build);
   QString factsOf(const Foam& foam, const Build& build) const;
 
@@ -35,7 +38,9 @@ class FoamStation : public Station {
   QComboBox *m_foam, *m_thickness;
   QCheckBox* m_heated;
   QLabel* m_facts;
+  MaterialTray* m_material;
   EdgeTray* m_edges;
+  OrderTray* m_order;
   StockTray* m_stock;
   ShopTray* m_shop;
   std::string m_offered;

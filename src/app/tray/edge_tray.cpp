@@ -28,13 +28,13 @@ QString cutWord(EdgeCut cut) {
   return {};
 }
 
-/// The seam's part and its name within that part.
-std::pair<int, std::string> own_name(const Derived& d, const Seam& seam) {
-  if (!d.form || d.form->is_headform || d.form->parts.empty()) return {0, seam.name};
-  if (d.form->parts.size() == 1) return {d.form->parts[0]->part, seam.name};
-  const int span = d.panels->panels[seam.panels[0].value].part;
-  const auto& form = *d.form->parts[static_cast<std::size_t>(span)];
-  return {form.part, seam.name.substr(std::min(seam.name.size(), form.name.size() + 2))};
+/// The seam's part and its name within that part. From the panels alone: while a build is renewed the form runs ahead of them.
+std::pair<int, std::string> own_name(const Build& build, const PanelSet& panels, const Seam& seam) {
+  const std::string& of = panels.spans[panels.panels[seam.panels[0].value].part].name;
+  int part = 0;
+  for (const Part& p : build.parts)
+    if (p.name == of) part = p.id;
+  return {part, panels.spans.size() == 1 ? seam.name : seam.name.substr(std::min(seam.name.size(), of.size() + 2))};
 }
 
 }  // namespace
@@ -71,7 +71,7 @@ void EdgeTray::makeEdges() {
     if (!(mm >= 3.0 && mm <= 60.0)) return m_margin->refuse(tr("A flap needs 3 to 60 mm."));
     const auto [piece, edge] = inHand();
     if (edge == nullptr) return;
-    const auto [part, name] = own_name(m_derived, m_derived.panels->seams[edge->seam.value]);
+    const auto [part, name] = own_name(m_document.build(), *m_derived.panels, m_derived.panels->seams[edge->seam.value]);
     m_document.change(tr("Flap"), [part = part, name = name, mm](const Build& b) -> Result<Build> {
       Build next = b;
       for (SeamCut& c : next.foam.cuts)
@@ -181,7 +181,7 @@ void EdgeTray::showSection() {
     m_section->show({});
     return m_words->setText(tr("No seam yet."));
   }
-  const auto [part, name] = own_name(m_derived, m_derived.panels->seams[edge->seam.value]);
+  const auto [part, name] = own_name(m_document.build(), *m_derived.panels, m_derived.panels->seams[edge->seam.value]);
   const SeamCut* own = nullptr;
   for (const SeamCut& c : m_document.build().foam.cuts)
     if (c.part == part && c.seam == name) own = &c;
@@ -204,7 +204,7 @@ void EdgeTray::showSection() {
 void EdgeTray::choose(const std::string& cut) {
   const auto [piece, edge] = inHand();
   if (edge == nullptr) return;
-  const auto [part, name] = own_name(m_derived, m_derived.panels->seams[edge->seam.value]);
+  const auto [part, name] = own_name(m_document.build(), *m_derived.panels, m_derived.panels->seams[edge->seam.value]);
   m_document.change(tr("Cut of seam %1").arg(qs(edge->letter)), [part = part, name = name, cut](const Build& b) -> Result<Build> {
     Build next = b;
     auto& cuts = next.foam.cuts;

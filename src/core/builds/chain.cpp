@@ -86,6 +86,7 @@ struct LayoutKey {
 struct PlanKey {
   std::shared_ptr<const std::vector<Piece>> pieces;
   std::string foam;
+  std::optional<Foam> own_kind;
   CoatSpec coat;
   bool operator==(const PlanKey&) const = default;
 };
@@ -563,7 +564,7 @@ Derived Chain::derive_once(const Build& asked, const Progress& progress, const S
     if (!stage(d.layout, shop.layouts.get({d.pieces, b.foam.sheet, b.foam.gap_mm, nesting.tries, nesting.turn_freely, stock}, [&] { return nest(*d.pieces, b.foam.sheet, nesting, stock, progress.span(0.85, 0.98)); }))) return;
     WorkSize size{0, d.panels->seam_total_mm() / 1000.0, d.form->area_mm2 * 1e-6};
     for (const Piece& p : *d.pieces) size.pieces += p.copies;
-    stage(d.plan, shop.plans.get({d.pieces, b.foam.foam, b.coat}, [&] { return plan_finishing(b.coat, b.foam.foam, size, shop.materials, shop.rules); }));
+    stage(d.plan, shop.plans.get({d.pieces, b.foam.foam, b.foam.own_kind, b.coat}, [&] { return plan_finishing(b.coat, b.foam.foam, size, b.foam.own_kind ? with_own(shop.materials, {*b.foam.own_kind}) : shop.materials, shop.rules); }));
   };
   run();
   d.remarks = judge(b, d, shop.materials);

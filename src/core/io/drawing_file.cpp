@@ -45,7 +45,7 @@ class SvgWriter {
 
   /// All marks of one piece, one group per layer.
   void layers(const std::vector<const Mark*>& marks, const std::string& prefix, const Vec2& shift) {
-    for (const Layer layer : {Layer::sheet, Layer::cut, Layer::ticks, Layer::text, Layer::tilt}) {
+    for (const Layer layer : {Layer::sheet, Layer::cut, Layer::fold, Layer::ticks, Layer::text, Layer::tilt}) {
       if (std::none_of(marks.begin(), marks.end(), [&](const Mark* m) { return m->layer == layer; })) continue;
       open(prefix + name_of(layer), std::string(" class=\"") + name_of(layer) + "\" " + stroke_of(layer));
       for (const Mark* m : marks)

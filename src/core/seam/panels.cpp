@@ -80,25 +80,54 @@ void find_border(Panel& panel, const SeamMesh& form) {
   }
 }
 
-/// Panels too small to cut are given to the neighbour they share most seam with.
+/// Of each part its image under the mirror; itself where it lies on both sides. Empty for a form that is not exactly mirrored.
+std::vector<int> image_parts(const SeamMesh& form, const std::vector<int>& part, int count) {
+  if (!is_mirrored(form)) return {};
+  const std::size_t half = part.size() / 2;
+  std::vector<int> image(count, -1);
+  for (std::size_t f = 0; f < half; ++f) image[part[f]] = part[f + half], image[part[f + half]] = part[f];
+  for (std::size_t f = 0; f < half; ++f)
+    if (part[f] == part[f + half]) image[part[f]] = part[f];
+  return image;
+}
+
+/// Panels too small to cut are given to the neighbour they share most seam with. On a mirrored form both sides alike: what lies
+/// across the middle only to what does so too, or it stays.
 void absorb_slivers(SeamMesh& form, double least_mm2) {
   const auto joined = [&](int a, int b) { return !form.seam_at(a, b).valid(); };
   for (int round = 0; round < 8; ++round) {
     const auto part = connected_parts(form.mesh, joined);
     std::vector<double> area(*std::max_element(part.begin(), part.end()) + 1, 0.0);
     for (std::size_t f = 0; f < part.size(); ++f) area[part[f]] += 0.5 * area_vector(form.mesh, form.mesh.triangles[f]).norm();
-    const int least = static_cast<int>(std::min_element(area.begin(), area.end()) - area.begin());
-    if (area.size() < 2 || area[least] > least_mm2) return;
-    std::map<int, double> shared;
+    const auto image = image_parts(form, part, static_cast<int>(area.size()));
     const Topology topo = topology_of(form.mesh);
+    std::vector<char> stays(area.size(), 0);
+    if (!image.empty()) {
+      std::vector<char> beside_middle(area.size(), 0);
+      for (const auto& e : topo.edges)
+        if (e.right >= 0 && part[e.left] != part[e.right])
+          for (const auto& [a, b] : {std::pair(e.left, e.right), std::pair(e.right, e.left)})
+            if (image[part[b]] == part[b]) beside_middle[part[a]] = 1;
+      for (std::size_t p = 0; p < area.size(); ++p) stays[p] = image[p] == static_cast<int>(p) && !beside_middle[p];
+    }
+    int least = -1;
+    for (int p = 0; p < static_cast<int>(area.size()); ++p)
+      if (!stays[p] && (least < 0 || area[p] < area[least])) least = p;
+    if (least < 0 || area.size() < 2 || area[least] > least_mm2) return;
+    std::map<int, double> shared;
     const auto across = [&](const Topology::Edge& e) { return part[e.left] == least ? part[e.right] : part[e.left]; };
     const auto touches = [&](const Topology::Edge& e) { return e.right >= 0 && (part[e.left] == least) != (part[e.right] == least); };
     for (const auto& e : topo.edges)
       if (touches(e)) shared[across(e)] += (form.mesh.vertices[e.a] - form.mesh.vertices[e.b]).norm();
+    if (!image.empty() && image[least] == least) std::erase_if(shared, [&](const auto& s) { return image[s.first] != s.first; });
+    else if (!image.empty() && shared.size() > 1) shared.erase(image[least]);
     if (shared.empty()) return;
     const int heir = std::max_element(shared.begin(), shared.end(), [](const auto& a, const auto& b) { return a.second < b.second; })->first;
     for (const auto& e : topo.edges)
-      if (touches(e) && across(e) == heir) form.seam_of.erase(edge_of(e.a, e.b));
+      if (touches(e) && across(e) == heir) {
+        form.seam_of.erase(edge_of(e.a, e.b));
+        if (!image.empty()) form.seam_of.erase(edge_of(form.twin_of[e.a], form.twin_of[e.b]));
+      }
   }
 }
 
@@ -125,6 +154,7 @@ void pair_mirrored(std::vector<Panel>& panels, const SeamMesh& form) {
     if (left.faces[0] >= half) continue;
     Panel& right = panels[panel_of[left.faces[0] + half]];
     if (right.id == left.id) continue;
+    if (left.faces.size() != right.faces.size() || std::any_of(left.faces.begin(), left.faces.end(), [&](int f) { return f >= half || panel_of[f + half] != right.id.value; })) continue;
     right.mirror_of = left.id;
     right.faces.clear();
     for (const int f : left.faces) right.faces.push_back(f + half);

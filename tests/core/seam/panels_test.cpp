@@ -218,3 +218,33 @@ TEST_CASE("on a mirrored form the same letter stands for the same seam left and 
     }
   }
 }
+
+TEST_CASE("wherever a belt crosses the gores of a mask, every triangle is in one panel and both sides are alike", "[seam][mirror][property]") {
+  Build b = *demo_by_name("otter-pup", Day{20000});
+  b.parts = {b.parts[1]};
+  b.parts[0].on = 0;
+  for (const int gores : {1, 2, 3, 4}) {
+    b.parts[0].seams.gores_per_side = gores;
+    for (double up = -32.0; up <= 8.0; up += 8.0) {
+      CAPTURE(gores, up);
+      b.parts[0].seams.belt_up_mm = up;
+      const Derived d = test::chain()->derive(b);
+      REQUIRE(d.panels);
+      std::vector<int> count(d.panels->form.mesh.triangles.size(), 0);
+      for (const Panel& p : d.panels->panels)
+        for (const int f : p.faces) {
+          REQUIRE(f < static_cast<int>(count.size()));
+          ++count[f];
+        }
+      CHECK(std::all_of(count.begin(), count.end(), [](int n) { return n == 1; }));
+      // Left and right have as much seam of every letter.
+      std::map<std::string, double> left, right;
+      for (const Seam& s : d.panels->seams) {
+        if (s.name.find(" left") != std::string::npos) left[s.letter] += s.length_3d_mm;
+        if (s.name.find(" right") != std::string::npos) right[s.letter] += s.length_3d_mm;
+      }
+      CHECK(left.size() == right.size());
+      for (const auto& [letter, mm] : left) CHECK(right[letter] == Approx(mm).margin(0.5));
+    }
+  }
+}
