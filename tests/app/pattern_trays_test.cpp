@@ -61,7 +61,10 @@ TEST_CASE("the pieces are glued up before any foam is cut, and shown where they 
   CHECK_FALSE(show.isEnabled());
   CHECK(shown(bench).worn_map == nullptr);
   CHECK(bench.text("glue-said").contains(QStringLiteral("again")));
+  // Back to it, what was glued holds again.
   bench.undo();
+  CHECK(show.isEnabled());
+  CHECK(bench.text("glue-said").contains(QStringLiteral("Most of it")));
 }
 
 TEST_CASE("gluing up is stopped without a trace", "[app][seams][glue]") {

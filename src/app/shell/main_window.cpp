@@ -305,7 +305,13 @@ void MainWindow::connectFoam() {
   connect(foam, &FoamStation::exportWanted, this, &MainWindow::askExport);
   connect(foam, &FoamStation::sheetWanted, this, &MainWindow::readSheet);
   connect(m_clock, &GlueClock::told, m_remarks, &RemarksLine::showRefusal);
-  m_clock->renew();
+  // Once the bench has settled: what the book has to tell must not be swept away by the first remarks.
+  auto* once = new QObject(this);
+  connect(&m_deriver, &Deriver::busyChanged, once, [this, once](bool busy) {
+    if (busy) return;
+    m_clock->renew();
+    once->deleteLater();
+  });
 }
 
 void MainWindow::readSheet() {

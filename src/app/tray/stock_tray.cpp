@@ -76,8 +76,8 @@ void StockTray::makeOffcuts() {
   m_list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   group->body()->addWidget(m_list);
   connect(m_list, &QListWidget::itemChanged, this, &StockTray::useOffcut);
+  group->body()->addWidget(m_keep);
   auto* keep = new QHBoxLayout;
-  keep->addWidget(m_keep);
   keep->addWidget(m_remove);
   keep->addWidget(m_bring);
   group->body()->addLayout(keep);

@@ -91,6 +91,7 @@ void BenchSheet::goTo(int step) {
   m_title->setText(qs(s.title));
   QString lines;
   for (const std::string& line : s.lines) lines += QStringLiteral("<p style='margin-top:4px;margin-bottom:8px'>") + qs(line).toHtmlEscaped() + QStringLiteral("</p>");
+  if (!s.meanwhile.empty()) lines += QStringLiteral("<p style='margin-top:4px;margin-bottom:8px'><i>") + tr("While it tacks: %1.").arg(qs(s.meanwhile)).toHtmlEscaped() + QStringLiteral("</i></p>");
   m_lines->setText(lines);
   m_caution->setText(s.caution.empty() ? QString() : QStringLiteral("\u25b2 ") + qs(s.caution));
   m_caution->setVisible(!s.caution.empty());

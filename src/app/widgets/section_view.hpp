@@ -23,6 +23,7 @@ class SectionView : public QWidget {
  private:
   std::optional<CrossSection> m_section;
   int m_times = 2;
+  Vec2 m_middle = Vec2::Zero();  ///< of what is drawn
 };
 
 }  // namespace awl

@@ -131,6 +131,19 @@ void absorb_slivers(SeamMesh& form, double least_mm2) {
   }
 }
 
+/// Seams that were taken out whole are forgotten, the others keep their order.
+void forget_empty_seams(SeamMesh& form) {
+  std::map<SeamId, SeamId> renewed;
+  for (const auto& [edge, id] : form.seam_of) renewed[id] = {};
+  std::vector<std::string> names;
+  for (auto& [id, fresh] : renewed) {
+    fresh = SeamId{static_cast<int>(names.size())};
+    names.push_back(form.seam_names[id.value]);
+  }
+  for (auto& [edge, id] : form.seam_of) id = renewed.at(id);
+  form.seam_names = std::move(names);
+}
+
 std::vector<Panel> split_panels(const SeamMesh& form, const Mesh& middle) {
   const auto part = connected_parts(form.mesh, [&](int a, int b) { return !form.seam_at(a, b).valid(); });
   std::vector<Panel> panels(part.empty() ? 0 : *std::max_element(part.begin(), part.end()) + 1);
@@ -407,7 +420,7 @@ std::string letter_of(int index) {
 }
 
 Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const Progress& progress) {
-  if (!form.twin_of.empty() && options.least_mm2 > 0.0) absorb_slivers(form, options.least_mm2);
+  if (!form.twin_of.empty() && options.least_mm2 > 0.0) absorb_slivers(form, options.least_mm2), forget_empty_seams(form);
   PanelSet set;
   const bool drawn_flat = !form.flat.empty();
   std::vector<double> half_mm;

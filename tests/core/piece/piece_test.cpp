@@ -151,7 +151,7 @@ TEST_CASE("tilt wedges stand only where the blade is worth setting", "[piece][dr
   for (PieceEdge& e : piece.edges) e.tilt_deg = 0.5;
   const auto wedges = [](const Drawing& d) { return std::count_if(d.marks.begin(), d.marks.end(), [](const Mark& m) { return m.layer == Layer::tilt && m.filled; }); };
   CHECK(wedges(draw_piece(piece)) == 0);
-  for (PieceEdge& e : piece.edges) e.tilt_deg = -14.0;
+  for (PieceEdge& e : piece.edges) e.tilt_deg = -14.0, e.cut = EdgeCut::tilted;
   const Drawing tilted = draw_piece(piece);
   CHECK(wedges(tilted) >= 1);
   CHECK(contains(tilted, Layer::tilt, "14"));

@@ -240,6 +240,7 @@ TEST_CASE("wherever a belt crosses the gores of a mask, every triangle is in one
       // Left and right have as much seam of every letter.
       std::map<std::string, double> left, right;
       for (const Seam& s : d.panels->seams) {
+        CHECK(s.panels[0].valid());
         if (s.name.find(" left") != std::string::npos) left[s.letter] += s.length_3d_mm;
         if (s.name.find(" right") != std::string::npos) right[s.letter] += s.length_3d_mm;
       }
