@@ -132,7 +132,7 @@ class Writer {
     }
     const bool alone = to.empty();
     const std::string what = number(piece) + (piece.twin ? " (left and right)" : "");
-    BuildStep& step = add(alone && darts.empty() ? StepKind::glue : StepKind::glue, alone ? "Begin with " + what : "Glue on " + what);
+    BuildStep& step = add(StepKind::glue, alone ? "Begin with " + what : "Glue on " + what);
     step.adds = panels, step.seams = seams, step.seam_mm = mm;
     step.lines = darts;
     step.lines.insert(step.lines.end(), to.begin(), to.end());

@@ -7,6 +7,12 @@ namespace {
 
 bool ends_with(const std::string& whole, const std::string& end) { return whole == end || whole.ends_with(", " + end); }
 
+/// The name a seam carries in the joined set, by its part.
+std::string joined_seam_name(const Form& form, int part, const std::string& seam) {
+  const PartForm* of = form.parts.size() > 1 ? form.of(part) : nullptr;
+  return of != nullptr ? of->name + ", " + seam : seam;
+}
+
 /// What was cut on the foam, printed on the pieces it touched, so that nobody cuts it off again.
 void note_on_foam(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of, const Alteration& a) {
   for (Piece& piece : pieces) {
@@ -20,11 +26,6 @@ void note_on_foam(std::vector<Piece>& pieces, const PanelSet& panels, const std:
 }
 
 }  // namespace
-
-std::string joined_seam_name(const Form& form, int part, const std::string& seam) {
-  const PartForm* of = form.parts.size() > 1 ? form.of(part) : nullptr;
-  return of != nullptr ? of->name + ", " + seam : seam;
-}
 
 NestStock stock_of(const FoamSpec& foam) {
   NestStock stock;

@@ -10,7 +10,4 @@ NestStock stock_of(const FoamSpec& foam);
 /// `check` gives a headform its crosses; null for none.
 std::vector<Piece> pieces_of(const Build& build, const PanelSet& panels, const Form& form, const CheckPlan* check);
 
-/// The name a seam carries in the joined set, by its part.
-std::string joined_seam_name(const Form& form, int part, const std::string& seam);
-
 }  // namespace awl

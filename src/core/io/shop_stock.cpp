@@ -11,9 +11,11 @@ Result<std::vector<Offcut>> ShopBook::offcuts() const {
   Statement s(base_->db, "SELECT id, name, foam, thickness_mm, outline, day FROM offcut WHERE removed = 0 ORDER BY day DESC, id DESC");
   std::vector<Offcut> list;
   while (s.step()) {
-    const auto json = nlohmann::ordered_json::parse(s.text(4), nullptr, false);
-    if (json.is_discarded()) return fail(Errc::bad_file, "The outline of offcut \"" + s.text(1) + "\" in the shop book is not readable.", base_->path.string());
-    list.push_back({s.number(0), s.text(1), s.text(2), s.real(3), outline_from_json(json), Day{s.number(5)}});
+    try {
+      list.push_back({s.number(0), s.text(1), s.text(2), s.real(3), outline_from_json(nlohmann::ordered_json::parse(s.text(4))), Day{s.number(5)}});
+    } catch (const nlohmann::ordered_json::exception&) {
+      return fail(Errc::bad_file, "The outline of offcut \"" + s.text(1) + "\" in the shop book is not readable.", base_->path.string());
+    }
   }
   if (!s.good()) return base_->failed();
   return list;

@@ -250,6 +250,24 @@ TEST_CASE("offcuts, own materials, stock and running waits outlive the program",
   CHECK(book->own_kinds()->empty());
 }
 
+TEST_CASE("an offcut whose outline was spoilt in the file is named, not stumbled over", "[io][book][stock]") {
+  const test::TempFolder folder;
+  for (const char* spoilt : {"nonsense", "[[1],[2]]", "{\"a\":1}", "[[\"x\",2]]"}) {
+    auto book = ShopBook::open(folder / "shop.db");
+    REQUIRE(book);
+    if (book->offcuts() && book->offcuts()->empty()) REQUIRE(book->keep_offcut({0, "green", "eva-firm", 5.0, {{0, 0}, {200, 0}, {200, 100}}, Day{20700}}));
+    sqlite3* db = nullptr;
+    REQUIRE(sqlite3_open((folder / "shop.db").string().c_str(), &db) == SQLITE_OK);
+    CHECK(sqlite3_exec(db, ("UPDATE offcut SET outline = '" + std::string(spoilt) + "'").c_str(), nullptr, nullptr, nullptr) == SQLITE_OK);
+    sqlite3_close(db);
+    const auto list = book->offcuts();
+    CAPTURE(spoilt);
+    REQUIRE_FALSE(list);
+    CHECK(list.error().code == Errc::bad_file);
+    CHECK(list.error().text.find("green") != std::string::npos);
+  }
+}
+
 TEST_CASE("a book of the second kind of tables gets the new ones, its wearers kept", "[io][book]") {
   const test::TempFolder folder;
   REQUIRE(shop_book::migrate(folder / "old.db", 2));
