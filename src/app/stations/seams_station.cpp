@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/stand/ramp.hpp"
+#include "app/widgets/pick_table.hpp"
 #include "core/base/numbers.hpp"
 
 namespace awl {
@@ -76,10 +77,7 @@ SeamsStation::SeamsStation(Document& document, const Chain& chain, QWidget* pare
   m_table->setObjectName(QStringLiteral("strain-table"));
   m_table->setAccessibleName(tr("Strain of each panel"));
   m_table->setHorizontalHeaderLabels({tr("Piece"), tr("Must give")});
-  m_table->verticalHeader()->hide();
-  m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
-  m_table->setSelectionMode(QAbstractItemView::SingleSelection);
+  asPickTable(m_table);
   m_table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
   m_table->horizontalHeader()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
   m_table->setMinimumHeight(250);

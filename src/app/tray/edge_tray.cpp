@@ -5,6 +5,7 @@
 #include <QSignalBlocker>
 #include <cmath>
 
+#include "app/widgets/pick_table.hpp"
 #include "core/base/numbers.hpp"
 #include "core/builds/to_cut.hpp"
 
@@ -51,10 +52,7 @@ void EdgeTray::makeEdges() {
   m_table->setObjectName(QStringLiteral("edges"));
   m_table->setAccessibleName(tr("Seams and how they are cut"));
   m_table->setHorizontalHeaderLabels({tr("Seam"), tr("Tilt"), tr("Cut")});
-  m_table->verticalHeader()->hide();
-  m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
-  m_table->setSelectionMode(QAbstractItemView::SingleSelection);
+  asPickTable(m_table);
   m_table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
   m_table->horizontalHeader()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
   m_table->horizontalHeader()->setSectionResizeMode(2, QHeaderView::ResizeToContents);

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/widgets/pick_table.hpp"
 #include "core/base/numbers.hpp"
 
 namespace awl {
@@ -151,10 +152,7 @@ void LineTray::makeSuggestions(TrayGroup* group) {
   m_ways->setObjectName(QStringLiteral("seam-ways"));
   m_ways->setAccessibleName(tr("Ways to cut it"));
   m_ways->setHorizontalHeaderLabels({tr("Panels"), tr("Seam"), tr("Worst gives")});
-  m_ways->verticalHeader()->hide();
-  m_ways->setEditTriggers(QAbstractItemView::NoEditTriggers);
-  m_ways->setSelectionBehavior(QAbstractItemView::SelectRows);
-  m_ways->setSelectionMode(QAbstractItemView::SingleSelection);
+  asPickTable(m_ways);
   m_ways->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
   m_ways->setFixedHeight(128);
   group->body()->addWidget(m_ways);
