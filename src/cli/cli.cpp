@@ -47,9 +47,12 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   CLI::App* out = json(app.add_subcommand("export", "Sheets, lists and meshes of a build"));
   out->add_option("build", o.input, "The .noggin file")->required();
   out->add_option("--pdf", o.pdf, "Tiled PDF at 1:1");
-  out->add_option("--paper", o.paper, "a4 or letter")->check(CLI::IsMember({"a4", "letter"}));
+  out->add_option("--paper", o.paper, "a4, a3, letter, roll (610 mm wide) or sheet (one page a sheet)")->check(CLI::IsMember({"a4", "a3", "letter", "roll", "sheet"}));
   out->add_option("--svg", o.svg, "Sheets as SVG");
   out->add_option("--dxf", o.dxf, "Sheets as DXF");
+  out->add_option("--per", o.per, "A file of --svg and --dxf for: all, sheet, part or piece")->check(CLI::IsMember({"all", "sheet", "part", "piece"}));
+  out->add_option("--machine", o.machine, "Folder for a cutting machine's files, one SVG a mat");
+  out->add_option("--mat", o.mat, "Of --machine: WIDTHxLENGTH of its mat, mm");
   out->add_option("--csv", o.csv, "List of pieces");
   out->add_option("--build-sheet", o.sheet, "How it is put together, step by step, as PDF");
   out->add_option("--shopping", o.shopping, "What it takes and what that costs, as CSV");

@@ -12,9 +12,11 @@
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
 #include "core/builds/chain.hpp"
+#include "core/builds/to_cut.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/geom/offset.hpp"
 #include "core/io/build_file.hpp"
+#include "core/io/cutting_machine.hpp"
 #include "core/io/drawing_file.hpp"
 #include "core/io/batch.hpp"
 #include "core/piece/changes.hpp"
@@ -25,6 +27,29 @@
 
 namespace awl {
 namespace {
+
+/// "sheets.svg" and "horns" make "sheets-horns.svg".
+std::string beside(const std::string& path, const std::string& name) {
+  if (name.empty()) return path;
+  const std::filesystem::path file(path);
+  return (file.parent_path() / (file.stem().string() + "-" + name + file.extension().string())).string();
+}
+
+template <class Note>
+int write_mats(const VerbOptions& o, const Build& build, const Derived& d, const Note& note) {
+  MachineMat mat;
+  const auto by = o.mat.find('x');
+  if (!o.mat.empty() && by != std::string::npos) mat.width_mm = std::atof(o.mat.c_str()), mat.height_mm = std::atof(o.mat.c_str() + by + 1);
+  else if (!o.mat.empty()) need(Result<void>(fail(Errc::not_a_number, "\"" + o.mat + "\" is no mat; write its width and length in mm: 300x600.")));
+  const auto svgs = machine_svgs(*d.pieces, *d.layout, need(mat_windows(*d.pieces, *d.layout, mat)), mat, build.name);
+  std::filesystem::create_directories(o.machine);
+  for (std::size_t i = 0; i < svgs.size(); ++i) {
+    const std::string path = (std::filesystem::path(o.machine) / ("mat-" + std::to_string(i + 1) + ".svg")).string();
+    need(write_file_safely(path, svgs[i]));
+    note("machine", path);
+  }
+  return static_cast<int>(svgs.size());
+}
 
 Json remarks_json(const std::vector<Remark>& remarks) {
   Json list = Json::array();
@@ -201,17 +226,22 @@ Result<void> verbExport(const VerbOptions& o, std::ostream& out) {
     if (!o.pdf.empty()) {
       const PrintRoom room;
       TileOptions options;
-      options.paper = o.paper == "letter" ? Paper::letter : Paper::a4;
+      options.paper = need(paperFrom(o.paper));
       options.title = QString::fromStdString(build.name);
       wrote["pages"] = need(writeTiledPdf(QString::fromStdString(o.pdf), *d.pieces, *d.layout, options)).pages;
       note("pdf", o.pdf);
     }
-    if (!o.svg.empty()) need(write_file_safely(o.svg, sheets_svg(*d.pieces, *d.layout, build.name))), note("svg", o.svg);
-    if (!o.dxf.empty()) need(write_file_safely(o.dxf, sheets_dxf(*d.pieces, *d.layout))), note("dxf", o.dxf);
+    const OutputPer per = need(output_per_from(o.per));
+    for (const Output& one : outputs_of(*d.pieces, *d.layout, per, part_names(build, d))) {
+      const std::string title = one.name.empty() ? build.name : build.name + ", " + one.name;
+      if (!o.svg.empty()) need(write_file_safely(beside(o.svg, one.name), sheets_svg(*d.pieces, one.layout, title))), note("svg", beside(o.svg, one.name));
+      if (!o.dxf.empty()) need(write_file_safely(beside(o.dxf, one.name), sheets_dxf(*d.pieces, one.layout))), note("dxf", beside(o.dxf, one.name));
+    }
+    if (!o.machine.empty()) wrote["mats"] = write_mats(o, build, d, note);
     if (!o.csv.empty()) need(write_file_safely(o.csv, pieces_csv(*d.pieces))), note("csv", o.csv);
     if (!o.sheet.empty()) {
       const PrintRoom room;
-      wrote["steps"] = need(writeBuildSheet(QString::fromStdString(o.sheet), build, d, shop->materials(), o.paper == "letter" ? Paper::letter : Paper::a4));
+      wrote["steps"] = need(writeBuildSheet(QString::fromStdString(o.sheet), build, d, shop->materials(), need(paperFrom(o.paper))));
       note("build_sheet", o.sheet);
     }
     if (!o.shopping.empty()) {

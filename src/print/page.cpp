@@ -9,9 +9,9 @@ const QColor kRule(0xa8, 0xa0, 0x90);
 
 }  // namespace
 
-Page::Page(const QString& path, Paper paper, const QString& title) : m_writer(path), m_size(paper == Paper::a4 ? QSizeF(210.0, 297.0) : QSizeF(215.9, 279.4)) {
+Page::Page(const QString& path, Paper paper, const QString& title) : m_writer(path), m_size(paper == Paper::letter ? QSizeF(215.9, 279.4) : QSizeF(210.0, 297.0)) {
   m_writer.setResolution(600);
-  m_writer.setPageSize(paper == Paper::a4 ? QPageSize(QPageSize::A4) : QPageSize(QPageSize::Letter));
+  m_writer.setPageSize(paper == Paper::letter ? QPageSize(QPageSize::Letter) : QPageSize(QPageSize::A4));
   m_writer.setPageMargins(QMarginsF(0, 0, 0, 0));
   m_writer.setTitle(title);
   m_good = m_painter.begin(&m_writer);

@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <QPdfWriter>
+#include <array>
 #include <cmath>
 
 #include "core/base/numbers.hpp"
@@ -15,6 +16,7 @@ namespace awl {
 namespace {
 
 constexpr double kFooterMm = 24.0;
+constexpr double kLeastPageMm = 210.0;  // the map and the test square want room
 const QColor kInk(0x1d, 0x27, 0x33), kFaint(0xb8, 0xb0, 0x9f);
 
 QRectF bounds(const Mark& m) {
@@ -26,16 +28,32 @@ QRectF bounds(const Mark& m) {
   return box;
 }
 
+constexpr std::array<const char*, 5> kPapers{"a4", "letter", "a3", "roll", "sheet"};
+
+/// A roll lies across: its width is the page's height, its length follows the sheet.
+QSizeF pageOf(const TileOptions& options, const SheetSize& room) {
+  const double wide = room.width_mm + 2 * options.margin_mm, high = room.height_mm + 2 * options.margin_mm + kFooterMm;
+  switch (options.paper) {
+    case Paper::a4: return {210.0, 297.0};
+    case Paper::letter: return {215.9, 279.4};
+    case Paper::a3: return {297.0, 420.0};
+    case Paper::roll: return {std::max(wide, kLeastPageMm), std::min(std::max(high, kLeastPageMm), options.roll_mm)};
+    case Paper::sheet: return {std::max(wide, kLeastPageMm), std::max(high, kLeastPageMm)};
+  }
+  return {};
+}
+
 /// Lays the tiles of one sheet over pages.
 class Tiler {
  public:
   Tiler(QPdfWriter& writer, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options)
       : writer_(writer), layout_(layout), options_(options) {
-    page_ = options.paper == Paper::a4 ? QSizeF(210.0, 297.0) : QSizeF(215.9, 279.4);
+    room_ = room_of(layout);
+    page_ = pageOf(options, room_);
     area_ = QSizeF(page_.width() - 2 * options.margin_mm, page_.height() - 2 * options.margin_mm - kFooterMm);
     step_ = QSizeF(area_.width() - options.overlap_mm, area_.height() - options.overlap_mm);
-    columns_ = tilesFor(room_of(layout).width_mm, step_.width());
-    rows_ = tilesFor(room_of(layout).height_mm, step_.height());
+    columns_ = tilesFor(room_.width_mm, step_.width());
+    rows_ = tilesFor(room_.height_mm, step_.height());
     for (int s = 0; s < layout.sheets; ++s) drawings_.push_back(draw_sheet(pieces, layout, s));
   }
 
@@ -129,12 +147,12 @@ class Tiler {
     left(name(column, row), 5.0, 6.0, true);
     left(QStringLiteral("%1, sheet %2 of %3").arg(options_.title).arg(sheet + 1).arg(layout_.sheets), 12.0, 2.4, false);
     left(QStringLiteral("Print at 100 %. Measure the square first: 100 mm each way."), 16.0, 2.2, false);
-    const double h = kFooterMm - 5.0, w = h * layout_.sheet.width_mm / layout_.sheet.height_mm;
+    const double h = kFooterMm - 5.0, w = h * room_.width_mm / room_.height_mm;
     map(QRectF(page_.width() - options_.margin_mm - w, y, w, h), sheet, column, row, false);
   }
 
   void map(const QRectF& place, int sheet, int column, int row, bool named) {
-    const double scale = place.width() / layout_.sheet.width_mm;
+    const double scale = place.width() / room_.width_mm;
     painter_.save();
     painter_.translate(place.left(), place.bottom());
     painter_.scale(scale, scale);
@@ -156,7 +174,7 @@ class Tiler {
   /// The part of the sheet that a page adds, y downwards.
   QRectF mapBox(int c, int r) const {
     const QPointF low(c * step_.width(), r * step_.height());
-    const double w = std::min(step_.width(), layout_.sheet.width_mm - low.x()), h = std::min(step_.height(), layout_.sheet.height_mm - low.y());
+    const double w = std::min(step_.width(), room_.width_mm - low.x()), h = std::min(step_.height(), room_.height_mm - low.y());
     return {low.x(), -low.y() - h, w, h};
   }
 
@@ -174,7 +192,7 @@ class Tiler {
     paintText(painter_, options_.title, {0.5 * page_.width(), 22.0}, 6.0, 0.0, kInk, true);
     paintText(painter_, QStringLiteral("Map of the pages. Print all at 100 %, measure the test square, then glue them letter to letter."), {0.5 * page_.width(), 32.0}, 2.6, 0.0, kInk);
     paintText(painter_, QStringLiteral("Blades: fresh, cut away from the hand. Nothing made from this is protective headgear."), {0.5 * page_.width(), 38.0}, 2.6, 0.0, kInk);
-    const double height = width * layout_.sheet.height_mm / layout_.sheet.width_mm;
+    const double height = width * room_.height_mm / room_.width_mm;
     const double fit = std::min(1.0, (page_.height() - kFooterMm - 160.0) / std::max(1.0, layout_.sheets * (height + 14.0)));
     double y = 48.0;
     for (int s = 0; s < layout_.sheets; ++s) {
@@ -187,16 +205,24 @@ class Tiler {
   }
 
   QPdfWriter& writer_;
-  
   const Layout& layout_;
   TileOptions options_;
   QPainter painter_;
+  SheetSize room_;
   QSizeF page_, area_, step_;
   int columns_ = 0, rows_ = 0;
   std::vector<Drawing> drawings_;
 };
 
 }  // namespace
+
+const char* name_of(Paper paper) { return kPapers[static_cast<std::size_t>(paper)]; }
+
+Result<Paper> paperFrom(const std::string& name) {
+  for (std::size_t i = 0; i < kPapers.size(); ++i)
+    if (name == kPapers[i]) return static_cast<Paper>(i);
+  return fail(Errc::unknown_name, "\"" + name + "\" is no paper; there are: a4, letter, a3, roll, sheet.");
+}
 
 Result<TiledPdf> writeTiledPdf(const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options) {
   const QString beside = path + QStringLiteral(".tmp");
@@ -209,7 +235,7 @@ Result<TiledPdf> writeTiledPdf(const QString& path, const std::vector<Piece>& pi
   TiledPdf made;
   {
     QPdfWriter writer(&file);
-    writer.setPageSize(QPageSize(options.paper == Paper::a4 ? QPageSize::A4 : QPageSize::Letter));
+    writer.setPageSize(QPageSize(pageOf(options, room_of(layout)), QPageSize::Millimeter, {}, QPageSize::ExactMatch));
     writer.setPageMargins(QMarginsF(0, 0, 0, 0));
     writer.setResolution(1200);
     writer.setTitle(options.title);

@@ -5,12 +5,16 @@
 
 namespace awl {
 
-enum class Paper { a4, letter };
+/// Sheets of paper to glue together, a roll as wide as plotters have, or one page as large as the foam.
+enum class Paper { a4, letter, a3, roll, sheet };
+const char* name_of(Paper paper);                       ///< "a4", "letter", "a3", "roll", "sheet"
+Result<Paper> paperFrom(const std::string& name);       ///< Errors: unknown_name
 
 struct TileOptions {
   Paper paper = Paper::a4;
   double margin_mm = 8.0;    ///< most printers reach that far
   double overlap_mm = 10.0;  ///< shared by neighbouring pages
+  double roll_mm = 610.0;    ///< width of a roll
   QString title = {};
 };
 

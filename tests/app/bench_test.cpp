@@ -232,7 +232,7 @@ TEST_CASE("everything is exported from the tray and the menu", "[app][files]") {
   bench.go("foam");
   QString asked;
   bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) { return asked = QString::fromStdString((folder / suggested.toStdString()).string()); };
-  for (const char* button : {"export-pdf-a4", "export-svg", "export-dxf", "export-csv"}) {
+  for (const char* button : {"export-pdf", "export-svg", "export-dxf", "export-csv"}) {
     QTest::mouseClick(&bench.find<QPushButton>(button), Qt::LeftButton);
     CAPTURE(button);
     CHECK(QFileInfo(asked).size() > 200);

@@ -17,6 +17,7 @@
 #include "app/stations/foam_station.hpp"
 #include "app/stations/form_station.hpp"
 #include "app/stations/seams_station.hpp"
+#include "app/shell/exporter.hpp"
 #include "app/stations/head_station.hpp"
 #include "app/widgets/bench_sheet.hpp"
 #include "app/widgets/theme.hpp"
@@ -30,21 +31,6 @@
 #include "print/tiled_pdf.hpp"
 
 namespace awl {
-namespace {
-
-struct ExportKind {
-  const char *kind, *ending;
-};
-constexpr ExportKind kExports[] = {{"pdf-a4", ".pdf"}, {"pdf-letter", ".pdf"}, {"svg", ".svg"}, {"dxf", ".dxf"}, {"csv", ".csv"}, {"build-sheet", ".pdf"}, {"shopping", ".pdf"}, {"shopping-csv", ".csv"}, {"hood", ".stl"}, {"headform", ".stl"}};
-
-QString endingOf(const QString& kind) {
-  for (const ExportKind& e : kExports)
-    if (kind == QLatin1String(e.kind)) return QLatin1String(e.ending);
-  return {};
-}
-
-}  // namespace
-
 MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
     : m_chain(chain), m_document(chain, std::move(build)), m_deriver(chain), m_rail(new QButtonGroup(this)), m_ticket(new Ticket(m_document, this)),
       m_stand(new StandView(this)), m_mat(new MatView(this)), m_plan(new PlanView), m_views(new QSplitter(Qt::Horizontal, this)),
@@ -303,6 +289,7 @@ void MainWindow::connectSeams() {
 void MainWindow::connectFoam() {
   auto* foam = findChild<FoamStation*>();
   connect(foam, &FoamStation::exportWanted, this, &MainWindow::askExport);
+  connect(foam, &FoamStation::machineFilesWanted, this, &MainWindow::saveForMachine);
   connect(foam, &FoamStation::sheetWanted, this, &MainWindow::readSheet);
   connect(m_clock, &GlueClock::told, m_remarks, &RemarksLine::showRefusal);
   // Once the bench has settled: what the book has to tell must not be swept away by the first remarks.
@@ -473,32 +460,16 @@ void MainWindow::askExport(const QString& kind) {
 }
 
 bool MainWindow::exportTo(const QString& kind, const QString& path) {
-  const Derived& d = m_deriver.latest();
-  const auto put = [&](const Result<void>& result) { return result ? true : (say(result.error()), false); };
-  if (kind == QLatin1String("headform") && d.head) return put(write_mesh(path.toStdString(), d.head->mesh));
-  if (kind == QLatin1String("hood") && d.form) return put(write_mesh(path.toStdString(), sheet_solid(d.form->surface.mesh, d.form->spans)));
-  if (!d.layout || !d.pieces) return put(fail(Errc::no_solution, "There are no sheets to save yet; the remarks say what is missing."));
-  if (kind == QLatin1String("build-sheet")) {
-    const auto pages = writeBuildSheet(path, m_document.build(), d, m_chain->materials(), Paper::a4);
-    return pages ? true : (say(pages.error()), false);
-  }
-  if (kind.startsWith(QLatin1String("shopping"))) {
-    std::map<std::string, double> stock;
-    if (const auto book = m_book.get())
-      if (const auto kept = (*book)->stock()) stock = *kept;
-    const auto list = shopping(m_document.build(), d, m_chain->materials(), stock);
-    if (!list) return say(list.error()), false;
-    return put(kind == QLatin1String("shopping") ? writeShopping(path, m_document.build(), *list, Paper::a4) : write_file_safely(path.toStdString(), shopping_csv(*list)));
-  }
-  const std::string name = m_document.build().name;
-  if (kind == QLatin1String("svg")) return put(write_file_safely(path.toStdString(), sheets_svg(*d.pieces, *d.layout, name)));
-  if (kind == QLatin1String("dxf")) return put(write_file_safely(path.toStdString(), sheets_dxf(*d.pieces, *d.layout)));
-  if (kind == QLatin1String("csv")) return put(write_file_safely(path.toStdString(), pieces_csv(*d.pieces)));
-  TileOptions options;
-  options.paper = kind == QLatin1String("pdf-letter") ? Paper::letter : Paper::a4;
-  options.title = QString::fromStdString(name);
-  const auto made = writeTiledPdf(path, *d.pieces, *d.layout, options);
-  return made ? true : (say(made.error()), false);
+  const auto done = exportBuild(kind, path, m_document.build(), m_deriver.latest(), *m_chain, m_book);
+  return done ? true : (say(done.error()), false);
+}
+
+void MainWindow::saveForMachine(const std::vector<std::string>& svgs) {
+  const QString folder = askFolder(tr("Folder for the machine's files"));
+  if (folder.isEmpty()) return;
+  const QString name = QString::fromStdString(m_document.build().name).simplified().replace(QLatin1Char('/'), QLatin1Char('-'));
+  for (std::size_t i = 0; i < svgs.size(); ++i)
+    if (const auto good = write_file_safely((folder + QStringLiteral("/%1-mat-%2.svg").arg(name).arg(i + 1)).toStdString(), svgs[i]); !good) return say(good.error());
 }
 
 void MainWindow::say(const Error& error) { m_remarks->showRefusal(QString::fromStdString(error.text)); }

@@ -1,7 +1,5 @@
 #include "app/stations/foam_station.hpp"
 
-#include <QGridLayout>
-#include <QPushButton>
 #include <QSignalBlocker>
 #include <cmath>
 
@@ -19,14 +17,24 @@ FoamStation::FoamStation(Document& document, const Chain& chain, Book& book, QWi
   makeFoam();
   m_material = new MaterialTray(this, document, chain, book);
   connect(m_material, &MaterialTray::kindsChanged, this, &FoamStation::offerKinds);
+  m_way = new WayTray(this, document, chain);
+  connect(m_way, &WayTray::exportWanted, this, &FoamStation::exportWanted);
   m_stock = new StockTray(this, document, chain, book);
   m_stock->makeSheet();
-  makeOutput();
+  m_output = new OutputTray(this);
+  connect(m_output, &OutputTray::exportWanted, this, &FoamStation::exportWanted);
+  connect(m_output, &OutputTray::sheetWanted, this, &FoamStation::sheetWanted);
   m_edges = new EdgeTray(this, document, chain);
   m_order = new OrderTray(this, document, chain);
   m_stock->makeOffcuts();
   m_shop = new ShopTray(this, document, chain, book);
   connect(m_shop, &ShopTray::exportWanted, this, &FoamStation::exportWanted);
+  m_machine = new MachineTray(this, document);
+  connect(m_machine, &MachineTray::saveWanted, this, [this] {
+    if (const auto svgs = m_machine->files()) emit machineFilesWanted(*svgs);
+    else emit told(qs(svgs.error().text));
+  });
+  connect(m_machine, &MachineTray::told, this, &FoamStation::told);
   m_column->addStretch(1);
 }
 
@@ -52,34 +60,6 @@ void FoamStation::makeFoam() {
   });
   m_facts = foam->addText({});
   m_facts->setObjectName(QStringLiteral("foam-facts"));
-}
-
-void FoamStation::makeOutput() {
-  TrayGroup* out = addGroup(tr("Print, cut and glue"));
-  auto* grid = new QGridLayout;
-  const struct { const char* kind; QString text, tip; int row, column, wide; } buttons[] = {
-      {"pdf-a4", tr("Print pattern, A4\u2026"), tr("True-scale pages to glue together, with a 100 mm test square on each."), 0, 0, 2},
-      {"pdf-letter", tr("Letter\u2026"), tr("True-scale pages to glue together, with a 100 mm test square on each."), 1, 0, 1},
-      {"svg", tr("Save SVG\u2026"), tr("For a cutting machine."), 1, 1, 1},
-      {"dxf", tr("Save DXF\u2026"), tr("For a cutting machine or another drawing program."), 2, 0, 1},
-      {"csv", tr("Piece list\u2026"), tr("Pieces, sizes and notes as a table."), 2, 1, 1},
-      {"build-sheet", tr("Print build sheet\u2026"), tr("Pieces in glue order with pictures, seams, tilts, waits and cautions."), 4, 0, 2}};
-  for (const auto& b : buttons) {
-    auto* button = new QPushButton(b.text, this);
-    button->setObjectName(QStringLiteral("export-") + QLatin1String(b.kind));
-    button->setToolTip(b.tip);
-    if (b.row == 0) button->setProperty("act", true);
-    connect(button, &QPushButton::clicked, this, [this, kind = QString(QLatin1String(b.kind))] { emit exportWanted(kind); });
-    grid->addWidget(button, b.row, b.column, 1, b.wide);
-  }
-  auto* read = new QPushButton(tr("Put it together, step by step"), this);
-  read->setObjectName(QStringLiteral("sheet-open"));
-  read->setToolTip(tr("The build sheet on screen, in large type, with the glue clock at hand."));
-  read->setProperty("act", true);
-  grid->addWidget(read, 3, 0, 1, 2);
-  connect(read, &QPushButton::clicked, this, &FoamStation::sheetWanted);
-  out->body()->addLayout(grid);
-  out->addText(tr("Fresh blade, cut away from the hand, inside the line you traced."));
 }
 
 QString FoamStation::factsOf(const Foam& f, const Build& build) const {
@@ -134,9 +114,9 @@ void FoamStation::show(const Build& build, const Derived& derived) {
   m_order->show(build, derived);
   m_stock->show(build, derived);
   m_shop->show(build, derived);
-  for (const char* kind : {"pdf-a4", "pdf-letter", "svg", "dxf", "csv", "build-sheet"})
-    findChild<QPushButton*>(QStringLiteral("export-") + QLatin1String(kind))->setEnabled(derived.layout != nullptr);
-  findChild<QPushButton*>(QStringLiteral("sheet-open"))->setEnabled(derived.pieces != nullptr);
+  m_way->show(build, derived);
+  m_output->show(derived);
+  m_machine->show(build, derived);
 }
 
 }  // namespace awl

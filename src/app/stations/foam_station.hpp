@@ -3,10 +3,13 @@
 
 #include "app/stations/station.hpp"
 #include "app/tray/edge_tray.hpp"
+#include "app/tray/machine_tray.hpp"
 #include "app/tray/material_tray.hpp"
 #include "app/tray/order_tray.hpp"
+#include "app/tray/output_tray.hpp"
 #include "app/tray/shop_tray.hpp"
 #include "app/tray/stock_tray.hpp"
+#include "app/tray/way_tray.hpp"
 
 namespace awl {
 
@@ -22,14 +25,15 @@ class FoamStation : public Station {
   void entered() override;
 
  signals:
-  /// "pdf-a4", "pdf-letter", "svg", "dxf", "csv", "build-sheet", "shopping" or "shopping-csv".
+  /// A kind of exportBuild.
   void exportWanted(const QString& kind);
   /// The build sheet is to be read on screen.
   void sheetWanted();
+  /// One SVG a mat of the cutting machine.
+  void machineFilesWanted(const std::vector<std::string>& svgs);
 
  private:
   void makeFoam();
-  void makeOutput();
   void offerKinds();
   void offerThickness(const Build& build);
   QString factsOf(const Foam& foam, const Build& build) const;
@@ -43,6 +47,9 @@ class FoamStation : public Station {
   OrderTray* m_order;
   StockTray* m_stock;
   ShopTray* m_shop;
+  WayTray* m_way;
+  OutputTray* m_output;
+  MachineTray* m_machine;
   std::string m_offered;
 };
 

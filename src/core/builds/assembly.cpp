@@ -40,6 +40,7 @@ class Writer {
     int part = -1;
     for (const int i : sheet_.order) {
       const Piece& piece = (*d_.pieces)[i];
+      if (piece.part != 0) other_way(piece.part);
       if (!piece.panel.valid()) continue;
       const int span = d_.panels->panels[piece.panel.value].part;
       if (span != part) start_part(part = span);
@@ -104,6 +105,22 @@ class Writer {
     dry.lines.push_back("Tape or pins along every seam, letters to letters, ticks to ticks.");
     dry.lines.push_back(build_.making == Making::parts ? "On the headform and on the wearer. Leave it a night and look again." : "Measure it with the check sheet.");
     if (const auto least = part_on(span); !least.empty()) dry.lines.push_back("Try it on the " + least + " as well: that is on before it.");
+  }
+
+  /// Slabs, a block, a net, a visor: all of it in one step, once.
+  void other_way(int part) {
+    if (!made_.insert(part).second) return;
+    const auto way = std::find_if(d_.ways.begin(), d_.ways.end(), [&](const auto& w) { return w && w->part == part; });
+    const Part* of = find_part(build_, part);
+    if (way == d_.ways.end() || of == nullptr) return;
+    constexpr const char* kTitles[] = {"", "Stack the %1 from slabs", "Carve the %1 from a block", "Join the paper net of the %1", "Draw the %1 over its buck"};
+    std::string title = kTitles[static_cast<int>((*way)->way)];
+    title.replace(title.find("%1"), 2, of->name);
+    BuildStep& step = add((*way)->way == Way::slabs ? StepKind::glue : StepKind::prepare, title);
+    step.lines = (*way)->facts;
+    step.lines.insert(step.lines.end(), (*way)->steps.begin(), (*way)->steps.end());
+    if ((*way)->way == Way::slabs) glue_lines(step);
+    step.caution = (*way)->caution + (step.caution.empty() ? "" : " ") + step.caution;
   }
 
   std::string part_on(int span) const {
@@ -171,7 +188,7 @@ class Writer {
   void plates() {
     std::vector<std::string> lines;
     for (const Piece& p : *d_.pieces)
-      if (!p.panel.valid()) lines.push_back(number(p) + ", stays flat.");
+      if (!p.panel.valid() && p.part == 0) lines.push_back(number(p) + ", stays flat.");
     if (lines.empty()) return;
     BuildStep& step = add(StepKind::close, "Close it");
     step.lines = std::move(lines);
@@ -186,6 +203,7 @@ class Writer {
   Assembly sheet_;
   std::set<PanelId> on_;
   std::set<SeamId> done_;
+  std::set<int> made_;
 };
 
 }  // namespace

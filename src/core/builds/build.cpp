@@ -50,6 +50,7 @@ Result<void> check_build(const Build& build, const Materials& materials, const s
     if (!known) return fail(Errc::out_of_range, "The part \"" + part.name + "\" must sit on the head or on a part made before it.", "parts/" + std::to_string(part.id) + "/on");
     if (!(part.thickness_mm == 0.0 || (part.thickness_mm >= 1.0 && part.thickness_mm <= 40.0)))
       return fail(Errc::out_of_range, "A thickness of " + fixed(part.thickness_mm, 1) + " mm for " + part.name + " is outside 1 to 40 mm.", "parts/" + std::to_string(part.id) + "/thickness");
+    if (auto good = check_way(part.way); !good) return fail(good.error().code, "The " + part.name + ": " + good.error().text, "parts/" + std::to_string(part.id) + "/way");
   }
   for (const Alteration& a : build.alterations)
     if (auto good = check_alteration(a); !good) return good;
@@ -199,6 +200,21 @@ Result<Build> taken_in(Build next, const std::string& value) {
 
 bool is_tape_act(const std::string& verb) { return verb == "use-expected" || verb == "accept-measure" || verb == "swap-measures" || verb == "scale-tapes"; }
 
+Result<Build> way_after(Build next, const std::string& verb, int id, const std::string& word) {
+  Part* part = find_part(next, id);
+  if (part == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
+  if (verb == "set-way") {
+    const auto way = way_from(word);
+    if (!way) return tl::make_unexpected(way.error());
+    part->way.way = *way;
+  } else {
+    const auto axis = axis_from(word);
+    if (!axis) return tl::make_unexpected(axis.error());
+    part->way.pull = *axis;
+  }
+  return next;
+}
+
 }  // namespace
 
 Result<Build> apply_act(const Build& build, const std::string& act) {
@@ -223,6 +239,13 @@ Result<Build> apply_act(const Build& build, const std::string& act) {
     return turn_dial(build, id, dial, to);
   }
   if (verb == "take-in") return taken_in(next, value);
+  if (verb == "set-pull" || verb == "set-way") {  // "set-pull 3 up"
+    std::istringstream in(value);
+    int id = 0;
+    std::string word;
+    in >> id >> word;
+    return way_after(next, verb, id, word);
+  }
   if (verb == "drop-alteration") {
     std::erase_if(next.alterations, [&](const Alteration& a) { return a.id == std::atoi(value.c_str()); });
     return next;

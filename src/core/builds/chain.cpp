@@ -72,6 +72,7 @@ struct PiecesKey {
   std::vector<SeamCut> cuts;
   Margins margins;
   std::vector<Alteration> alterations;
+  HeldWays ways;
   bool operator==(const PiecesKey&) const = default;
 };
 struct LayoutKey {
@@ -133,6 +134,7 @@ std::vector<Part> stack_of(const Build& b, const Part& part) {
     if (below == nullptr) break;
     stack.insert(stack.begin(), *below);
   }
+  for (Part& p : stack) p.way = {};  // a form is the same however it is made
   return stack;
 }
 
@@ -158,8 +160,10 @@ struct Chain::Shop {
   Memo<BustFormKey, Form> bust_forms;
   Memo<std::vector<HeldForm>, Form> forms{8};
   Memo<HeldForm, PanelSet> panels{40};
+  Memo<HeldForm, PanelSet> uncut{16};
   Memo<AlterKey, PanelSet> altered{16};
   Memo<std::vector<HeldPanels>, PanelSet> panel_sets{8};
+  Memo<WayKey, MadeWay> ways{24};
   Memo<PiecesKey, std::vector<Piece>> pieces{8};
   Memo<LayoutKey, Layout> layouts;
   Memo<PlanKey, Plan> plans;
@@ -321,6 +325,10 @@ struct Chain::Shop {
     for (std::size_t i = 0; i < form.parts.size(); ++i) {
       const HeldForm& part = form.parts[i];
       auto set = panels_of(b, part, d.part_errors, progress.span(i / n, (i + 1) / n));
+      const Part* of = find_part(b, part->part);
+      // What is not made from sheet need not lie flat.
+      if (!set && set.error().code != Errc::cancelled && of != nullptr && of->way.way != Way::skin)
+        set = uncut.get(part, [&]() -> Result<PanelSet> { return PanelSet{part->surface, {span_of(part->surface, part->name, part->outside, part->thickness_mm)}, {}, {}}; });
       if (set) sets.push_back(*set);
       else if (set.error().code == Errc::cancelled || form.parts.size() == 1) return tl::make_unexpected(set.error());
       else return fail(set.error().code, "The " + part->name + ": " + set.error().text, "parts/" + std::to_string(part->part));
@@ -556,11 +564,15 @@ Derived Chain::derive_once(const Build& asked, const Progress& progress, const S
     }
     const auto form = bust ? shop.bust_forms.get({check_key, b.foam_head, b.foam.thickness_mm}, [&] { return shop.make_bust(b, d); }) : shop.make_parts(b, check_key, d, progress.span(0.05, 0.3));
     if (!stage(d.form, form)) return;
-    if (!stage(d.panels, shop.make_panel_sets(b, d, progress.span(0.3, 0.85)))) return;
-    if (!stage(d.pieces, shop.pieces.get({d.panels, d.form, b.foam.cuts, b.foam.margins, b.alterations}, [&]() -> Result<std::vector<Piece>> { return pieces_of(b, *d.panels, *d.form, d.check.get()); }))) return;
+    if (!stage(d.panels, shop.make_panel_sets(b, d, progress.span(0.3, 0.75)))) return;
+    auto ways = make_ways(b, d.form->parts, shop.materials, shop.ways, d.part_errors, progress.span(0.75, 0.85));
+    if (!ways) return void(d.error = ways.error());
+    d.ways = std::move(*ways);
+    if (!stage(d.pieces, shop.pieces.get({d.panels, d.form, b.foam.cuts, b.foam.margins, b.alterations, d.ways}, [&]() -> Result<std::vector<Piece>> { return pieces_of(b, *d.panels, *d.form, d.check.get(), d.ways); }))) return;
     NestOptions nesting;
     nesting.gap_mm = b.foam.gap_mm, nesting.tries = b.foam.nest_tries, nesting.turn_freely = b.foam.turn_freely;
-    const NestStock stock = stock_of(b.foam);
+    NestStock stock = stock_of(b.foam);
+    stock.others = sheets_for(d.ways, shop.materials);
     if (!stage(d.layout, shop.layouts.get({d.pieces, b.foam.sheet, b.foam.gap_mm, nesting.tries, nesting.turn_freely, stock}, [&] { return nest(*d.pieces, b.foam.sheet, nesting, stock, progress.span(0.85, 0.98)); }))) return;
     WorkSize size{0, d.panels->seam_total_mm() / 1000.0, d.form->area_mm2 * 1e-6};
     for (const Piece& p : *d.pieces) size.pieces += p.copies;

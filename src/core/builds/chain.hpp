@@ -4,6 +4,7 @@
 #include <optional>
 
 #include "core/builds/form_shop.hpp"
+#include "core/builds/ways.hpp"
 #include "core/seam/suggest.hpp"
 #include "core/head/built_form.hpp"
 #include "core/head/tape_path.hpp"
@@ -39,11 +40,14 @@ struct Derived {
   std::vector<Error> part_errors;           ///< parts that could not be made, with their places; the others go on without them
   std::shared_ptr<const PanelSet> panels;
   std::vector<std::shared_ptr<const PanelSet>> part_panels;  ///< the same, each part's by itself
+  std::vector<std::shared_ptr<const MadeWay>> ways;  ///< one for each of the form's parts; null where it is a skin
   std::shared_ptr<const std::vector<Piece>> pieces;
   std::shared_ptr<const Layout> layout;
   std::shared_ptr<const Plan> plan;
   std::vector<Remark> remarks;   ///< of all stages reached, most serious first
   std::optional<Error> error;    ///< why the chain stopped
+  /// Whether the panels of a span of the form are cut from sheet; otherwise that part is made some other way.
+  bool is_skin(int span) const { return span >= static_cast<int>(ways.size()) || !ways[span]; }
   bool complete() const { return plan != nullptr && !error; }
 };
 

@@ -57,7 +57,7 @@ void judge_strain(const Build& build, const Derived& d, const Materials& materia
   const Panel* worst = nullptr;
   int over = 0;
   for (const Panel& p : d.panels->panels) {
-    if (p.mirror_of) continue;
+    if (p.mirror_of || !d.is_skin(p.part)) continue;
     over += p.strain.p99 > limit ? 1 : 0;
     if (worst == nullptr || p.strain.p99 > worst->strain.p99) worst = &p;
   }
@@ -191,7 +191,8 @@ std::string slit_in(const Panel& panel, const PanelSet& set) {
 void judge_panels(const Build& build, const Derived& d, std::vector<Remark>& remarks) {
   if (!d.panels) return;
   for (const Panel& p : d.panels->panels)
-    if (const std::string slit = slit_in(p, *d.panels); !p.mirror_of && p.overlaps && !slit.empty())
+    if (!d.is_skin(p.part)) continue;
+    else if (const std::string slit = slit_in(p, *d.panels); !p.mirror_of && p.overlaps && !slit.empty())
       remarks.push_back({"seam.overlap", Severity::stop, "panels/" + p.name, "Where seam " + slit + " ends inside the panel " + p.name + ", the piece would lie over itself: it bends the other way there and a dart cannot help. Let that seam run on to another edge, or take it out.", {}, {}, {}});
     else if (!p.mirror_of && (p.overlaps || p.flipped > 0))
       remarks.push_back({"seam.overlap", Severity::stop, "panels/" + p.name, "The panel " + p.name + " lies over itself when laid flat: split it.", {}, {}, d.form ? splits(build, d.form->parts[p.part]->part) : std::vector<Remedy>{}});
@@ -243,6 +244,7 @@ std::vector<Remedy> larger_sheets(const Build& build, const Materials& materials
 void judge_unequal(const Build& build, const Derived& d, std::vector<Remark>& remarks) {
   constexpr double kEaseShare = 0.025;  // of the longer side, that can be eased in by stretching the shorter: workshop value
   for (std::size_t i = 0; i < d.part_panels.size() && d.form && i < d.form->parts.size(); ++i) {
+    if (!d.is_skin(static_cast<int>(i))) continue;
     const PanelSet& set = *d.part_panels[i];
     for (const UnequalSeam& u : unequal_seams(set)) {
       const Panel &longer = set.panels[u.longer.value], &shorter = set.panels[u.shorter.value];
@@ -300,6 +302,8 @@ std::vector<Remark> judge(const Build& build, const Derived& d, const Materials&
   judge_material(build, d, materials, remarks);
   judge_unequal(build, d, remarks);
   judge_stagger(build, d, remarks);
+  for (const auto& way : d.ways)
+    if (way) remarks.insert(remarks.end(), way->remarks.begin(), way->remarks.end());
   if (d.plan) remarks.insert(remarks.end(), d.plan->remarks.begin(), d.plan->remarks.end());
   if (d.error && d.error->code != Errc::cancelled) {
     Remark r{"chain.stopped", Severity::stop, d.error->where, d.error->text, {}, {}, {}};

@@ -7,6 +7,7 @@
 #include "core/form/rings.hpp"
 #include "core/form/sweep.hpp"
 #include "core/form/wrap.hpp"
+#include "core/make/way.hpp"
 #include "core/seam/drawn.hpp"
 
 namespace awl {
@@ -27,6 +28,7 @@ struct Part {
   bool own_seams = true;    ///< of anything else: those its source gives it
   std::vector<DrawnSeam> drawn;  ///< beside those, in the order they are cut
   double thickness_mm = 0.0;  ///< 0: that of the build's foam
+  WaySpec way;                ///< skin of sheet, slabs, carved, a paper net, drawn
   bool operator==(const Part&) const = default;
 };
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 #include "core/base/numbers.hpp"
 
@@ -47,19 +48,29 @@ std::string trimmed(double v) {
   return text.ends_with(".0") ? text.substr(0, text.size() - 2) : text;
 }
 
-void add_sheets(Lister& lister, const Layout& layout, const Foam& foam) {
+/// New sheets of one kind: the build's own (no stuff), or another.
+void add_sheets(Lister& lister, const Layout& layout, const Foam& foam, const std::string& stuff) {
   std::map<double, int> fresh, from_offcuts;
-  for (const Blank& b : layout.blanks) ++(b.offcut != 0 ? from_offcuts : fresh)[b.thickness_mm];
+  std::map<double, SheetSize> size_of;
+  for (const Blank& b : layout.blanks) {
+    if (b.stuff != stuff) continue;
+    ++(b.offcut != 0 ? from_offcuts : fresh)[b.thickness_mm];
+    if (b.offcut != 0) continue;
+    Vec2 high = Vec2::Zero();
+    for (const Vec2& p : b.outline) high = high.cwiseMax(p);
+    size_of[b.thickness_mm] = {high.x(), high.y()};
+  }
   for (const auto& [mm, count] : fresh) {
     double price = -1.0;
+    const SheetSize& sheet = size_of.at(mm);
     for (const SoldSheet& s : foam.sold) {
       const bool same = std::abs(s.thickness_mm - mm) < 0.05;
-      const bool size = (s.width_mm == layout.sheet.width_mm && s.height_mm == layout.sheet.height_mm) || (s.width_mm == layout.sheet.height_mm && s.height_mm == layout.sheet.width_mm);
+      const bool size = (s.width_mm == sheet.width_mm && s.height_mm == sheet.height_mm) || (s.width_mm == sheet.height_mm && s.height_mm == sheet.width_mm);
       if (same && size) price = s.price;
-      else if (same && price < 0.0) price = s.price * layout.sheet.width_mm * layout.sheet.height_mm / (s.width_mm * s.height_mm);  // by area, where that size has no price of its own
+      else if (same && price < 0.0) price = s.price * sheet.width_mm * sheet.height_mm / (s.width_mm * s.height_mm);  // by area, where that size has no price of its own
     }
     const std::string used = from_offcuts.count(mm) ? "; " + std::to_string(from_offcuts[mm]) + " from offcuts beside" : "";
-    lister.add("sheet/" + foam.id + "/" + trimmed(mm), foam.name + ", " + trimmed(mm) + " mm, " + trimmed(layout.sheet.width_mm) + " x " + trimmed(layout.sheet.height_mm) + " mm", count, "sheets", 1.0, price, "as laid out" + used);
+    lister.add("sheet/" + foam.id + "/" + trimmed(mm), foam.name + ", " + trimmed(mm) + " mm, " + trimmed(sheet.width_mm) + " x " + trimmed(sheet.height_mm) + " mm", count, "sheets", 1.0, price, "as laid out" + used);
   }
 }
 
@@ -72,7 +83,12 @@ Result<Shopping> shopping(const Build& build, const Derived& d, const Materials&
   const auto glue = materials.glue(build.coat.glue);
   if (!glue) return tl::make_unexpected(glue.error());
   Lister lister(stock);
-  add_sheets(lister, *d.layout, *foam);
+  add_sheets(lister, *d.layout, *foam, {});
+  std::set<std::string> others;
+  for (const Blank& b : d.layout->blanks)
+    if (!b.stuff.empty()) others.insert(b.stuff);
+  for (const std::string& stuff : others)
+    if (const auto kind = materials.foam(stuff)) add_sheets(lister, *d.layout, *kind, stuff);
   double tape_mm = 0.0, blades = 0.0, glued_mm = 0.0;
   for (const Piece& p : *d.pieces) {
     double cut = length_mm(p.knife_line(), true);
@@ -86,9 +102,14 @@ Result<Shopping> shopping(const Build& build, const Derived& d, const Materials&
       else if (e.cut != EdgeCut::laced && e.cut != EdgeCut::trench) lister.list.joint_mm2 += e.length_mm * face * p.copies, glued_mm += 0.5 * e.length_mm * p.copies;
     }
   }
+  double skin_seams_mm = 0.0;
+  for (const Seam& s : d.panels->seams)
+    if (d.is_skin(d.panels->panels[s.panels[0].value].part)) skin_seams_mm += s.length_3d_mm;
+  for (const auto& way : d.ways)
+    if (way) lister.list.joint_mm2 += way->glue_mm2;
   const double ml = glue->ml_per_m * lister.list.joint_mm2 / (2.0 * kGlueSheetMm * 1000.0);
   lister.add("glue/" + glue->id, glue->name, std::ceil(ml), "ml", 1.0, -1.0, trimmed(glued_mm / 1000.0) + " m of seam, both faces: " + trimmed(lister.list.joint_mm2 / 100.0) + " cm2");
-  lister.add("tape", "Masking tape, for the dry fit" + std::string(tape_mm > 0.0 ? " and taped seams" : ""), std::ceil(kTapeSpareShare * (d.panels->seam_total_mm() + tape_mm) / 1000.0), "m", 1.0, -1.0, "every seam once");
+  lister.add("tape", "Masking tape, for the dry fit" + std::string(tape_mm > 0.0 ? " and taped seams" : ""), std::ceil(kTapeSpareShare * (skin_seams_mm + tape_mm) / 1000.0), "m", 1.0, -1.0, "every seam once");
   lister.add("blade", "Blade lengths", std::ceil(blades), "pieces", 1.0, -1.0, trimmed(lister.list.cut_mm / 1000.0) + " m to cut, tilted edges slower");
   if (d.plan)
     for (const Need& n : d.plan->needs)

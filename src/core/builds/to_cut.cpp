@@ -25,6 +25,14 @@ void note_on_foam(std::vector<Piece>& pieces, const PanelSet& panels, const std:
   }
 }
 
+void other_ways(std::vector<Piece>& pieces, const PanelSet& panels, const HeldWays& ways) {
+  const auto made = [&](int span) { return span < static_cast<int>(ways.size()) ? ways[span].get() : nullptr; };
+  std::erase_if(pieces, [&](const Piece& p) { return p.panel.valid() && made(panels.panels[p.panel.value].part) != nullptr; });
+  for (const auto& way : ways)
+    if (way) pieces.insert(pieces.end(), way->pieces.begin(), way->pieces.end());
+  for (std::size_t i = 0; i < pieces.size(); ++i) pieces[i].id = PieceId{static_cast<int>(i)}, pieces[i].number = static_cast<int>(i) + 1;
+}
+
 }  // namespace
 
 NestStock stock_of(const FoamSpec& foam) {
@@ -35,7 +43,15 @@ NestStock stock_of(const FoamSpec& foam) {
   return stock;
 }
 
-std::vector<Piece> pieces_of(const Build& build, const PanelSet& panels, const Form& form, const CheckPlan* check) {
+std::function<std::string(const Piece&)> part_names(const Build& build, const Derived& d) {
+  return [&build, panels = d.panels](const Piece& piece) {
+    if (const Part* part = piece.part != 0 ? find_part(build, piece.part) : nullptr) return part->name;
+    if (piece.panel.valid() && panels) return panels->spans[panels->panels[piece.panel.value].part].name;
+    return std::string("plates");
+  };
+}
+
+std::vector<Piece> pieces_of(const Build& build, const PanelSet& panels, const Form& form, const CheckPlan* check, const HeldWays& ways) {
   auto all = make_pieces(panels);
   std::vector<int> part_of;
   for (const auto& part : form.parts) part_of.push_back(part->part);
@@ -44,6 +60,7 @@ std::vector<Piece> pieces_of(const Build& build, const PanelSet& panels, const F
   set_edges(all, panels, part_of, cuts, build.foam.margins);
   for (const Alteration& a : build.alterations)
     if (a.on_foam) note_on_foam(all, panels, part_of, a);
+  other_ways(all, panels, ways);
   if (!form.plates) return all;
   if (check != nullptr)
     for (const BuiltMark& mark : check->marks) add_cross(all, panels, mark.at, mark.name);

@@ -6,8 +6,12 @@ namespace awl {
 /// Offcuts of the build's kind, and what is laid down by hand.
 NestStock stock_of(const FoamSpec& foam);
 
+/// The name of the part each piece is cut for, to sort files by.
+std::function<std::string(const Piece&)> part_names(const Build& build, const Derived& derived);
+
 /// The pieces of a build with everything the maker chose about their edges: cuts, margins, what was cut on the foam already.
-/// `check` gives a headform its crosses; null for none.
-std::vector<Piece> pieces_of(const Build& build, const PanelSet& panels, const Form& form, const CheckPlan* check);
+/// `check` gives a headform its crosses; null for none. Parts made some other way than as a
+/// skin come with that way's pieces instead of their panels'.
+std::vector<Piece> pieces_of(const Build& build, const PanelSet& panels, const Form& form, const CheckPlan* check, const HeldWays& ways = {});
 
 }  // namespace awl

@@ -85,4 +85,66 @@ std::vector<Vec2> without(const std::vector<Vec2>& outline, const std::vector<st
   return best.empty() || signed_area_mm2(best) <= 0.0 ? std::vector<Vec2>{} : best;
 }
 
+namespace {
+
+ClipperLib::Paths paths_of(const Rings& rings) {
+  ClipperLib::Paths paths;
+  for (const auto& ring : rings) paths.push_back(path_of(ring));
+  return paths;
+}
+
+Rings rings_of(const ClipperLib::Paths& paths) {
+  Rings rings;
+  for (const auto& path : paths)
+    if (path.size() >= 3) rings.push_back(ring_of(path));
+  return rings;
+}
+
+Rings clipped(ClipperLib::ClipType type, const ClipperLib::Paths& subject, const ClipperLib::Paths& clip, ClipperLib::PolyFillType fill) {
+  ClipperLib::Clipper clipper;
+  clipper.AddPaths(subject, ClipperLib::ptSubject, true);
+  if (!clip.empty()) clipper.AddPaths(clip, ClipperLib::ptClip, true);
+  ClipperLib::Paths out;
+  clipper.Execute(type, out, fill, fill);
+  return rings_of(out);
+}
+
+}  // namespace
+
+Rings region_of(const Rings& curves) { return clipped(ClipperLib::ctUnion, paths_of(curves), {}, ClipperLib::pftEvenOdd); }
+
+Rings united(const Rings& outlines) {
+  auto paths = paths_of(outlines);
+  for (auto& path : paths)
+    if (!ClipperLib::Orientation(path)) ClipperLib::ReversePath(path);
+  return clipped(ClipperLib::ctUnion, paths, {}, ClipperLib::pftNonZero);
+}
+
+Rings joined_regions(const Rings& rings) { return clipped(ClipperLib::ctUnion, paths_of(rings), {}, ClipperLib::pftNonZero); }
+
+Rings common(const Rings& a, const Rings& b) {
+  if (a.empty() || b.empty()) return {};
+  return clipped(ClipperLib::ctIntersection, paths_of(a), paths_of(b), ClipperLib::pftEvenOdd);
+}
+
+Rings offset_region(const Rings& region, double by_mm) {
+  ClipperLib::ClipperOffset offset(2.0, 0.1 * kUnits);
+  offset.AddPaths(paths_of(region), ClipperLib::jtRound, ClipperLib::etClosedPolygon);
+  ClipperLib::Paths out;
+  offset.Execute(out, by_mm * kUnits);
+  return rings_of(out);
+}
+
+double region_area_mm2(const Rings& region) {
+  double sum = 0.0;
+  for (const auto& ring : region) sum += signed_area_mm2(ring);
+  return sum;
+}
+
+std::vector<Vec2> thinned(const std::vector<Vec2>& outline, double mm) {
+  ClipperLib::Path out;
+  ClipperLib::CleanPolygon(path_of(outline), out, mm * kUnits);
+  return out.size() >= 3 ? ring_of(out) : outline;
+}
+
 }  // namespace awl

@@ -19,4 +19,22 @@ std::vector<std::vector<Vec2>> offset_polygon(const std::vector<Vec2>& outline, 
 /// Accuracy: 1/1000 mm (Clipper).
 std::vector<Vec2> without(const std::vector<Vec2>& outline, const std::vector<std::vector<Vec2>>& cut);
 
+/// Several closed rings: outer ones counter-clockwise, those of holes clockwise. Accuracy of all that follows: 1/1000 mm (Clipper).
+using Rings = std::vector<std::vector<Vec2>>;
+
+/// Closed curves of a section as a region: what lies within an odd number of them.
+Rings region_of(const Rings& curves);
+/// All that lies in any of the outlines, whichever way each runs.
+Rings united(const Rings& outlines);
+/// All that lies in any of several regions, their rings in one list.
+Rings joined_regions(const Rings& rings);
+/// What lies in both regions.
+Rings common(const Rings& a, const Rings& b);
+/// The region `by_mm` further out (in, if negative), corners rounded.
+Rings offset_region(const Rings& region, double by_mm);
+/// Holes taken off.
+double region_area_mm2(const Rings& region);
+/// Leaves out corners that lie within `mm` of the line between their neighbours.
+std::vector<Vec2> thinned(const std::vector<Vec2>& outline, double mm);
+
 }  // namespace awl

@@ -11,6 +11,7 @@
 #include "core/base/numbers.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/io/foam_json.hpp"
+#include "core/io/way_json.hpp"
 
 namespace awl {
 namespace {
@@ -92,6 +93,7 @@ Json part_to_json(const Part& part) {
   }
   j["dials"] = dials_to_json(part);
   j["own_seams"] = part.own_seams;
+  j["way"] = way_to_json(part.way);
   j["drawn"] = Json::array();
   for (const DrawnSeam& seam : part.drawn) j["drawn"].push_back(drawn_to_json(seam));
   return j;
@@ -267,6 +269,7 @@ Part part_from(const Json& j) {
   }
   for (int round = 0; round < 2; ++round) set_dials(part, j.at("dials"));  // some choices bring dials of their own
   part.own_seams = j.value("own_seams", true);
+  if (j.contains("way")) part.way = taken(way_from_json(j["way"]));  // before format 6 all parts were skins
   if (const auto drawn = j.find("drawn"); drawn != j.end())
     for (const Json& seam : *drawn) part.drawn.push_back(seam_from_json(seam));
   if (auto good = check_part(part); !good) throw Refused{good.error()};

@@ -6,7 +6,7 @@
 namespace awl {
 
 /// Version of the .noggin format written; docs/formats/noggin.md.
-inline constexpr int kBuildFormat = 5;
+inline constexpr int kBuildFormat = 6;
 
 /// A build as the bytes of a .noggin file (a ZIP with build.json).
 Result<std::string> build_bytes(const Build& build);

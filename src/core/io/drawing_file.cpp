@@ -40,6 +40,7 @@ class SvgWriter {
     out_ = "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + fixed(width, 3) + "mm\" height=\"" +
            fixed(height, 3) + "mm\" viewBox=\"0 0 " + fixed(width, 3) + " " + fixed(height, 3) + "\">\n<title>" + escaped(title) + "</title>\n";
   }
+  void say(const std::string& text) { out_ += "<desc>" + escaped(text) + "</desc>\n"; }
   void open(const std::string& id, const std::string& extra = {}) { out_ += "<g id=\"" + escaped(id) + "\"" + extra + ">\n"; }
   void close() { out_ += "</g>\n"; }
 
@@ -79,6 +80,9 @@ class SvgWriter {
   double height_;
   std::string out_;
 };
+
+/// What a reader may want to know of a piece.
+std::string facts_of(const Piece& piece) { return " data-name=\"" + escaped(piece.name) + "\" data-thickness-mm=\"" + fixed(piece.thickness_mm, 2) + "\""; }
 
 std::vector<const Mark*> all_marks(const Drawing& drawing) {
   std::vector<const Mark*> marks;
@@ -127,12 +131,37 @@ std::string sheets_svg(const std::vector<Piece>& pieces, const Layout& layout, c
       const Piece& piece = pieces[p.piece.value];
       const Drawing drawing = placed(draw_piece(piece, p.pose.flipped ? Copy::right : Copy::left), p.pose);
       const std::string id = "piece-" + std::to_string(piece.number) + (copy > 1 ? "-copy-" + std::to_string(copy) : "");
-      svg.open(id);
+      svg.open(id, facts_of(piece));
       svg.layers(all_marks(drawing), id + "-", shift);
       svg.close();
     }
     svg.close();
   }
+  return svg.finish();
+}
+
+std::string mat_svg(const Drawing& cuts, const std::vector<Piece>& pieces, const SheetSize& mat, const std::string& title) {
+  SvgWriter svg(mat.width_mm, mat.height_mm, title);
+  svg.say("Cut in this order, as one group; do not sort. Foam for a machine is backed with tape.");
+  svg.open("mat");
+  std::map<std::string, int> used;
+  for (std::size_t i = 0; i < cuts.marks.size();) {
+    const Piece& piece = pieces[cuts.marks[i].piece.value];
+    // A piece's strokes follow each other; its outline ends a copy.
+    std::vector<const Mark*> own;
+    bool outline = false;
+    for (; i < cuts.marks.size() && cuts.marks[i].piece == piece.id && !outline; ++i) {
+      own.push_back(&cuts.marks[i]);
+      outline = piece.copies > 1 && cuts.marks[i].closed && cuts.marks[i].line.size() == piece.knife_line().size();
+    }
+    const std::string id = "piece-" + std::to_string(piece.number);
+    const int copy = ++used[id];
+    const std::string name = id + (copy > 1 ? "-copy-" + std::to_string(copy) : "");
+    svg.open(name, facts_of(piece));
+    svg.layers(own, name + "-", Vec2::Zero());
+    svg.close();
+  }
+  svg.close();
   return svg.finish();
 }
 

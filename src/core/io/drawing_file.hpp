@@ -10,6 +10,10 @@ namespace awl {
 /// `title` names the drawing. Sheets stand side by side, 20 mm apart.
 std::string sheets_svg(const std::vector<Piece>& pieces, const Layout& layout, const std::string& title);
 
+/// One mat of a cutting machine: one group per piece in the order the marks come, nothing but what is cut; the file says it is not
+/// to be sorted again.
+std::string mat_svg(const Drawing& cuts, const std::vector<Piece>& pieces, const SheetSize& mat, const std::string& title);
+
 /// DXF (R12, millimetres), the same lines on layers CUT, TICKS, TEXT, TILT, SHEET.
 std::string sheets_dxf(const std::vector<Piece>& pieces, const Layout& layout);
 

@@ -10,7 +10,6 @@ namespace awl {
 namespace {
 
 constexpr double kTickMm = 6.0;
-constexpr double kLetterMm = 5.0;
 constexpr double kTickNumberMm = 2.6;
 constexpr double kLeastTiltDeg = 2.0;  // less is not worth setting the blade for
 
@@ -19,6 +18,12 @@ class PieceDrawer {
   PieceDrawer(const Piece& piece, Copy copy) : piece_(piece), copy_(copy) {}
 
   Drawing run() {
+    // Holes first: once its outline is cut a piece hangs by nothing.
+    for (const auto& hole : piece_.holes) {
+      Mark cut = line(Layer::cut, hole);
+      cut.closed = true;
+      drawing_.marks.push_back(cut);
+    }
     Mark outline = line(Layer::cut, piece_.knife_line());
     outline.closed = true;
     drawing_.marks.push_back(outline);
@@ -32,11 +37,7 @@ class PieceDrawer {
       cut.closed = clip.size() > 2;
       drawing_.marks.push_back(cut);
     }
-    for (const auto& hole : piece_.holes) {
-      Mark cut = line(Layer::cut, hole);
-      cut.closed = true;
-      drawing_.marks.push_back(cut);
-    }
+    for (const auto& guide : piece_.guides) drawing_.marks.push_back(line(Layer::fold, guide));
     draw_label();
     for (const PieceCross& cross : piece_.crosses) draw_cross(cross);
     for (const PieceEdge& edge : piece_.edges) draw_edge(edge);
@@ -70,15 +71,16 @@ class PieceDrawer {
 
   void draw_edge(const PieceEdge& edge) {
     for (const Tick& tick : edge.ticks) draw_tick(edge, tick);
-    if (edge.letter.empty() || edge.length_mm < 12.0) return;
+    const double letter = piece_.letter_mm;
+    if (edge.letter.empty() || edge.length_mm < 2.4 * letter) return;
     // The letter stands beside the middle of its edge, nudged along until it fits inside.
     for (const double f : {0.5, 0.42, 0.58, 0.34, 0.66, 0.25, 0.75}) {
       Vec2 direction;
       const Vec2 on = point_at(edge, f * edge.length_mm, direction);
       const Vec2 inward(-direction.y(), direction.x());
-      const Vec2 at = on + (kLetterMm + 3.5) * inward;
-      if (!fits(at, 0.8 * kLetterMm) || near_tick(edge, on) || on_words(at, 0.7 * kLetterMm)) continue;
-      put_text(Layer::text, edge.letter, at, kLetterMm);
+      const Vec2 at = on + 1.7 * letter * inward;
+      if (!fits(at, 0.8 * letter) || near_tick(edge, on) || on_words(at, 0.7 * letter)) continue;
+      put_text(Layer::text, edge.letter, at, letter);
       if (edge.cut == EdgeCut::tilted && std::abs(edge.tilt_deg) >= std::max(kLeastTiltDeg, least_tilt_deg(piece_.thickness_mm))) draw_wedge(edge, on, direction, inward);
       return;
     }
@@ -139,9 +141,9 @@ class PieceDrawer {
     const Vec2 c = piece_.label_at;
     put_text(Layer::text, std::to_string(piece_.number), c + Vec2(0, 0.9 * small + 0.55 * big), big);
     const bool paired = piece_.copies == 2 && copy_ != Copy::pattern;
-    const std::string thick = fixed(piece_.thickness_mm, 0) + " mm";
+    const std::string thick = fixed(piece_.thickness_mm, piece_.thickness_mm < 3.0 && piece_.thickness_mm != std::round(piece_.thickness_mm) ? 1 : 0) + " mm";
     std::vector<std::string> lines = {paired ? piece_.name + (copy_ == Copy::left ? ", left" : ", right") : piece_.name,
-                                 copy_ == Copy::pattern ? piece_.cut_note() + ", " + thick : thick, "this side out"};
+                                 copy_ == Copy::pattern ? piece_.cut_note() + ", " + thick : thick, piece_.face_up};
     lines.insert(lines.end(), piece_.notes.begin(), piece_.notes.end());
     double y = -0.6 * small;
     for (const std::string& text : lines) {

@@ -53,6 +53,11 @@ struct Piece {
   std::vector<Vec2> cut_line;   ///< where the knife goes, if margins or kerf move it off the outline; else empty
   std::vector<std::vector<Vec2>> clips;  ///< in margins that are folded: closed triangles to take out, or open snips
   std::vector<std::string> notes;  ///< printed on it: what was cut on the foam
+  int part = 0;                 ///< the build's part it is cut for, if it was made otherwise than from panels
+  std::string stuff;            ///< the kind of sheet it is cut from, as in data/materials; empty: the build's foam
+  std::string face_up = "this side out";  ///< printed on it
+  double letter_mm = 5.0;       ///< capital height of its seam letters
+  Rings guides;                 ///< drawn, not cut: folds of a paper net, where the slab above ends; closed ones repeat their first point
 
   const std::vector<Vec2>& knife_line() const { return cut_line.empty() ? outline : cut_line; }
   std::string cut_note() const;  ///< "cut 1" or "cut 2, flip 1"

@@ -60,15 +60,15 @@ bool Flattener::State::rigid(int rounds) {
   return !turned_over;
 }
 
-/// The p-norm finish in four stages, each measured against what the last one reached.
+/// The p-norm finish in five stages, each measured against what the last one reached.
 bool Flattener::State::even_out(const FlattenOptions& options, double spring_weight, const Progress& progress) {
   int stage = 0;
-  for (const double p : {2.0, 4.0, 8.0, 16.0}) {
+  for (const double p : {2.0, 4.0, 8.0, 16.0, 32.0}) {
     if (p > 8.0 && spring_weight > 0.0) break;  // too stiff to reach the seam lengths as well
     const double p99 = summarise(panel, uv).p99;
     if (p99 < kNothingToGain) break;
     const StretchEnergy::Finish finish{10.0, p, psi_of_strain(p99)};
-    if (!newton().minimise(uv, finish, spring_weight, options.newton_steps, progress.span(stage / 4.0, (stage + 1) / 4.0))) return false;
+    if (!newton().minimise(uv, finish, spring_weight, options.newton_steps, progress.span(stage / 5.0, (stage + 1) / 5.0))) return false;
     ++stage;
   }
   return true;

@@ -175,9 +175,11 @@ std::string too_large(const Piece& piece, const SheetSize& sheet) {
          " mm and does not fit a sheet of " + fixed(sheet.width_mm, 0) + " x " + fixed(sheet.height_mm, 0) + " mm. Take a larger sheet, glue two edge to edge, or add a seam.";
 }
 
-/// The pieces of one thickness and what they are laid on.
+/// The pieces of one kind and thickness and what they are laid on.
 struct Group {
+  std::string stuff;
   double thickness_mm = 0.0;
+  SheetSize sheet;
   std::vector<Offcut> offcuts;
   std::vector<Job> jobs;
   std::vector<Placement> held;   ///< their sheets count from the group's first
@@ -322,13 +324,15 @@ class Tightener {
   std::map<int, std::vector<Vec2>> grown_;
 };
 
-std::vector<Group> groups_of(const std::vector<Piece>& pieces, const NestStock& stock, const NestOptions& options) {
-  std::map<double, Group> by_thickness;
+std::vector<Group> groups_of(const std::vector<Piece>& pieces, const SheetSize& sheet, const NestStock& stock, const NestOptions& options) {
+  std::map<std::pair<std::string, double>, Group> by_kind;
   std::map<std::pair<std::string, int>, const HeldCopy*> held;
   for (const HeldCopy& h : stock.held) held[{h.piece, h.copy}] = &h;
   for (const Piece& piece : pieces) {
-    Group& group = by_thickness[piece.thickness_mm];
-    group.thickness_mm = piece.thickness_mm;
+    Group& group = by_kind[{piece.stuff, piece.thickness_mm}];
+    group.stuff = piece.stuff, group.thickness_mm = piece.thickness_mm, group.sheet = sheet;
+    for (const OtherSheet& o : stock.others)
+      if (o.stuff == piece.stuff && std::abs(o.thickness_mm - piece.thickness_mm) < 0.05) group.sheet = o.size;
     std::shared_ptr<const std::vector<Stamp>> straight, flipped;
     for (int copy = 0; copy < piece.copies; ++copy) {
       if (const auto h = held.find({piece.name, copy}); h != held.end()) {
@@ -341,9 +345,9 @@ std::vector<Group> groups_of(const std::vector<Piece>& pieces, const NestStock& 
     }
   }
   std::vector<Group> groups;
-  for (auto& [mm, group] : by_thickness) {
+  for (auto& [kind, group] : by_kind) {
     for (const Offcut& o : stock.offcuts)
-      if (std::abs(o.thickness_mm - mm) < 0.05) group.offcuts.push_back(o);
+      if (kind.first.empty() && std::abs(o.thickness_mm - kind.second) < 0.05) group.offcuts.push_back(o);
     std::stable_sort(group.offcuts.begin(), group.offcuts.end(), [](const Offcut& a, const Offcut& b) { return signed_area_mm2(a.outline) < signed_area_mm2(b.outline); });
     groups.push_back(std::move(group));
   }
@@ -368,7 +372,8 @@ void tighten_last(const Bench& bench, const std::vector<Piece>& pieces, const Sh
 }
 
 /// Lays one group and adds it to the layout, its unused offcuts left out.
-Result<void> lay_group(Group& group, const std::vector<Piece>& pieces, const SheetSize& sheet, const NestOptions& options, Layout& layout, const Progress& progress) {
+Result<void> lay_group(Group& group, const std::vector<Piece>& pieces, const NestOptions& options, Layout& layout, const Progress& progress) {
+  const SheetSize& sheet = group.sheet;
   Bench bench(sheet, options, group.offcuts);
   for (const Placement& h : group.held) {
     std::vector<Vec2> line;
@@ -399,7 +404,7 @@ Result<void> lay_group(Group& group, const std::vector<Piece>& pieces, const She
   for (const int b : used) {
     number[b] = layout.sheets++;
     Blank blank;
-    blank.thickness_mm = group.thickness_mm;
+    blank.thickness_mm = group.thickness_mm, blank.stuff = group.stuff;
     if (b < bench.offcuts()) blank.offcut = group.offcuts[b].id, blank.name = group.offcuts[b].name, blank.outline = group.offcuts[b].outline;
     else blank.outline = {{0, 0}, {sheet.width_mm, 0}, {sheet.width_mm, sheet.height_mm}, {0, sheet.height_mm}};
     blank.area_mm2 = signed_area_mm2(blank.outline);
@@ -416,12 +421,12 @@ Result<Layout> nest(const std::vector<Piece>& pieces, const SheetSize& sheet, co
   if (!progress.keep_going(0.0)) return fail(Errc::cancelled, "Stopped.");
   Layout layout;
   layout.sheet = sheet;
-  auto groups = groups_of(pieces, stock, options);
+  auto groups = groups_of(pieces, sheet, stock, options);
   double done = 0.0, total = 0.0, used = 0.0, area = 0.0;
   for (const Group& g : groups) total += static_cast<double>(g.jobs.size()) + 1.0;
   for (Group& g : groups) {
     const double share = (static_cast<double>(g.jobs.size()) + 1.0) / total;
-    if (auto laid = lay_group(g, pieces, sheet, options, layout, progress.span(done, done + share)); !laid) return tl::make_unexpected(laid.error());
+    if (auto laid = lay_group(g, pieces, options, layout, progress.span(done, done + share)); !laid) return tl::make_unexpected(laid.error());
     done += share;
   }
   for (const Placement& p : layout.placements) used += pieces[p.piece.value].area_mm2;
@@ -484,7 +489,7 @@ std::vector<Offcut> leftovers(const std::vector<Piece>& pieces, const Layout& la
     for (const auto& ring : left)
       for (const auto& core : offset_polygon(to_line(ring), -0.5 * least_mm))
         for (const auto& wide : offset_polygon(core, 0.5 * least_mm)) {
-          const auto made = make_offcut({0, "left of " + (blank.name.empty() ? "sheet " + std::to_string(s + 1) : blank.name), foam, blank.thickness_mm, wide, {}});
+          const auto made = make_offcut({0, "left of " + (blank.name.empty() ? "sheet " + std::to_string(s + 1) : blank.name), blank.stuff.empty() ? foam : blank.stuff, blank.thickness_mm, wide, {}});
           if (made && signed_area_mm2(made->outline) >= least_mm * least_mm) kept.push_back(*made);
         }
   }

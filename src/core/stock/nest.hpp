@@ -27,6 +27,7 @@ struct Blank {
   double thickness_mm = 0.0;
   std::vector<Vec2> outline;
   double area_mm2 = 0.0;
+  std::string stuff;             ///< its kind, where it is not the build's foam
   bool operator==(const Blank&) const = default;
 };
 
@@ -62,14 +63,23 @@ struct Layout {
 /// Room that holds any one of its sheets and offcuts.
 SheetSize room_of(const Layout& layout);
 
+/// Sheet of another kind than the build's foam: blocks for slabs, card for templates.
+struct OtherSheet {
+  std::string stuff;             ///< as Piece::stuff
+  double thickness_mm = 0.0;
+  SheetSize size;
+  bool operator==(const OtherSheet&) const = default;
+};
+
 /// What pieces are laid on, beside new sheets.
 struct NestStock {
   std::vector<Offcut> offcuts;   ///< used first, the smallest that still holds something first; only those of a piece's thickness
   std::vector<HeldCopy> held;
+  std::vector<OtherSheet> others;  ///< sizes of other kinds; what is not listed comes in the size of the build's own
   bool operator==(const NestStock&) const = default;
 };
 
-/// Lays all copies on as few sheets as it can, second copies flipped, by bitmap and bottom-left; each thickness on sheets of its own, the thinnest first.
+/// Lays all copies on as few sheets as it can, second copies flipped, by bitmap and bottom-left; each kind and thickness on sheets of its own, the build's foam first, the thinnest first.
 ///
 /// With `tries` above 1 it searches over orders of the pieces (swaps, insertions; a fixed seed) and keeps what needs least sheet.
 /// Errors: out_of_range for a sheet that is no sheet, or when a piece is larger than it (piece, both sizes, and the

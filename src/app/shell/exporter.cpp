@@ -1,0 +1,92 @@
+#include "app/shell/exporter.hpp"
+
+#include <QFileInfo>
+
+#include "core/base/data_files.hpp"
+#include "core/builds/shopping.hpp"
+#include "core/builds/to_cut.hpp"
+#include "core/geom/mesh_file.hpp"
+#include "core/io/drawing_file.hpp"
+#include "core/stock/output.hpp"
+#include "print/build_sheet.hpp"
+#include "print/tiled_pdf.hpp"
+
+namespace awl {
+namespace {
+
+struct ExportKind {
+  const char *kind, *ending;
+};
+constexpr ExportKind kExports[] = {{"pdf", ".pdf"}, {"svg", ".svg"}, {"dxf", ".dxf"}, {"csv", ".csv"}, {"build-sheet", ".pdf"}, {"shopping-csv", ".csv"}, {"shopping", ".pdf"}, {"hood", ".stl"}, {"headform", ".stl"}, {"buck", ".stl"}};
+
+Result<void> written(const Result<TiledPdf>& made) {
+  if (!made) return tl::make_unexpected(made.error());
+  return {};
+}
+
+Result<void> write_shopping(const QString& kind, const QString& path, const Build& build, const Derived& d, const Chain& chain, Book& shop) {
+  std::map<std::string, double> stock;
+  if (const auto book = shop.get())
+    if (const auto kept = (*book)->stock()) stock = *kept;
+  const auto list = shopping(build, d, chain.materials(), stock);
+  if (!list) return tl::make_unexpected(list.error());
+  return kind == QLatin1String("shopping") ? writeShopping(path, build, *list, Paper::a4) : write_file_safely(path.toStdString(), shopping_csv(*list));
+}
+
+/// One file, or one for each sheet, part or piece beside it.
+Result<void> write_drawings(const QString& kind, const QString& path, const Build& build, const Derived& d) {
+  const QString form = kind.left(3);
+  const auto per = kind.size() > 3 ? output_per_from(kind.mid(4).toStdString()) : Result<OutputPer>(OutputPer::all);
+  if (!per) return tl::make_unexpected(per.error());
+  const QFileInfo file(path);
+  const QString stem = file.path() + QLatin1Char('/') + file.completeBaseName();
+  for (const Output& o : outputs_of(*d.pieces, *d.layout, *per, part_names(build, d))) {
+    const QString to = o.name.empty() ? path : stem + QLatin1Char('-') + QString::fromStdString(o.name) + QLatin1Char('.') + file.suffix();
+    const std::string title = o.name.empty() ? build.name : build.name + ", " + o.name;
+    if (auto good = write_file_safely(to.toStdString(), form == QLatin1String("svg") ? sheets_svg(*d.pieces, o.layout, title) : sheets_dxf(*d.pieces, o.layout)); !good) return good;
+  }
+  return {};
+}
+
+Result<void> write_buck(const QString& path, const Derived& d) {
+  Mesh all;
+  for (const auto& way : d.ways) {
+    if (!way || !way->buck) continue;
+    const int n = static_cast<int>(all.vertices.size());
+    all.vertices.insert(all.vertices.end(), way->buck->vertices.begin(), way->buck->vertices.end());
+    for (const Tri& t : way->buck->triangles) all.triangles.push_back({t[0] + n, t[1] + n, t[2] + n});
+  }
+  if (all.triangles.empty()) return fail(Errc::no_solution, "No part is drawn over a buck.");
+  return write_mesh(path.toStdString(), all);
+}
+
+}  // namespace
+
+QString endingOf(const QString& kind) {
+  for (const ExportKind& e : kExports)
+    if (kind.startsWith(QLatin1String(e.kind))) return QLatin1String(e.ending);
+  return {};
+}
+
+Result<void> exportBuild(const QString& kind, const QString& path, const Build& build, const Derived& d, const Chain& chain, Book& book) {
+  if (kind == QLatin1String("headform") && d.head) return write_mesh(path.toStdString(), d.head->mesh);
+  if (kind == QLatin1String("hood") && d.form) return write_mesh(path.toStdString(), sheet_solid(d.form->surface.mesh, d.form->spans));
+  if (kind == QLatin1String("buck")) return write_buck(path, d);
+  if (!d.layout || !d.pieces) return fail(Errc::no_solution, "There are no sheets to save yet; the remarks say what is missing.");
+  if (kind == QLatin1String("build-sheet")) {
+    const auto pages = writeBuildSheet(path, build, d, chain.materials(), Paper::a4);
+    if (!pages) return tl::make_unexpected(pages.error());
+    return {};
+  }
+  if (kind.startsWith(QLatin1String("shopping"))) return write_shopping(kind, path, build, d, chain, book);
+  if (kind == QLatin1String("csv")) return write_file_safely(path.toStdString(), pieces_csv(*d.pieces));
+  if (kind.startsWith(QLatin1String("svg")) || kind.startsWith(QLatin1String("dxf"))) return write_drawings(kind, path, build, d);
+  const auto paper = paperFrom(kind.mid(4).toStdString());
+  if (!paper) return tl::make_unexpected(paper.error());
+  TileOptions options;
+  options.paper = *paper;
+  options.title = QString::fromStdString(build.name);
+  return written(writeTiledPdf(path, *d.pieces, *d.layout, options));
+}
+
+}  // namespace awl
