@@ -43,6 +43,16 @@ QSizeF pageOf(const TileOptions& options, const SheetSize& room) {
   return {};
 }
 
+/// The same by its name where it has one: printers know those to the point.
+QPageSize pageSizeOf(const TileOptions& options, const SheetSize& room) {
+  switch (options.paper) {
+    case Paper::a4: return QPageSize(QPageSize::A4);
+    case Paper::letter: return QPageSize(QPageSize::Letter);
+    case Paper::a3: return QPageSize(QPageSize::A3);
+    default: return QPageSize(pageOf(options, room), QPageSize::Millimeter, QString(), QPageSize::ExactMatch);
+  }
+}
+
 /// Lays the tiles of one sheet over pages.
 class Tiler {
  public:
@@ -235,7 +245,7 @@ Result<TiledPdf> writeTiledPdf(const QString& path, const std::vector<Piece>& pi
   TiledPdf made;
   {
     QPdfWriter writer(&file);
-    writer.setPageSize(QPageSize(pageOf(options, room_of(layout)), QPageSize::Millimeter, {}, QPageSize::ExactMatch));
+    writer.setPageSize(pageSizeOf(options, room_of(layout)));
     writer.setPageMargins(QMarginsF(0, 0, 0, 0));
     writer.setResolution(1200);
     writer.setTitle(options.title);

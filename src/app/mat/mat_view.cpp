@@ -8,6 +8,7 @@
 #include <cmath>
 
 #include "app/stand/raster.hpp"
+#include "core/base/numbers.hpp"
 #include "print/paint_drawing.hpp"
 
 namespace awl {
@@ -37,15 +38,20 @@ void MatView::show(const Derived& d, bool strain, double tolerance) {
   } else if (!d.layout) {
     m_layout.reset();
   }
+  const std::pair hand = m_hand >= 0 ? std::pair(m_items[m_hand].piece, m_items[m_hand].copy) : std::pair(-1, -1);
   m_items.clear();
   m_drawings.clear();
+  m_hand = -1, m_dragging = m_collides = false;
+  m_under.clear();
   if (m_layout) {
     for (const Placement& p : m_layout->placements) {
       const Piece& piece = (*m_pieces)[p.piece.value];
       const PanelId panel = p.pose.flipped && piece.twin ? *piece.twin : piece.panel;
-      m_items.push_back({panel.value, p.piece.value, p.sheet, p.pose});
+      m_items.push_back({panel.value, p.piece.value, p.sheet, p.pose, p.copy, p.held});
       m_drawings.push_back(placed(draw_piece(piece, p.pose.flipped ? Copy::right : Copy::left), p.pose));
     }
+    for (int i = 0; i < static_cast<int>(m_items.size()); ++i)
+      if (std::pair(m_items[i].piece, m_items[i].copy) == hand) m_hand = i, m_before = m_items[i].pose, m_beforeSheet = m_items[i].sheet;
     if (m_fitted || !same_sheets) zoomToFit();
   }
   update();
@@ -109,6 +115,7 @@ void MatView::paintEvent(QPaintEvent*) {
   }
   for (int s = 0; s < m_layout->sheets; ++s) paintSheet(painter, s);
   for (const Item& item : m_items) paintItem(painter, item);
+  paintHand(painter);
   paintScale(painter);
   if (m_renewing) painter.fillRect(rect(), QColor(m_dark ? 0 : 255, m_dark ? 0 : 250, m_dark ? 0 : 235, 50));
 }
@@ -239,6 +246,12 @@ void MatView::mousePressEvent(QMouseEvent* event) {
   m_last = event->pos();
   if (event->button() != Qt::LeftButton) return;
   const int item = itemAt(event->position());
+  if (m_movable) {
+    if (item != m_hand) putBack();
+    m_hand = item;
+    if (item >= 0) m_before = m_items[item].pose, m_beforeSheet = m_items[item].sheet;
+    update();
+  }
   emit panelClicked(item < 0 ? -1 : m_items[item].panel);
 }
 
@@ -250,8 +263,20 @@ void MatView::mouseMoveEvent(QMouseEvent* event) {
     update();
     return;
   }
+  if (m_movable && m_hand >= 0 && (event->buttons() & Qt::LeftButton)) {
+    const QPoint by = event->pos() - m_last;
+    if (!m_dragging && by.manhattanLength() < 4) return;
+    m_dragging = true;
+    m_last = event->pos();
+    moveHand(Vec2(by.x(), -by.y()) / m_zoom);
+    return;
+  }
   const int item = itemAt(event->position());
   emit panelPointed(item < 0 ? -1 : m_items[item].panel);
+}
+
+void MatView::mouseReleaseEvent(QMouseEvent* event) {
+  if (event->button() == Qt::LeftButton && m_dragging) layDown();
 }
 
 void MatView::leaveEvent(QEvent*) { emit panelPointed(-1); }
@@ -270,11 +295,153 @@ void MatView::keyPressEvent(QKeyEvent* event) {
   if (event->key() == Qt::Key_0) return zoomToFit();
   if (event->key() == Qt::Key_Plus) return zoomAt(rect().center(), 1.25);
   if (event->key() == Qt::Key_Minus) return zoomAt(rect().center(), 0.8);
+  if (m_movable && !m_items.empty() && (event->key() == Qt::Key_N || event->key() == Qt::Key_B)) {
+    putBack();
+    const int count = static_cast<int>(m_items.size());
+    m_hand = event->key() == Qt::Key_N ? (m_hand + 1) % count : (m_hand + count - 1) % count;
+    m_before = m_items[m_hand].pose, m_beforeSheet = m_items[m_hand].sheet;
+    return update();
+  }
+  if (m_movable && m_hand >= 0) {
+    const bool much = event->modifiers() & Qt::ShiftModifier;
+    const double step = much ? 20.0 : 2.0;
+    switch (event->key()) {
+      case Qt::Key_Left: return moveHand({-step, 0.0});
+      case Qt::Key_Right: return moveHand({step, 0.0});
+      case Qt::Key_Up: return moveHand({0.0, step});
+      case Qt::Key_Down: return moveHand({0.0, -step});
+      case Qt::Key_R: return turnHand(radians(much ? -15.0 : 15.0));
+      case Qt::Key_Return: case Qt::Key_Enter: return layDown();
+      case Qt::Key_Escape: return putBack();
+      case Qt::Key_L: {
+        const Item& item = m_items[m_hand];
+        if (item.held) emit copyReleased(QString::fromStdString((*m_pieces)[item.piece].name), item.copy);
+        else layDown();
+        return;
+      }
+      default: break;
+    }
+  }
   QWidget::keyPressEvent(event);
 }
 
 void MatView::resizeEvent(QResizeEvent*) {
   if (m_fitted) zoomToFit();
+}
+
+void MatView::setMovable(bool movable) {
+  if (m_movable == movable) return;
+  putBack();
+  m_hand = -1, m_movable = movable;
+  setToolTip(movable ? tr("Drag a piece to lay it by hand: it then stays, and the others are laid round it. R turns it, L holds it or lets it go, N takes the next. Wheel to come nearer, middle button to shift, 0 to see all.")
+                     : tr("Point at a piece to see it on the stand. Wheel to come nearer, middle button to shift, 0 to see all."));
+  update();
+}
+
+void MatView::moveHand(const Vec2& by) {
+  Item& item = m_items[m_hand];
+  item.pose.at += by;
+  // Its middle tells which sheet it is over now; only sheets of its own kind and thickness take it.
+  const double x = sheetLeft(item.sheet) + item.pose((*m_pieces)[item.piece].label_at).x();
+  for (int s = 0; s < m_layout->sheets; ++s) {
+    const Blank &from = m_layout->blanks[item.sheet], &to = m_layout->blanks[s];
+    if (s == item.sheet || x < sheetLeft(s) || x > sheetLeft(s) + sizeOf(s).x() || from.stuff != to.stuff || from.thickness_mm != to.thickness_mm) continue;
+    item.pose.at.x() += sheetLeft(item.sheet) - sheetLeft(s);
+    item.sheet = s;
+    break;
+  }
+  judgeHand();
+}
+
+void MatView::turnHand(double by_rad) {
+  Item& item = m_items[m_hand];
+  const Vec2 middle = item.pose((*m_pieces)[item.piece].label_at);
+  item.pose.angle_rad += by_rad;
+  item.pose.at += middle - item.pose((*m_pieces)[item.piece].label_at);
+  judgeHand();
+}
+
+void MatView::judgeHand() {
+  const Item& item = m_items[m_hand];
+  const Piece& piece = (*m_pieces)[item.piece];
+  m_drawings[m_hand] = placed(draw_piece(piece, item.pose.flipped ? Copy::right : Copy::left), item.pose);
+  m_under = whatIsUnder(m_collides);
+  update();
+}
+
+/// What the copy in hand lies over: another's number and name, or the edge of the sheet; empty if it lies free. Copies that are not
+/// held are only told of: they are laid anew round it.
+std::string MatView::whatIsUnder(bool& blocks) const {
+  blocks = true;
+  const auto region = [&](const Item& of) {
+    std::vector<Vec2> line;
+    for (const Vec2& p : (*m_pieces)[of.piece].knife_line()) line.push_back(of.pose(p));
+    return region_of({line});
+  };
+  constexpr double kTouchMm2 = 0.5;
+  std::string loose;
+  const Item& item = m_items[m_hand];
+  const Rings own = region(item);
+  if (region_area_mm2(own) - region_area_mm2(common(own, {m_layout->blanks[item.sheet].outline})) > kTouchMm2) return tr("the edge of the sheet").toStdString();
+  for (int i = 0; i < static_cast<int>(m_items.size()); ++i) {
+    if (i == m_hand || m_items[i].sheet != item.sheet || region_area_mm2(common(own, region(m_items[i]))) <= kTouchMm2) continue;
+    const std::string what = std::to_string((*m_pieces)[m_items[i].piece].number) + ", " + (*m_pieces)[m_items[i].piece].name;
+    if (m_items[i].held) return what + tr(", which is held").toStdString();
+    loose = what + tr(", which is laid anew").toStdString();
+  }
+  blocks = false;
+  return loose;
+}
+
+void MatView::layDown() {
+  m_dragging = false;
+  if (m_hand < 0) return;
+  judgeHand();
+  if (m_collides) {
+    emit told(tr("It lies over %1: it was put back.").arg(QString::fromStdString(m_under)));
+    return putBack();
+  }
+  const Item& item = m_items[m_hand];
+  m_before = item.pose, m_beforeSheet = item.sheet;
+  emit copyLaid({(*m_pieces)[item.piece].name, item.copy, m_layout->blanks[item.sheet].place, item.pose.at, item.pose.angle_rad});
+}
+
+void MatView::putBack() {
+  m_dragging = m_collides = false;
+  m_under.clear();
+  if (m_hand < 0 || m_hand >= static_cast<int>(m_items.size())) return;
+  Item& item = m_items[m_hand];
+  item.pose = m_before, item.sheet = m_beforeSheet;
+  m_drawings[m_hand] = placed(draw_piece((*m_pieces)[item.piece], item.pose.flipped ? Copy::right : Copy::left), item.pose);
+  update();
+}
+
+/// Pins on what is held, a rim round what is in hand, and what it lies over.
+void MatView::paintHand(QPainter& painter) const {
+  if (!m_movable) return;
+  const QColor warn(0xb3, 0x3a, 0x12), act(0x1f, 0x6f, 0x8b);
+  for (int i = 0; i < static_cast<int>(m_items.size()); ++i) {
+    if (!m_items[i].held) continue;
+    const QPointF pin = middleOf(i) + QPointF(0.0, 26.0);
+    painter.setPen(QPen(m_dark ? QColor(0xee, 0xe8, 0xda) : QColor(0x1d, 0x27, 0x33), 1.4));
+    painter.setBrush(act);
+    painter.drawEllipse(pin, 5.0, 5.0);
+    painter.drawLine(pin + QPointF(0.0, 5.0), pin + QPointF(0.0, 13.0));
+  }
+  if (m_hand < 0 || m_hand >= static_cast<int>(m_items.size())) return;
+  const Item& item = m_items[m_hand];
+  QPolygonF outline;
+  for (const Vec2& p : (*m_pieces)[item.piece].knife_line()) outline << toWidget(item.pose(p) + Vec2(sheetLeft(item.sheet), 0.0));
+  painter.setPen(QPen(m_collides ? warn : act, 3.0));
+  painter.setBrush(m_collides ? QBrush(warn, Qt::BDiagPattern) : QBrush(Qt::NoBrush));
+  painter.drawPolygon(outline);
+  if (m_under.empty()) return;
+  const QString text = tr("over %1").arg(QString::fromStdString(m_under));
+  QRectF box = painter.fontMetrics().boundingRect(text);
+  box.moveCenter(middleOf(m_hand) + QPointF(0.0, -24.0));
+  painter.fillRect(box.adjusted(-6, -3, 6, 3), m_collides ? warn : act);
+  painter.setPen(Qt::white);
+  painter.drawText(box, Qt::AlignCenter, text);
 }
 
 }  // namespace awl

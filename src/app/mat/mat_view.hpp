@@ -7,6 +7,7 @@
 namespace awl {
 
 /// The pieces flat on their sheets, true to one another, over a 10 mm grid. Middle drag to shift, wheel to come nearer.
+/// Where it may be laid by hand, pieces are dragged, turned and held; what they would lie over is shown before they are let go.
 class MatView : public QWidget {
   Q_OBJECT
 
@@ -21,6 +22,7 @@ class MatView : public QWidget {
   void setFormer(std::vector<PieceChange> changes);
   const std::vector<PieceChange>& former() const { return m_former; }
   void setRenewing(bool renewing);
+  void setMovable(bool movable);
   void zoomToFit();
 
   struct Item {
@@ -28,21 +30,31 @@ class MatView : public QWidget {
     int piece = -1;
     int sheet = 0;
     Pose pose;
+    int copy = 0;
+    bool held = false;   ///< laid down by the maker
   };
   const std::vector<Item>& items() const { return m_items; }
   /// Copy under a place of the widget, -1 if none.
   int itemAt(QPointF at) const;
   /// Widget place of the middle of a copy.
   QPointF middleOf(int item) const;
+  /// The copy in hand, -1 without one; and whether it lies over another or the edge where it is now.
+  int inHand() const { return m_hand; }
+  bool collides() const { return m_collides; }
 
  signals:
   void panelPointed(int panel);
   void panelClicked(int panel);
+  /// A copy was laid down by hand, or let go again.
+  void copyLaid(const HeldCopy& copy);
+  void copyReleased(const QString& piece, int copy);
+  void told(const QString& sentence);
 
  protected:
   void paintEvent(QPaintEvent*) override;
   void mousePressEvent(QMouseEvent*) override;
   void mouseMoveEvent(QMouseEvent*) override;
+  void mouseReleaseEvent(QMouseEvent*) override;
   void leaveEvent(QEvent*) override;
   void wheelEvent(QWheelEvent*) override;
   void keyPressEvent(QKeyEvent*) override;
@@ -60,6 +72,14 @@ class MatView : public QWidget {
   void paintFormer(QPainter& painter, const Item& item) const;
   void paintScale(QPainter& painter) const;
   void zoomAt(QPointF at, double factor);
+  void paintHand(QPainter& painter) const;
+  void moveHand(const Vec2& by);
+  void turnHand(double by_rad);
+  void judgeHand();
+  /// Lays down what is in hand, or puts it back if it lies over something.
+  void layDown();
+  void putBack();
+  std::string whatIsUnder(bool& blocks) const;
 
   std::shared_ptr<const std::vector<Piece>> m_pieces;
   std::shared_ptr<const PanelSet> m_panels;
@@ -71,6 +91,11 @@ class MatView : public QWidget {
   QPointF m_origin;
   QPoint m_last;
   int m_lit = -1;
+  int m_hand = -1;
+  Pose m_before;             ///< of the copy in hand
+  int m_beforeSheet = 0;
+  bool m_dragging = false, m_collides = false, m_movable = false;
+  std::string m_under;
   bool m_dark = false, m_strain = false, m_fitted = true, m_renewing = false;
 };
 

@@ -23,6 +23,7 @@
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
+#include "core/builds/to_cut.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/io/build_file.hpp"
 #include "core/io/drawing_file.hpp"
@@ -290,6 +291,9 @@ void MainWindow::connectFoam() {
   auto* foam = findChild<FoamStation*>();
   connect(foam, &FoamStation::exportWanted, this, &MainWindow::askExport);
   connect(foam, &FoamStation::machineFilesWanted, this, &MainWindow::saveForMachine);
+  connect(m_mat, &MatView::told, m_remarks, &RemarksLine::showRefusal);
+  connect(m_mat, &MatView::copyLaid, this, [this](const HeldCopy& copy) { m_document.change(tr("Lay by hand"), [&](const Build& b) -> Result<Build> { return with_held(b, copy); }); });
+  connect(m_mat, &MatView::copyReleased, this, [this](const QString& piece, int copy) { m_document.change(tr("Let it go"), [&](const Build& b) -> Result<Build> { return without_held(b, piece.toStdString(), copy); }); });
   connect(foam, &FoamStation::sheetWanted, this, &MainWindow::readSheet);
   connect(m_clock, &GlueClock::told, m_remarks, &RemarksLine::showRefusal);
   // Once the bench has settled: what the book has to tell must not be swept away by the first remarks.
@@ -387,6 +391,7 @@ void MainWindow::renewViews() {
   const double tolerance = !foam ? 0.04 : build.foam.heated ? foam->strain_heated : foam->strain_cold;
   m_stand->show(m_deriver.latest(), m_current->standChoice(), tolerance);
   m_mat->show(m_deriver.latest(), m_current->matStrain(), tolerance);
+  m_mat->setMovable(m_current->matMovable());
   m_mat->setFormer(m_current->matFormer());
 }
 

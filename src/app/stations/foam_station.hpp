@@ -21,6 +21,7 @@ class FoamStation : public Station {
   FoamStation(Document& document, const Chain& chain, Book& book, QWidget* parent);
   View view() const override { return View::standAndMat; }
   StandChoice standChoice() const override { return {false, true, false, true}; }
+  bool matMovable() const override { return true; }
   void show(const Build& build, const Derived& derived) override;
   void entered() override;
 

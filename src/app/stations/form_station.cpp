@@ -64,7 +64,7 @@ void FormStation::makeParts() {
   connect(import, &QAction::triggered, this, &FormStation::importWanted);
   m_add->setMenu(menu);
   m_add->setObjectName(QStringLiteral("part-add"));
-  m_add->setToolTip(tr("From a ready start of one of the five sources; it sits on the part at hand if that is a base."));
+  m_add->setToolTip(tr("From a ready start; it sits on the part at hand if that is a base."));
   m_remove->setObjectName(QStringLiteral("part-remove"));
   m_remove->setToolTip(tr("Takes the part away; what sits on it sits on what it sat on. Undo brings it back."));
   connect(m_remove, &QPushButton::clicked, this, &FormStation::removeCurrent);
@@ -148,8 +148,9 @@ bool FormStation::addPreset(const QString& id) {
     Build next = b;
     // What sits on the head is put on the base at hand: a wrap, or a stack of rings.
     const Part* hand = find_part(b, m_document.partAtHand());
-    const bool base = hand != nullptr && (std::holds_alternative<WrapSpec>(hand->shape) || std::holds_alternative<RingsSpec>(hand->shape));
-    const bool rides = std::holds_alternative<SweepSpec>(part->shape) || (std::holds_alternative<PlateSpec>(part->shape) && std::get<PlateSpec>(part->shape).bend != Bend::face);
+    const bool cover = std::holds_alternative<CoverSpec>(part->shape);  // sits on whatever it is
+    const bool base = hand != nullptr && (cover || std::holds_alternative<WrapSpec>(hand->shape) || std::holds_alternative<RingsSpec>(hand->shape));
+    const bool rides = cover || std::holds_alternative<SweepSpec>(part->shape) || (std::holds_alternative<PlateSpec>(part->shape) && std::get<PlateSpec>(part->shape).bend != Bend::face);
     const auto added = add_part(next, *part, base && rides ? hand->id : 0);
     if (!added) return tl::make_unexpected(added.error());
     made = *added;
@@ -325,7 +326,7 @@ void FormStation::showParts(const Build& build, const Derived&) {
   m_on->setCurrentIndex(std::max(0, m_on->findData(now != nullptr ? now->on : 0)));
   m_thickness->clear();
   m_thickness->addItem(tr("as the build, %1").arg(QString::fromStdString(format_length(build.foam.thickness_mm, build.shown))), 0.0);
-  if (const auto foam = foam_of(build.foam, m_chain.materials()))
+  if (const auto foam = now != nullptr && !now->stuff.empty() ? m_chain.materials().foam(now->stuff) : foam_of(build.foam, m_chain.materials()))
     for (const double mm : foam->thickness_mm) m_thickness->addItem(QString::fromStdString(format_length(mm, build.shown)), mm);
   m_thickness->setCurrentIndex(std::max(0, m_thickness->findData(now != nullptr ? now->thickness_mm : 0.0)));
   const bool wrap = now != nullptr && std::holds_alternative<WrapSpec>(now->shape), rings = now != nullptr && std::holds_alternative<RingsSpec>(now->shape), plate = now != nullptr && std::holds_alternative<PlateSpec>(now->shape);

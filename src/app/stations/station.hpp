@@ -25,6 +25,8 @@ class Station : public QWidget {
   virtual View view() const { return View::stand; }
   virtual StandChoice standChoice() const { return {}; }
   virtual bool matStrain() const { return false; }
+  /// Whether pieces may be laid by hand on the mat.
+  virtual bool matMovable() const { return false; }
   /// Outlines of another version for the mat.
   virtual std::vector<PieceChange> matFormer() const { return {}; }
   /// Shows the build and what has been derived of it; parts being renewed may be older than the build.

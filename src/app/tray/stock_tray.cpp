@@ -42,7 +42,7 @@ Result<std::vector<Vec2>> outline_from(const QString& typed, LengthUnit unit) {
 StockTray::StockTray(Station* station, Document& document, const Chain& chain, Book& book)
     : QObject(station), m_station(station), m_document(document), m_chain(chain), m_book(book), m_grain(new QCheckBox(tr("It has a grain or a texture"), station)), m_list(new QListWidget(station)),
       m_name(new QLineEdit(station)), m_outline(new QLineEdit(station)), m_keep(new QPushButton(tr("Keep what is left"), station)), m_add(new QPushButton(tr("Put it by"), station)), m_remove(new QPushButton(tr("Used up"), station)),
-      m_bring(new QPushButton(tr("Bring back"), station)), m_summary(nullptr), m_said(nullptr) {}
+      m_bring(new QPushButton(tr("Bring back"), station)), m_held(new QPushButton(station)), m_summary(nullptr), m_said(nullptr) {}
 
 void StockTray::makeSheet() {
   TrayGroup* sheet = m_station->addGroup(tr("The sheet"));
@@ -60,6 +60,12 @@ void StockTray::makeSheet() {
   sheet->body()->addWidget(m_grain);
   connect(m_grain, &QCheckBox::clicked, this, [this](bool on) {
     m_document.change(tr("Grain"), [on](const Build& b) -> Result<Build> { Build next = b; next.foam.turn_freely = !on; return next; });
+  });
+  m_held->setObjectName(QStringLiteral("held-release"));
+  m_held->setToolTip(tr("Pieces dragged or held on the mat stay where they are; let go, they are laid out with the rest."));
+  sheet->body()->addWidget(m_held);
+  connect(m_held, &QPushButton::clicked, this, [this] {
+    m_document.change(tr("Let all go"), [](const Build& b) -> Result<Build> { Build next = b; next.foam.held.clear(); return next; });
   });
   m_summary = sheet->addText({});
   m_summary->setObjectName(QStringLiteral("foam-summary"));
@@ -203,6 +209,8 @@ void StockTray::removeOffcut() {
 }
 
 void StockTray::show(const Build& build, const Derived& derived) {
+  m_held->setVisible(!build.foam.held.empty());
+  m_held->setText(tr("Let go the %n laid by hand", nullptr, static_cast<int>(build.foam.held.size())));
   m_derived = derived;
   {
     const QSignalBlocker quiet(m_size);

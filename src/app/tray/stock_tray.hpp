@@ -42,7 +42,7 @@ class StockTray : public QObject {
   QCheckBox* m_grain;
   QListWidget* m_list;
   QLineEdit *m_name, *m_outline;
-  QPushButton *m_keep, *m_add, *m_remove, *m_bring;
+  QPushButton *m_keep, *m_add, *m_remove, *m_bring, *m_held;
   QLabel *m_summary, *m_said;
   std::vector<int> m_removed;
 };

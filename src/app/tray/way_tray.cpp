@@ -42,6 +42,20 @@ void WayTray::makeFields() {
     if (f.kind == SheetKind::block || f.kind == SheetKind::board || f.kind == SheetKind::foam) blocks.push_back({f.id, qs(f.name)});
     if (f.kind == SheetKind::clear || f.kind == SheetKind::thermoplastic || f.kind == SheetKind::rigid) sheets.push_back({f.id, qs(f.name)});
   }
+  std::vector<std::pair<std::string, QString>> kinds{{"", tr("The build's foam")}};
+  for (const Foam& f : m_chain.materials().foams) kinds.push_back({f.id, qs(f.name)});
+  m_stuff = addChoice("way-stuff", tr("Cut from"), tr("Another sheet than the rest: fabric for a cover, clear sheet for a window. Its usual margins come with it."), kinds, {}, {Way::skin});
+  connect(m_stuff, &QComboBox::activated, this, [this](int i) {
+    const std::string id = m_stuff->itemData(i).toString().toStdString();
+    m_document.change(tr("Cut from"), [&, at = m_document.partAtHand()](const Build& b) -> Result<Build> {
+      Build next = b;
+      Part* part = find_part(next, at);
+      if (part == nullptr) return next;
+      part->stuff = id, part->thickness_mm = 0.0;
+      if (const auto kind = m_chain.materials().foam(id); kind && !id.empty()) part->thickness_mm = kind->thickness_mm[kind->thickness_mm.size() / 2];
+      return next;
+    });
+  });
   m_block = addChoice("way-block", tr("Cut from"), tr("The stack takes whichever of its thicknesses wastes least."), blocks, [](WaySpec& s, const std::string& id) { s.block = id; }, {Way::slabs, Way::carve});
   m_along = addChoice("way-along", tr("Stacked"), tr("Slabs lie across this direction; a block stands along it. The part's own longest extent suits horns and fins."),
                       {{"up", tr("upwards")}, {"front", tr("from back to front")}, {"side", tr("from side to side")}, {"own", tr("along its longest extent")}},
@@ -96,7 +110,7 @@ QComboBox* WayTray::addChoice(const char* name, const QString& label, const QStr
   for (const auto& [id, text] : choices) box->addItem(text, qs(id));
   m_group->addRow(label, box);
   if (!of.empty()) m_rows.push_back({label_of(m_group, box), box, of});
-  connect(box, &QComboBox::activated, this, [this, box, label, apply](int i) {
+  if (apply) connect(box, &QComboBox::activated, this, [this, box, label, apply](int i) {
     const std::string id = box->itemData(i).toString().toStdString();
     change(label, [&](WaySpec& s) { apply(s, id); });
   });
@@ -104,7 +118,11 @@ QComboBox* WayTray::addChoice(const char* name, const QString& label, const QStr
 }
 
 QString WayTray::telling(const Part& part, const Derived& derived) const {
-  if (part.way.way == Way::skin) return tr("Sheet pieces along its seams, as at Seams.");
+  if (part.way.way == Way::skin) {
+    const auto kind = part.stuff.empty() ? Result<Foam>(tl::make_unexpected(Error{})) : m_chain.materials().foam(part.stuff);
+    if (!kind) return tr("Sheet pieces along its seams, as at Seams.");
+    return tr("Sheet pieces of %1, %2 mm, with %3 mm along seams and %4 mm at edges. %5").arg(qs(kind->name).toLower()).arg(part.thickness_mm).arg(kind->seam_margin_mm).arg(kind->rim_margin_mm).arg(qs(kind->forming_caution));
+  }
   for (const auto& way : derived.ways) {
     if (!way || way->part != part.id || way->way != part.way.way) continue;
     QStringList lines;
@@ -132,6 +150,7 @@ void WayTray::show(const Build& build, const Derived& derived) {
   const Part& part = *find_part(build, hand);
   const WaySpec& way = part.way;
   Station::showChoice(m_way, name_of(way.way));
+  Station::showChoice(m_stuff, part.stuff);
   Station::showChoice(m_along, name_of(way.along));
   Station::showChoice(m_pull, name_of(way.pull));
   Station::showChoice(m_block, way.block);

@@ -36,7 +36,7 @@ class WayTray : public QObject {
   Document& m_document;
   const Chain& m_chain;
   TrayGroup* m_group;
-  QComboBox *m_part, *m_way, *m_along, *m_block, *m_pull, *m_sheet, *m_thick;
+  QComboBox *m_part, *m_way, *m_along, *m_block, *m_pull, *m_sheet, *m_thick, *m_stuff;
   std::vector<std::pair<LengthField*, double WaySpec::*>> m_lengths;
   QComboBox* m_faces;
   std::vector<Row> m_rows;

@@ -48,8 +48,10 @@ Result<void> check_build(const Build& build, const Materials& materials, const s
     bool known = part.on == 0;
     for (std::size_t k = 0; k < i; ++k) known = known || build.parts[k].id == part.on;
     if (!known) return fail(Errc::out_of_range, "The part \"" + part.name + "\" must sit on the head or on a part made before it.", "parts/" + std::to_string(part.id) + "/on");
-    if (!(part.thickness_mm == 0.0 || (part.thickness_mm >= 1.0 && part.thickness_mm <= 40.0)))
-      return fail(Errc::out_of_range, "A thickness of " + fixed(part.thickness_mm, 1) + " mm for " + part.name + " is outside 1 to 40 mm.", "parts/" + std::to_string(part.id) + "/thickness");
+    if (!(part.thickness_mm == 0.0 || (part.thickness_mm >= 0.3 && part.thickness_mm <= 40.0)))
+      return fail(Errc::out_of_range, "A thickness of " + fixed(part.thickness_mm, 1) + " mm for " + part.name + " is outside 0.3 to 40 mm.", "parts/" + std::to_string(part.id) + "/thickness");
+    if (!part.stuff.empty())
+      if (const auto kind = materials.foam(part.stuff); !kind) return fail(kind.error().code, "The " + part.name + ": " + kind.error().text, "parts/" + std::to_string(part.id) + "/stuff");
     if (auto good = check_way(part.way); !good) return fail(good.error().code, "The " + part.name + ": " + good.error().text, "parts/" + std::to_string(part.id) + "/way");
   }
   for (const Alteration& a : build.alterations)

@@ -568,11 +568,11 @@ Derived Chain::derive_once(const Build& asked, const Progress& progress, const S
     auto ways = make_ways(b, d.form->parts, shop.materials, shop.ways, d.part_errors, progress.span(0.75, 0.85));
     if (!ways) return void(d.error = ways.error());
     d.ways = std::move(*ways);
-    if (!stage(d.pieces, shop.pieces.get({d.panels, d.form, b.foam.cuts, b.foam.margins, b.alterations, d.ways}, [&]() -> Result<std::vector<Piece>> { return pieces_of(b, *d.panels, *d.form, d.check.get(), d.ways); }))) return;
+    if (!stage(d.pieces, shop.pieces.get({d.panels, d.form, b.foam.cuts, b.foam.margins, b.alterations, d.ways}, [&]() -> Result<std::vector<Piece>> { return pieces_of(b, *d.panels, *d.form, d.check.get(), d.ways, &shop.materials); }))) return;
     NestOptions nesting;
     nesting.gap_mm = b.foam.gap_mm, nesting.tries = b.foam.nest_tries, nesting.turn_freely = b.foam.turn_freely;
     NestStock stock = stock_of(b.foam);
-    stock.others = sheets_for(d.ways, shop.materials);
+    stock.others = sheets_for(*d.pieces, shop.materials);
     if (!stage(d.layout, shop.layouts.get({d.pieces, b.foam.sheet, b.foam.gap_mm, nesting.tries, nesting.turn_freely, stock}, [&] { return nest(*d.pieces, b.foam.sheet, nesting, stock, progress.span(0.85, 0.98)); }))) return;
     WorkSize size{0, d.panels->seam_total_mm() / 1000.0, d.form->area_mm2 * 1e-6};
     for (const Piece& p : *d.pieces) size.pieces += p.copies;

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/builds/cover.hpp"
 #include "core/geom/crossing.hpp"
 #include "core/geom/offset.hpp"
 #include "core/seam/flatten.hpp"
@@ -240,9 +241,25 @@ Result<PlateLayout> FormShop::layout_of(const PlateSpec& spec, const Site& site,
   return layout;
 }
 
+Result<PartForm> FormShop::cover(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm, const Progress& progress) {
+  const Part& part = stack.back();
+  if (stack.size() < 2) return fail(Errc::no_solution, "The " + part.name + " is a cover: choose the part it sits on.", "on");
+  const auto below = form({stack.begin(), stack.end() - 1}, worn, arm, foam_mm, progress);
+  if (!below) return tl::make_unexpected(below.error());
+  auto made = cover_of(**below, std::get<CoverSpec>(part.shape));
+  if (!made || (part.own_seams && part.drawn.empty())) return made;
+  const auto inked = inked_of(part.drawn);
+  Draft draft = undrawn(*made, part.own_seams);
+  if (auto drawn = draw_on(draft, inked); !drawn) return tl::make_unexpected(drawn.error());
+  made->surface = seams_of(draft);
+  if (auto drawn = draw_one_sided(made->surface, inked); !drawn) return tl::make_unexpected(drawn.error());
+  return made;
+}
+
 Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm, const Progress& progress) {
   const Part& part = stack.back();
   if (std::holds_alternative<WrapSpec>(part.shape)) return wrap(stack, worn, foam_mm, progress);
+  if (std::holds_alternative<CoverSpec>(part.shape)) return cover(stack, worn, arm, foam_mm, progress);
   const auto site = site_of(stack, worn, arm, foam_mm);
   if (!site) return tl::make_unexpected(site.error());
   PartForm form;

@@ -92,6 +92,7 @@ class FormShop {
   Result<SeamedBlank> seamed(const WrapSpec& spec, const std::vector<DrawnSeam>& drawn, const HalfBlank& trimmed, SeamMesh cut) const;
   Result<PartForm> make(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm, const Progress& progress);
   Result<PartForm> wrap(const std::vector<Part>& stack, const WornHead& worn, double foam_mm, const Progress& progress);
+  Result<PartForm> cover(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm, const Progress& progress);
   Result<PartForm> carried(const SeamedBlank& blank, const WornHead& worn, double ease_mm, const Progress& progress) const;
   Result<Site> site_of(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm);
   Result<PlateLayout> layout_of(const PlateSpec& spec, const Site& site, const WornHead& worn);

@@ -49,17 +49,25 @@ double thinner_foam(const Foam& foam, double now_mm) {
   return thinner;
 }
 
-/// The panel that is worst off, if it is beyond what the foam bears.
+/// What a span of the form is cut from: its part's own kind, or the build's.
+Result<Foam> kind_of(const Build& build, const Derived& d, int span, const Materials& materials) {
+  const Part* part = d.form && build.making == Making::parts && span < static_cast<int>(d.form->parts.size()) ? find_part(build, d.form->parts[span]->part) : nullptr;
+  return part != nullptr && !part->stuff.empty() ? materials.foam(part->stuff) : foam_of(build.foam, materials);
+}
+
+/// The panel that is worst off, if it is beyond what its sheet bears.
 void judge_strain(const Build& build, const Derived& d, const Materials& materials, std::vector<Remark>& remarks) {
-  const auto foam = foam_of(build.foam, materials);
-  if (!d.panels || !foam) return;
-  const double limit = build.foam.heated ? foam->strain_heated : foam->strain_cold;
+  if (!d.panels) return;
   const Panel* worst = nullptr;
+  std::optional<Foam> foam;
   int over = 0;
+  double limit = 0.0;
   for (const Panel& p : d.panels->panels) {
-    if (p.mirror_of || !d.is_skin(p.part)) continue;
-    over += p.strain.p99 > limit ? 1 : 0;
-    if (worst == nullptr || p.strain.p99 > worst->strain.p99) worst = &p;
+    const auto kind = kind_of(build, d, p.part, materials);
+    if (p.mirror_of || !d.is_skin(p.part) || !kind) continue;
+    const double bears = build.foam.heated ? kind->strain_heated : kind->strain_cold;
+    over += p.strain.p99 > bears ? 1 : 0;
+    if (worst == nullptr || p.strain.p99 / bears > worst->strain.p99 / limit) worst = &p, limit = bears, foam = *kind;
   }
   if (worst == nullptr || over == 0) return;
   Remark r{"seam.strain", Severity::warning, "panels/" + worst->name, {}, 100.0 * worst->strain.p99, 100.0 * limit, {}};
@@ -209,7 +217,7 @@ void judge_material(const Build& build, const Derived& d, const Materials& mater
   const Piece* worst = nullptr;
   double worst_mm = 0.0, least_mm = 0.0;
   for (const Piece& p : *d.pieces) {
-    if (!p.panel.valid() || d.panels->panels[p.panel.value].given_flat) continue;
+    if (!p.panel.valid() || !p.stuff.empty() || d.panels->panels[p.panel.value].given_flat) continue;
     const double radius = bend_radius_mm(d.panels->panels[p.panel.value]), least = least_bend_radius_mm(p.thickness_mm, warm ? foam->bend_heated : foam->bend_cold);
     if (radius < least && (worst == nullptr || radius / least < worst_mm / least_mm)) worst = &p, worst_mm = radius, least_mm = least;
   }

@@ -5,12 +5,12 @@
 namespace awl {
 
 const char* source_of(const Shape& shape) {
-  constexpr const char* kNames[] = {"Wrap", "Rings", "Sweep", "Sweep", "Plate", "Wrap", "Import"};
+  constexpr const char* kNames[] = {"Wrap", "Rings", "Sweep", "Sweep", "Plate", "Wrap", "Import", "Cover"};
   return kNames[shape.index()];
 }
 
 const char* kind_of(const Shape& shape) {
-  constexpr const char* kNames[] = {"wrap", "rings", "sweep", "tongue", "plate", "limb", "import"};
+  constexpr const char* kNames[] = {"wrap", "rings", "sweep", "tongue", "plate", "limb", "import", "cover"};
   return kNames[shape.index()];
 }
 

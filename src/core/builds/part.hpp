@@ -1,6 +1,7 @@
 #pragma once
 #include <variant>
 
+#include "core/form/cover.hpp"
 #include "core/form/import.hpp"
 #include "core/form/limb.hpp"
 #include "core/form/plate.hpp"
@@ -13,10 +14,10 @@
 namespace awl {
 
 /// One form of a build, by the source it comes from.
-using Shape = std::variant<WrapSpec, RingsSpec, SweepSpec, TongueSpec, PlateSpec, LimbSpec, ImportSpec>;
-/// "Wrap", "Rings", "Sweep", "Plate" or "Import".
+using Shape = std::variant<WrapSpec, RingsSpec, SweepSpec, TongueSpec, PlateSpec, LimbSpec, ImportSpec, CoverSpec>;
+/// "Wrap", "Rings", "Sweep", "Plate", "Import" or "Cover".
 const char* source_of(const Shape& shape);
-const char* kind_of(const Shape& shape);  ///< the word in files: "wrap", "rings", "sweep", "tongue", "plate", "limb", "import"
+const char* kind_of(const Shape& shape);  ///< the word in files: "wrap", "rings", "sweep", "tongue", "plate", "limb", "import", "cover"
 
 /// A part of a build: its form, and what it sits on.
 struct Part {
@@ -28,6 +29,7 @@ struct Part {
   bool own_seams = true;    ///< of anything else: those its source gives it
   std::vector<DrawnSeam> drawn;  ///< beside those, in the order they are cut
   double thickness_mm = 0.0;  ///< 0: that of the build's foam
+  std::string stuff;          ///< the kind of sheet it is cut from, as in data/materials; empty: the build's foam
   WaySpec way;                ///< skin of sheet, slabs, carved, a paper net, drawn
   bool operator==(const Part&) const = default;
 };

@@ -1,6 +1,7 @@
 #include "core/builds/to_cut.hpp"
 
 #include "core/base/numbers.hpp"
+#include "core/builds/cover.hpp"
 
 namespace awl {
 namespace {
@@ -33,6 +34,18 @@ void other_ways(std::vector<Piece>& pieces, const PanelSet& panels, const HeldWa
   for (std::size_t i = 0; i < pieces.size(); ++i) pieces[i].id = PieceId{static_cast<int>(i)}, pieces[i].number = static_cast<int>(i) + 1;
 }
 
+/// The maker's margins, those usual for a part's own kind, and what a cover is wrapped round.
+Margins margins_of(const Build& build, const Part& part, const Materials* materials) {
+  Margins margins = build.foam.margins;
+  if (const auto kind = materials != nullptr && !part.stuff.empty() ? materials->foam(part.stuff) : Result<Foam>(tl::make_unexpected(Error{})))
+    margins.seam_mm = kind->seam_margin_mm, margins.rim_mm = kind->rim_margin_mm, margins.hole_mm = kind->hole_margin_mm;
+  if (const auto* cover = std::get_if<CoverSpec>(&part.shape)) {
+    const Part* below = find_part(build, part.on);
+    margins.rim_mm = wrap_margin_mm(*cover, below != nullptr && below->thickness_mm > 0.0 ? below->thickness_mm : build.foam.thickness_mm);
+  }
+  return margins;
+}
+
 }  // namespace
 
 NestStock stock_of(const FoamSpec& foam) {
@@ -43,6 +56,17 @@ NestStock stock_of(const FoamSpec& foam) {
   return stock;
 }
 
+Build without_held(Build build, const std::string& piece, int copy) {
+  std::erase_if(build.foam.held, [&](const HeldCopy& h) { return h.piece == piece && h.copy == copy; });
+  return build;
+}
+
+Build with_held(Build build, const HeldCopy& copy) {
+  build = without_held(std::move(build), copy.piece, copy.copy);
+  build.foam.held.push_back(copy);
+  return build;
+}
+
 std::function<std::string(const Piece&)> part_names(const Build& build, const Derived& d) {
   return [&build, panels = d.panels](const Piece& piece) {
     if (const Part* part = piece.part != 0 ? find_part(build, piece.part) : nullptr) return part->name;
@@ -51,13 +75,18 @@ std::function<std::string(const Piece&)> part_names(const Build& build, const De
   };
 }
 
-std::vector<Piece> pieces_of(const Build& build, const PanelSet& panels, const Form& form, const CheckPlan* check, const HeldWays& ways) {
+std::vector<Piece> pieces_of(const Build& build, const PanelSet& panels, const Form& form, const CheckPlan* check, const HeldWays& ways, const Materials* materials) {
   auto all = make_pieces(panels);
   std::vector<int> part_of;
   for (const auto& part : form.parts) part_of.push_back(part->part);
   std::vector<SeamCut> cuts = build.foam.cuts;
   for (SeamCut& c : cuts) c.seam = joined_seam_name(form, c.part, c.seam);
-  set_edges(all, panels, part_of, cuts, build.foam.margins);
+  std::map<int, Margins> own;
+  for (const int id : part_of)
+    if (const Part* part = find_part(build, id)) own[id] = margins_of(build, *part, materials);
+  set_edges(all, panels, part_of, cuts, build.foam.margins, own);
+  for (Piece& piece : all)
+    if (const Part* part = piece.panel.valid() ? find_part(build, part_of[panels.panels[piece.panel.value].part]) : nullptr) piece.stuff = part->stuff;
   for (const Alteration& a : build.alterations)
     if (a.on_foam) note_on_foam(all, panels, part_of, a);
   other_ways(all, panels, ways);

@@ -230,18 +230,15 @@ Result<HeldWays> make_ways(const Build& build, const std::vector<std::shared_ptr
   return ways;
 }
 
-std::vector<OtherSheet> sheets_for(const HeldWays& ways, const Materials& materials) {
+std::vector<OtherSheet> sheets_for(const std::vector<Piece>& pieces, const Materials& materials) {
   std::vector<OtherSheet> sheets;
-  for (const auto& way : ways) {
-    if (!way) continue;
-    for (const Piece& p : way->pieces) {
-      const auto kind = materials.foam(p.stuff);
-      if (!kind || std::any_of(sheets.begin(), sheets.end(), [&](const OtherSheet& o) { return o.stuff == p.stuff && o.thickness_mm == p.thickness_mm; })) continue;
-      OtherSheet other{p.stuff, p.thickness_mm, {}};
-      for (const SoldSheet& s : kind->sold)
-        if (std::abs(s.thickness_mm - p.thickness_mm) < 0.05) other.size = {s.width_mm, s.height_mm};
-      sheets.push_back(std::move(other));
-    }
+  for (const Piece& p : pieces) {
+    const auto kind = materials.foam(p.stuff);
+    if (p.stuff.empty() || !kind || std::any_of(sheets.begin(), sheets.end(), [&](const OtherSheet& o) { return o.stuff == p.stuff && o.thickness_mm == p.thickness_mm; })) continue;
+    OtherSheet other{p.stuff, p.thickness_mm, {}};
+    for (const SoldSheet& s : kind->sold)
+      if (std::abs(s.thickness_mm - p.thickness_mm) < 0.05) other.size = {s.width_mm, s.height_mm};
+    sheets.push_back(std::move(other));
   }
   return sheets;
 }

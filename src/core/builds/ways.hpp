@@ -20,7 +20,7 @@ struct WayKey {
 using HeldWays = std::vector<std::shared_ptr<const MadeWay>>;
 Result<HeldWays> make_ways(const Build& build, const std::vector<std::shared_ptr<const PartForm>>& forms, const Materials& materials, Memo<WayKey, MadeWay>& made, std::vector<Error>& errors, const Progress& progress = {});
 
-/// Sizes in which other kinds than the build's own are laid out: the largest each is sold in.
-std::vector<OtherSheet> sheets_for(const HeldWays& ways, const Materials& materials);
+/// Sizes in which pieces of other kinds than the build's own are laid out: the largest each is sold in.
+std::vector<OtherSheet> sheets_for(const std::vector<Piece>& pieces, const Materials& materials);
 
 }  // namespace awl

@@ -93,6 +93,7 @@ Json part_to_json(const Part& part) {
   }
   j["dials"] = dials_to_json(part);
   j["own_seams"] = part.own_seams;
+  j["stuff"] = part.stuff;
   j["way"] = way_to_json(part.way);
   j["drawn"] = Json::array();
   for (const DrawnSeam& seam : part.drawn) j["drawn"].push_back(drawn_to_json(seam));
@@ -235,6 +236,7 @@ Shape empty_shape(const Json& j) {
   if (kind == "sweep") return SweepSpec{};
   if (kind == "tongue") return TongueSpec{};
   if (kind == "limb") return LimbSpec{};
+  if (kind == "cover") return CoverSpec{};
   if (kind == "import") {
     ImportSpec spec;
     spec.file = j.at("file");
@@ -269,6 +271,7 @@ Part part_from(const Json& j) {
   }
   for (int round = 0; round < 2; ++round) set_dials(part, j.at("dials"));  // some choices bring dials of their own
   part.own_seams = j.value("own_seams", true);
+  part.stuff = j.value("stuff", "");
   if (j.contains("way")) part.way = taken(way_from_json(j["way"]));  // before format 6 all parts were skins
   if (const auto drawn = j.find("drawn"); drawn != j.end())
     for (const Json& seam : *drawn) part.drawn.push_back(seam_from_json(seam));

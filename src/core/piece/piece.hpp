@@ -1,4 +1,6 @@
 #pragma once
+#include <map>
+
 #include "core/geom/polygon.hpp"
 #include "core/piece/edge_cut.hpp"
 #include "core/seam/panels.hpp"
@@ -79,9 +81,9 @@ Piece plate_piece(const std::string& name, int number, std::vector<Vec2> outline
 void add_cross(std::vector<Piece>& pieces, const PanelSet& panels, const Vec3& place, const std::string& name);
 
 /// Which cut each edge gets, its margin, and where the knife goes: the rule for the sheet's thickness, the maker's own choices
-/// (by part and name of the seam) and the margins. `part_of` gives the part's number of each span of the form.
+/// (by part and name of the seam) and the margins (`own`: of parts that have others). `part_of` gives the part's number of each span of the form.
 /// Source: docs/formulas/edges.md.
-void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of, const std::vector<SeamCut>& cuts, const Margins& margins);
+void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of, const std::vector<SeamCut>& cuts, const Margins& margins, const std::map<int, Margins>& own = {});
 
 /// Pieces of a panel set: mirrored panels become one outline to cut twice and flip once.
 std::vector<Piece> make_pieces(const PanelSet& panels, const TickRule& rule = {});

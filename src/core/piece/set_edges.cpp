@@ -114,7 +114,7 @@ void set_knife_line(Piece& piece, const Margins& margins) {
 
 }  // namespace
 
-void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of, const std::vector<SeamCut>& cuts, const Margins& margins) {
+void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of, const std::vector<SeamCut>& cuts, const Margins& all, const std::map<int, Margins>& own) {
   const auto chosen = [&](int part, SeamId seam) -> const SeamCut* {
     for (const SeamCut& c : cuts)
       if (c.part == part && seam.valid() && panels.seams[seam.value].name == c.seam) return &c;
@@ -123,16 +123,18 @@ void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::ve
   for (Piece& piece : pieces) {
     const int span = piece.panel.valid() ? panels.panels[piece.panel.value].part : 0;
     const int part = span < static_cast<int>(part_of.size()) ? part_of[span] : 0;
+    const auto mine = own.find(part);
+    const Margins& margins = piece.panel.valid() && mine != own.end() ? mine->second : all;
     for (PieceEdge& edge : piece.edges) {
       edge.margin_mm = edge.seam.valid() ? margins.seam_mm : margins.rim_mm;
       edge.cut = !edge.seam.valid() || std::abs(edge.tilt_deg) >= least_tilt_deg(piece.thickness_mm) ? EdgeCut::tilted : EdgeCut::square;
-      const SeamCut* own = piece.panel.valid() ? chosen(part, edge.seam) : nullptr;
-      if (own == nullptr) continue;
-      edge.cut = own->cut;
+      const SeamCut* cut = piece.panel.valid() ? chosen(part, edge.seam) : nullptr;
+      if (cut == nullptr) continue;
+      edge.cut = cut->cut;
       // Of a flap or an overlap one side has it: that of the piece glued first, whose number is lower.
       const auto& sides = panels.seams[edge.seam.value].panels;
       const bool first = sides[0] == sides[1] || piece.panel == std::min(sides[0], sides[1]) || (piece.twin && *piece.twin == std::min(sides[0], sides[1]));
-      if ((own->cut == EdgeCut::flap || own->cut == EdgeCut::overlap) && first) edge.margin_mm = std::max(edge.margin_mm, own->margin_mm);
+      if ((cut->cut == EdgeCut::flap || cut->cut == EdgeCut::overlap) && first) edge.margin_mm = std::max(edge.margin_mm, cut->margin_mm);
     }
     if (margins.hole_mm > 0.0)
       for (auto& hole : piece.holes) {

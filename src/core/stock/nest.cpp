@@ -404,7 +404,7 @@ Result<void> lay_group(Group& group, const std::vector<Piece>& pieces, const Nes
   for (const int b : used) {
     number[b] = layout.sheets++;
     Blank blank;
-    blank.thickness_mm = group.thickness_mm, blank.stuff = group.stuff;
+    blank.thickness_mm = group.thickness_mm, blank.stuff = group.stuff, blank.place = b;
     if (b < bench.offcuts()) blank.offcut = group.offcuts[b].id, blank.name = group.offcuts[b].name, blank.outline = group.offcuts[b].outline;
     else blank.outline = {{0, 0}, {sheet.width_mm, 0}, {sheet.width_mm, sheet.height_mm}, {0, sheet.height_mm}};
     blank.area_mm2 = signed_area_mm2(blank.outline);

@@ -28,6 +28,7 @@ struct Blank {
   std::vector<Vec2> outline;
   double area_mm2 = 0.0;
   std::string stuff;             ///< its kind, where it is not the build's foam
+  int place = 0;                 ///< among the sheets of its kind and thickness, unused offcuts counted: HeldCopy::blank
   bool operator==(const Blank&) const = default;
 };
 

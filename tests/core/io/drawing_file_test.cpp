@@ -37,8 +37,8 @@ TEST_CASE("SVG is in true millimetres with one group a copy and named layers", "
   CHECK(count(svg, "class=\"ticks\"") == test::derived().layout->placements.size());
   CHECK(count(svg, "class=\"text\"") == test::derived().layout->placements.size());
   for (const Piece& p : *test::derived().pieces) {
-    CHECK(count(svg, "<g id=\"piece-" + std::to_string(p.number) + "\">") == 1);
-    CHECK(count(svg, "<g id=\"piece-" + std::to_string(p.number) + "-copy-2\">") == 1);
+    CHECK(count(svg, "<g id=\"piece-" + std::to_string(p.number) + "\" ") == 1);
+    CHECK(count(svg, "<g id=\"piece-" + std::to_string(p.number) + "-copy-2\" ") == 1);
   }
   CHECK(count(svg, "<g") == count(svg, "</g>"));
 }
