@@ -73,7 +73,7 @@ void nest_jobs() {
     const auto first = nest(pieces, kSheet, {.cell_mm = 2.0, .turns = 4});
     const double first_s = now_s() - start;
     start = now_s();
-    const auto best = nest(pieces, kSheet, {.cell_mm = 1.5, .turns = 16, .tries = 60});
+    const auto best = nest(pieces, kSheet, {.cell_mm = 1.0, .turns = 32, .tries = 50});
     const double best_s = now_s() - start;
     if (!first || !best) continue;
     const double a = density(pieces, *first), b = density(pieces, *best);

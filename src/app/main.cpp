@@ -21,6 +21,7 @@
 #include "app/shell/main_window.hpp"
 #include "app/stations/form_station.hpp"
 #include "app/widgets/bench_sheet.hpp"
+#include "app/widgets/cut_rehearsal.hpp"
 #include "app/widgets/theme.hpp"
 #include "app/widgets/tray_group.hpp"
 #include "core/base/data_files.hpp"
@@ -51,11 +52,9 @@ void openOnly(MainWindow& window, const QString& title) {
   for (TrayGroup* group : window.findChild<QWidget*>(QStringLiteral("station-") + window.stationId())->findChildren<TrayGroup*>()) group->setOpen(group->title() == title);
 }
 
-/// The headform's own views: its pattern in foam, the check of a crooked one, a scan.
+/// The headform's own views: the check of a crooked one, a scan.
 void takeHeadformPictures(MainWindow& window, const std::function<void(const QString&)>& shoot) {
   alter(window, [](Build& b) { b.making = Making::headform, b.foam.thickness_mm = 10.0, b.foam_head.pipe_mm = 50.0; });
-  window.showStation(QStringLiteral("seams"));
-  shoot(QStringLiteral("headform-pattern"));
   alter(window, [&](Build& b) {
     b.making = Making::parts, b.foam.thickness_mm = 5.0;
     const CheckPlan& plan = *window.deriver().latest().check;
@@ -134,7 +133,7 @@ void reveal(MainWindow& window, const char* name) {
     if (auto* scroll = qobject_cast<QScrollArea*>(up)) scroll->ensureWidgetVisible(widget, 0, 260);
 }
 
-/// The pieces glued up, and a version laid over what was taken in since.
+/// The pieces glued up.
 void takePatternPictures(MainWindow& window, const std::function<void(const QString&)>& shoot) {
   const auto press = [&](const char* name) { window.findChild<QPushButton*>(QLatin1String(name))->click(); };
   const auto waitWhile = [&](const std::function<bool()>& busy) {
@@ -147,23 +146,6 @@ void takePatternPictures(MainWindow& window, const std::function<void(const QStr
   reveal(window, "glue-findings");
   shoot(QStringLiteral("glued"));
   window.findChild<QCheckBox*>(QStringLiteral("glue-show"))->setChecked(false);
-  openOnly(window, QObject::tr("Versions of the pattern"));
-  window.findChild<QLineEdit*>(QStringLiteral("version-name"))->setText(QObject::tr("first cut"));
-  window.findChild<QLineEdit*>(QStringLiteral("version-note"))->setText(QObject::tr("gapes behind the ears"));
-  press("version-keep");
-  alter(window, [](Build& b) {
-    Alteration a;
-    a.seam = "gore 3 left", a.middle_mm = 4.0, a.last_mm = 6.0;
-    (void)add_alteration(b, a);
-    wrap_of(b).padding_mm -= 2.0;
-  });
-  window.findChild<QTableWidget*>(QStringLiteral("versions"))->selectRow(0);
-  press("version-compare");
-  auto* said = window.findChild<QLabel*>(QStringLiteral("version-said"));
-  const QString making = said->text();
-  waitWhile([&] { return said->text() == making; });
-  reveal(window, "version-said");
-  shoot(QStringLiteral("versions"));
 }
 
 /// The showpiece cut partly from an odd offcut, its edges, and the build sheet as it is read at the bench.
@@ -186,6 +168,28 @@ void takeFoamPictures(MainWindow& window, const std::function<void(const QString
   for (int i = 0; i < 3; ++i) QApplication::processEvents();
   sheet->grab().save(folder + QStringLiteral("/build-sheet.png"));
   sheet->close();
+}
+
+/// Horns in slabs, and the cut of a mask rehearsed.
+void takeMakingPictures(MainWindow& window, const std::function<void(const QString&)>& shoot, const QString& folder) {
+  window.document().replace(*demo_by_name("thicket-ram", window.document().build().coat.start), {});
+  alter(window, [](Build& b) {
+    for (Part& p : b.parts)
+      if (p.name == "horns") p.way.way = Way::slabs, p.way.along = Axis::side;
+  });
+  for (const Part& p : window.document().build().parts)
+    if (p.name == "horns") window.document().takeInHand(p.id);
+  settle(window);
+  reveal(window, "way-facts");
+  shoot(QStringLiteral("making"));
+  window.document().replace(*demo_by_name("reed-mask", window.document().build().coat.start), {});
+  settle(window);
+  window.findChild<QPushButton*>(QStringLiteral("machine-rehearse"))->click();
+  auto* cut = window.findChild<CutRehearsal*>();
+  cut->seek(0.45 * cut->state().total_s);
+  for (int i = 0; i < 3; ++i) QApplication::processEvents();
+  cut->grab().save(folder + QStringLiteral("/machine.png"));
+  cut->close();
 }
 
 /// One picture of each main view, for the documentation and for looking at.
@@ -211,6 +215,7 @@ void takePictures(MainWindow& window, const QString& folder) {
   takeHeadformPictures(window, shoot);
   takeFormPictures(window, shoot, folder);
   takeFoamPictures(window, shoot, folder);
+  takeMakingPictures(window, shoot, folder);
   window.document().replace(hood, {});
   settle(window);
   window.setDark(true);

@@ -4,6 +4,7 @@
 #include <QTemporaryDir>
 
 #include "app/widgets/cut_rehearsal.hpp"
+#include "app/widgets/photo_trace.hpp"
 #include "core/base/numbers.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "support/bench_window.hpp"
@@ -274,4 +275,94 @@ TEST_CASE("a cut is rehearsed: played, sought, and what would go wrong is listed
   QTest::mouseClick(dialog->findChild<QPushButton*>(QStringLiteral("cut-play")), Qt::LeftButton);
   dialog->close();
   bench.type("machine-blade", "6");
+}
+
+TEST_CASE("pieces are put in another order by hand, and a rule that forbids it is told of", "[app][foam][order]") {
+  Bench bench;
+  bench.go("foam");
+  bench.unfold("group-what-goes-on-before-what");
+  auto& list = bench.find<QListWidget>("order-pieces");
+  REQUIRE(list.count() > 3);
+  const QString first = list.item(0)->text(), second = list.item(1)->text();
+  click(bench, "order-down");
+  CHECK(bench.text("order-said").contains(QStringLiteral("Choose a piece")));
+  list.setCurrentRow(0);
+  click(bench, "order-down");
+  CHECK(list.item(0)->text() == second);
+  CHECK(list.item(1)->text() == first);
+  CHECK(list.currentRow() == 1);
+  CHECK(bench.build().sequence.size() == static_cast<std::size_t>(list.count()));
+  CHECK(bench.text("order-said").contains(QStringLiteral("your own order")));
+  // Dragged with the mouse: the rows move, the build follows.
+  list.model()->moveRow({}, 0, {}, 3);
+  bench.settle();
+  QTest::qWait(20);
+  CHECK(list.item(2)->text() == second);
+  click(bench, "order-again");
+  CHECK(list.item(0)->text() == first);
+  CHECK(bench.build().sequence.empty());
+  bench.undo();
+  CHECK_FALSE(bench.build().sequence.empty());
+}
+
+TEST_CASE("an offcut is traced on a photograph and put by", "[app][foam][stock]") {
+  Bench bench;
+  bench.go("foam");
+  const test::TempFolder folder;
+  // A made-up photograph seen straight from above, two pixels to the millimetre: a 100 mm card on a sheet of 300 x 200 mm.
+  QImage photo(900, 640, QImage::Format_RGB32);
+  photo.fill(Qt::darkGray);
+  const QString path = QString::fromStdString((folder / "table.png").string());
+  REQUIRE(photo.save(path));
+  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return path; };
+  click(bench, "offcut-photo");
+  auto* trace = bench.window.findChild<PhotoTrace*>(QStringLiteral("photo-trace"));
+  REQUIRE(trace != nullptr);
+  auto* view = trace->findChild<PhotoView*>(QStringLiteral("photo-view"));
+  auto* take = trace->findChild<QPushButton*>(QStringLiteral("photo-take"));
+  const auto said = [&] { return trace->findChild<QLabel*>(QStringLiteral("photo-said"))->text(); };
+  const auto at = [&](double x, double y) { QTest::mouseClick(view, Qt::LeftButton, {}, view->placeOf({x, y}).toPoint()); };
+  at(200, 200), at(400, 200), at(400, 400);
+  CHECK(said().contains(QStringLiteral("3 of 4")));
+  CHECK_FALSE(take->isEnabled());
+  at(200, 400);
+  at(100, 100), at(700, 100), at(700, 500);
+  CHECK(take->isEnabled());
+  QTest::mouseClick(trace->findChild<QPushButton*>(QStringLiteral("photo-back")), Qt::LeftButton);
+  CHECK_FALSE(take->isEnabled());
+  at(700, 500), at(100, 500);
+  CHECK(said().contains(QStringLiteral("4 corners")));
+  QTest::mouseClick(take, Qt::LeftButton);
+  bench.settle();
+  CHECK(bench.text("offcut-said").contains(QStringLiteral("4 corners")));
+  bench.find<QLineEdit>("offcut-name").setText(QStringLiteral("traced"));
+  click(bench, "offcut-add");
+  auto& list = bench.find<QListWidget>("offcuts");
+  bool found = false;
+  for (int i = 0; i < list.count(); ++i) found = found || (list.item(i)->text().contains(QStringLiteral("traced")) && (list.item(i)->text().contains(QStringLiteral("300")) || list.item(i)->text().contains(QStringLiteral("301")) || list.item(i)->text().contains(QStringLiteral("299"))));
+  CHECK(found);
+}
+
+TEST_CASE("a picture that cannot be read says so", "[app][foam][stock]") {
+  Bench bench;
+  bench.go("foam");
+  bench.window.askPath = [](bool, const QString&, const QString&, const QString&) { return QStringLiteral("/nowhere/at/all.png"); };
+  click(bench, "offcut-photo");
+  CHECK(bench.window.findChild<PhotoTrace*>(QStringLiteral("photo-trace")) == nullptr);
+  CHECK(bench.text("remark-text").contains(QStringLiteral("all.png")));
+}
+
+TEST_CASE("sheets of several kinds are shown in rows, each with its name, and a piece is found on each", "[app][foam][mat]") {
+  Bench bench;
+  show_demo(bench, "otter-pup");
+  bench.go("foam");
+  bench.choose("way", "slabs");
+  auto& mat = bench.window.mat();
+  REQUIRE(bench.derived().layout->sheets >= 3);
+  for (int i = 0; i < static_cast<int>(mat.items().size()); ++i) {
+    const QPointF middle = mat.middleOf(i);
+    CAPTURE(i, middle.x(), middle.y(), mat.width(), mat.height());
+    CHECK(mat.rect().contains(middle.toPoint()));
+    CHECK(mat.itemAt(middle) == i);
+  }
 }

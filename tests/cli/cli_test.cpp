@@ -264,3 +264,24 @@ TEST_CASE("a table of wearers gives each their own build and sheets, and says wh
   CHECK(run({"regrade", build, "--wearers", (folder / "w.csv").string(), "--json"}).code == 1);
   CHECK(run({"regrade", build, "--json"}).code == 1);
 }
+
+TEST_CASE("files are made one a piece, whole sheets as pages, and a machine's mats, from the shell", "[cli][builds]") {
+  const test::TempFolder folder;
+  const std::string build = (folder / "b.noggin").string();
+  REQUIRE(run({"new", "--demo", "reed-mask", "-o", build}).code == 0);
+  const Ran out = run({"export", build, "--svg", (folder / "p.svg").string(), "--dxf", (folder / "p.dxf").string(), "--per", "piece", "--pdf", (folder / "whole.pdf").string(), "--paper", "sheet", "--machine", (folder / "mats").string(), "--mat", "300x400", "--json"});
+  REQUIRE(out.code == 0);
+  const Json j = out.json();
+  CHECK(j["mats"].get<int>() >= 1);
+  int svgs = 0, dxfs = 0, mats = 0;
+  for (const auto& file : std::filesystem::directory_iterator(folder.path())) svgs += file.path().extension() == ".svg", dxfs += file.path().extension() == ".dxf";
+  for (const auto& file : std::filesystem::directory_iterator(folder / "mats")) mats += file.path().extension() == ".svg";
+  CHECK(svgs > 1);
+  CHECK(svgs == dxfs);
+  CHECK(mats == j["mats"].get<int>());
+  CHECK(std::filesystem::exists(folder / "whole.pdf"));
+  const Ran wrong = run({"export", build, "--machine", (folder / "mats").string(), "--mat", "300"});
+  CHECK(wrong.code == 1);
+  CHECK(wrong.err.find("300x600") != std::string::npos);
+  CHECK(run({"export", build, "--per", "shoe"}).code == 2);
+}

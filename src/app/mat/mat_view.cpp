@@ -52,7 +52,7 @@ void MatView::show(const Derived& d, bool strain, double tolerance) {
     }
     for (int i = 0; i < static_cast<int>(m_items.size()); ++i)
       if (std::pair(m_items[i].piece, m_items[i].copy) == hand) m_hand = i, m_before = m_items[i].pose, m_beforeSheet = m_items[i].sheet;
-    if (m_fitted || !same_sheets) zoomToFit();
+    if (m_fitted || !same_sheets || m_lows.size() != static_cast<std::size_t>(m_layout->sheets)) zoomToFit();
   }
   update();
 }
@@ -70,22 +70,60 @@ void MatView::setFormer(std::vector<PieceChange> changes) { m_former = std::move
 
 void MatView::zoomToFit() {
   if (!m_layout) return;
-  // The part of the sheets that is used: nobody needs to look at empty foam.
+  arrangeSheets();
   double right = 0.0, top = 0.0;
-  for (std::size_t i = 0; i < m_items.size(); ++i)
-    for (const Vec2& p : (*m_pieces)[m_items[i].piece].knife_line()) {
-      const Vec2 q = m_items[i].pose(p);
-      right = std::max(right, q.x() + sheetLeft(m_items[i].sheet)), top = std::max(top, q.y());
-    }
-  double tallest = 0.0;
-  for (int s = 0; s < m_layout->sheets; ++s) tallest = std::max(tallest, sizeOf(s).y());
-  right = std::min(right + 40.0, sheetLeft(m_layout->sheets - 1) + sizeOf(m_layout->sheets - 1).x());
-  top = std::min(top + 40.0, tallest);
-  m_zoom = std::min((width() - 2 * kBorder) / std::max(right, 1.0), (height() - 2 * kBorder) / std::max(top, 1.0));
-  m_zoom = std::max(m_zoom, 0.05);
+  for (int s = 0; s < m_layout->sheets; ++s) right = std::max(right, sheetLow(s).x() + sizeOf(s).x()), top = std::max(top, sheetLow(s).y() + sizeOf(s).y());
+  if (m_layout->sheets == 1) {
+    // The part of the sheet that is used: nobody needs to look at empty foam.
+    double used_right = 0.0, used_top = 0.0;
+    for (const Item& item : m_items)
+      for (const Vec2& p : (*m_pieces)[item.piece].knife_line()) used_right = std::max(used_right, item.pose(p).x()), used_top = std::max(used_top, item.pose(p).y());
+    right = std::min(right, used_right + 40.0), top = std::min(top, used_top + 40.0);
+  }
+  m_zoom = std::max(0.05, std::min((width() - 2 * kBorder) / std::max(right, 1.0), (height() - 2 * kBorder) / std::max(top, 1.0)));
   m_origin = {kBorder, height() - kBorder};
   m_fitted = true;
   update();
+}
+
+Vec2 MatView::rowsSize(int columns, std::vector<Vec2>& lows) const {
+  constexpr double kBetweenMm = 40.0, kWordsMm = 60.0;
+  const int count = m_layout->sheets, rows = (count + columns - 1) / columns;
+  lows.assign(static_cast<std::size_t>(count), Vec2::Zero());
+  double width = 0.0, low = 0.0;
+  // The first sheet is at the top left, as one reads.
+  for (int row = rows - 1; row >= 0; --row) {
+    double left = 0.0, high = 0.0;
+    for (int s = row * columns; s < std::min(count, (row + 1) * columns); ++s) {
+      lows[static_cast<std::size_t>(s)] = {left, low};
+      left += sizeOf(s).x() + kBetweenMm, high = std::max(high, sizeOf(s).y());
+    }
+    width = std::max(width, left - kBetweenMm);
+    low += high + kWordsMm;
+  }
+  return {width, low - (count > 1 ? 0.0 : kWordsMm)};
+}
+
+void MatView::arrangeSheets() {
+  double best = -1.0;
+  m_lows.assign(static_cast<std::size_t>(m_layout->sheets), Vec2::Zero());
+  for (int columns = 1; columns <= m_layout->sheets; ++columns) {
+    std::vector<Vec2> lows;
+    const Vec2 size = rowsSize(columns, lows);
+    const double zoom = std::min((width() - 2 * kBorder) / std::max(size.x(), 1.0), (height() - 2 * kBorder) / std::max(size.y(), 1.0));
+    if (zoom > best) best = zoom, m_lows = std::move(lows);
+  }
+}
+
+/// What a sheet is, where there is more than one kind or an offcut.
+QString MatView::sheetWords(int sheet) const {
+  if (sheet >= static_cast<int>(m_layout->blanks.size())) return {};
+  const Blank& blank = m_layout->blanks[static_cast<std::size_t>(sheet)];
+  if (blank.offcut != 0) return tr("offcut: %1").arg(QString::fromStdString(blank.name));
+  const bool alike = std::all_of(m_layout->blanks.begin(), m_layout->blanks.end(), [&](const Blank& b) { return b.stuff == blank.stuff && b.thickness_mm == blank.thickness_mm; });
+  if (alike) return {};
+  const QString kind = blank.stuff.empty() ? tr("foam") : QString::fromStdString(blank.stuff).replace(QLatin1Char('-'), QLatin1Char(' '));
+  return tr("%1, %2 mm").arg(kind).arg(blank.thickness_mm);
 }
 
 int MatView::itemAt(QPointF at) const {
@@ -101,7 +139,7 @@ int MatView::itemAt(QPointF at) const {
 
 QPointF MatView::middleOf(int item) const {
   const Item& it = m_items[item];
-  return toWidget(it.pose((*m_pieces)[it.piece].label_at) + Vec2(sheetLeft(it.sheet), 0.0));
+  return toWidget(it.pose((*m_pieces)[it.piece].label_at) + sheetLow(it.sheet));
 }
 
 void MatView::paintEvent(QPaintEvent*) {
@@ -127,17 +165,10 @@ Vec2 MatView::sizeOf(int sheet) const {
   return high;
 }
 
-double MatView::sheetLeft(int sheet) const {
-  constexpr double kBetweenMm = 30.0;
-  double left = 0.0;
-  for (int s = 0; s < sheet; ++s) left += sizeOf(s).x() + kBetweenMm;
-  return left;
-}
-
 void MatView::paintSheet(QPainter& painter, int sheet) const {
   const Vec2 size = sizeOf(sheet);
-  const double left = sheetLeft(sheet);
-  const auto at = [&](double x, double y) { return toWidget({left + x, y}); };
+  const Vec2 low = sheetLow(sheet);
+  const auto at = [&](double x, double y) { return toWidget(low + Vec2(x, y)); };
   QPainterPath area;
   if (sheet < static_cast<int>(m_layout->blanks.size())) {
     QPolygonF outline;
@@ -160,9 +191,10 @@ void MatView::paintSheet(QPainter& painter, int sheet) const {
   }
   painter.restore();
   painter.strokePath(area, QPen(m_dark ? QColor(0x8a, 0x83, 0x74) : QColor(0x9a, 0x93, 0x84), 1.4));
-  if (sheet >= static_cast<int>(m_layout->blanks.size()) || m_layout->blanks[sheet].offcut == 0) return;
+  const QString words = sheetWords(sheet);
+  if (words.isEmpty()) return;
   painter.setPen(palette().color(QPalette::WindowText));
-  painter.drawText(at(0.0, size.y()) + QPointF(2.0, -6.0), tr("offcut: %1").arg(QString::fromStdString(m_layout->blanks[sheet].name)));
+  painter.drawText(at(0.0, size.y()) + QPointF(2.0, -5.0), painter.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(m_zoom * size.x()) + 20));
 }
 
 void MatView::paintStrain(QPainter& painter, const Item& item) const {
@@ -194,7 +226,7 @@ void MatView::paintStrain(QPainter& painter, const Item& item) const {
 void MatView::paintItem(QPainter& painter, const Item& item) const {
   const std::size_t index = static_cast<std::size_t>(&item - m_items.data());
   painter.save();
-  painter.translate(m_origin.x() + m_zoom * sheetLeft(item.sheet), m_origin.y());
+  painter.translate(toWidget(sheetLow(item.sheet)));
   painter.scale(m_zoom, m_zoom);
   DrawingStyle style;
   if (m_strain) paintStrain(painter, item);
@@ -342,11 +374,12 @@ void MatView::moveHand(const Vec2& by) {
   Item& item = m_items[m_hand];
   item.pose.at += by;
   // Its middle tells which sheet it is over now; only sheets of its own kind and thickness take it.
-  const double x = sheetLeft(item.sheet) + item.pose((*m_pieces)[item.piece].label_at).x();
+  const Vec2 middle = sheetLow(item.sheet) + item.pose((*m_pieces)[item.piece].label_at);
   for (int s = 0; s < m_layout->sheets; ++s) {
     const Blank &from = m_layout->blanks[item.sheet], &to = m_layout->blanks[s];
-    if (s == item.sheet || x < sheetLeft(s) || x > sheetLeft(s) + sizeOf(s).x() || from.stuff != to.stuff || from.thickness_mm != to.thickness_mm) continue;
-    item.pose.at.x() += sheetLeft(item.sheet) - sheetLeft(s);
+    const Vec2 on = middle - sheetLow(s);
+    if (s == item.sheet || on.minCoeff() < 0.0 || (on - sizeOf(s)).maxCoeff() > 0.0 || from.stuff != to.stuff || from.thickness_mm != to.thickness_mm) continue;
+    item.pose.at += sheetLow(item.sheet) - sheetLow(s);
     item.sheet = s;
     break;
   }
@@ -431,7 +464,7 @@ void MatView::paintHand(QPainter& painter) const {
   if (m_hand < 0 || m_hand >= static_cast<int>(m_items.size())) return;
   const Item& item = m_items[m_hand];
   QPolygonF outline;
-  for (const Vec2& p : (*m_pieces)[item.piece].knife_line()) outline << toWidget(item.pose(p) + Vec2(sheetLeft(item.sheet), 0.0));
+  for (const Vec2& p : (*m_pieces)[item.piece].knife_line()) outline << toWidget(item.pose(p) + sheetLow(item.sheet));
   painter.setPen(QPen(m_collides ? warn : act, 3.0));
   painter.setBrush(m_collides ? QBrush(warn, Qt::BDiagPattern) : QBrush(Qt::NoBrush));
   painter.drawPolygon(outline);

@@ -63,9 +63,13 @@ class MatView : public QWidget {
  private:
   /// Room a sheet or offcut takes, from its low corner.
   Vec2 sizeOf(int sheet) const;
-  double sheetLeft(int sheet) const;
+  Vec2 sheetLow(int sheet) const { return m_lows[static_cast<std::size_t>(sheet)]; }
+  /// Sheets in as many rows as lets them be shown largest; one alone as far as it is used.
+  void arrangeSheets();
+  Vec2 rowsSize(int columns, std::vector<Vec2>& lows) const;
+  QString sheetWords(int sheet) const;
   QPointF toWidget(const Vec2& mm) const { return {m_origin.x() + m_zoom * mm.x(), m_origin.y() - m_zoom * mm.y()}; }
-  Vec2 toSheet(QPointF at, int sheet) const { return {(at.x() - m_origin.x()) / m_zoom - sheetLeft(sheet), (m_origin.y() - at.y()) / m_zoom}; }
+  Vec2 toSheet(QPointF at, int sheet) const { return Vec2((at.x() - m_origin.x()) / m_zoom, (m_origin.y() - at.y()) / m_zoom) - sheetLow(sheet); }
   void paintSheet(QPainter& painter, int sheet) const;
   void paintItem(QPainter& painter, const Item& item) const;
   void paintStrain(QPainter& painter, const Item& item) const;
@@ -86,6 +90,7 @@ class MatView : public QWidget {
   std::shared_ptr<const Layout> m_layout;
   std::vector<PieceChange> m_former;
   std::vector<Item> m_items;
+  std::vector<Vec2> m_lows;         ///< where each sheet's low corner is shown
   std::vector<Drawing> m_drawings;  ///< per item, placed
   double m_zoom = 1.0, m_tolerance = 0.04;
   QPointF m_origin;

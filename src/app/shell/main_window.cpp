@@ -10,6 +10,7 @@
 #include <QMenuBar>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QImageReader>
 #include <QSettings>
 
 #include "app/stations/book_station.hpp"
@@ -20,6 +21,7 @@
 #include "app/shell/exporter.hpp"
 #include "app/stations/head_station.hpp"
 #include "app/widgets/bench_sheet.hpp"
+#include "app/widgets/photo_trace.hpp"
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
@@ -291,6 +293,7 @@ void MainWindow::connectFoam() {
   auto* foam = findChild<FoamStation*>();
   connect(foam, &FoamStation::exportWanted, this, &MainWindow::askExport);
   connect(foam, &FoamStation::machineFilesWanted, this, &MainWindow::saveForMachine);
+  connect(foam, &FoamStation::photoWanted, this, &MainWindow::traceOffcut);
   connect(m_mat, &MatView::told, m_remarks, &RemarksLine::showRefusal);
   connect(m_mat, &MatView::copyLaid, this, [this](const HeldCopy& copy) { m_document.change(tr("Lay by hand"), [&](const Build& b) -> Result<Build> { return with_held(b, copy); }); });
   connect(m_mat, &MatView::copyReleased, this, [this](const QString& piece, int copy) { m_document.change(tr("Let it go"), [&](const Build& b) -> Result<Build> { return without_held(b, piece.toStdString(), copy); }); });
@@ -467,6 +470,19 @@ void MainWindow::askExport(const QString& kind) {
 bool MainWindow::exportTo(const QString& kind, const QString& path) {
   const auto done = exportBuild(kind, path, m_document.build(), m_deriver.latest(), *m_chain, m_book);
   return done ? true : (say(done.error()), false);
+}
+
+void MainWindow::traceOffcut() {
+  const QString path = askPath(false, tr("Photograph of the offcut"), {}, tr("Pictures (*.png *.jpg *.jpeg)"));
+  if (path.isEmpty()) return;
+  QImageReader reader(path);
+  reader.setAutoTransform(true);  // pictures taken upright
+  const QImage photo = reader.read();
+  if (photo.isNull()) return say({Errc::cannot_read, "The picture " + path.toStdString() + " could not be read: " + reader.errorString().toStdString() + ".", {}});
+  auto* trace = new PhotoTrace(photo, m_document.build().shown, this);
+  trace->setAttribute(Qt::WA_DeleteOnClose);
+  connect(trace, &QDialog::accepted, this, [this, trace] { findChild<FoamStation*>()->stock().takeOutline(trace->outline()); });
+  trace->show();
 }
 
 void MainWindow::saveForMachine(const std::vector<std::string>& svgs) {

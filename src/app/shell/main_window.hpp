@@ -73,6 +73,7 @@ class MainWindow : public QMainWindow {
   void carryOut(const QString& act, const QString& label);
   void goToPlace(const QString& where);
   void askExport(const QString& kind);
+  void traceOffcut();
   void saveForMachine(const std::vector<std::string>& svgs);
   bool mayLeave();
   void say(const Error& error);

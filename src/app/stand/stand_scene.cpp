@@ -145,6 +145,20 @@ void addApart(StandScene& scene, const Derived& d, const PanelSet& set, double a
         scene.overlay.words.push_back({centreOf(outer, set.panels[panel->value].faces) + moved[panel->value].cast<float>(), std::to_string(piece.number), panel->value});
 }
 
+std::vector<Vec3f> thinned(const std::vector<Vec3>& line) {
+  std::vector<Vec3f> points;
+  for (const Vec3& p : line) points.push_back(p.cast<float>());
+  return points;
+}
+
+/// A straight line in enough steps that parts of it can be hidden.
+std::vector<Vec3f> stepped(const Vec3& from, const Vec3& to) {
+  std::vector<Vec3f> points;
+  constexpr int kSteps = 40;
+  for (int i = 0; i <= kSteps; ++i) points.push_back((from + (to - from) * (static_cast<double>(i) / kSteps)).cast<float>());
+  return points;
+}
+
 void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   const PanelSet* panels = choice.sketch ? choice.sketch.get() : panelsOf(d);
   const WornMap* map = choice.worn_map && panels != nullptr && choice.worn_map->on.get() == panels ? choice.worn_map.get() : nullptr;
@@ -171,27 +185,27 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   scene.bodies.push_back(bodyOf(inner, kFoamInside));
   scene.bodies.push_back(rimOf(inside_out, outer));
   if (!choice.seams) return;
+  // Seams of what is not made from sheet are nobody's business; how it is cut instead is.
+  std::vector<char> skin(outer.vertices.size(), 1);
+  int first = 0;
+  for (std::size_t s = 0; s < spans.size(); ++s) {
+    if (!d.is_skin(static_cast<int>(s))) std::fill(skin.begin() + first, skin.begin() + first + spans[s].vertices, 0);
+    first += spans[s].vertices;
+  }
   for (const auto& [edge, id] : form.seam_of)
-    scene.overlay.lines.push_back({{outer.vertices[edge.first].cast<float>(), outer.vertices[edge.second].cast<float>()}, StandOverlay::Ink::seam});
+    if (skin[edge.first]) scene.overlay.lines.push_back({{outer.vertices[edge.first].cast<float>(), outer.vertices[edge.second].cast<float>()}, StandOverlay::Ink::seam});
+  for (const auto& way : d.ways)
+    for (const auto& line : way ? way->lines : std::vector<std::vector<Vec3>>{}) {
+      StandOverlay::Line drawn;
+      drawn.points = line.size() == 2 ? stepped(line.front(), line.back()) : thinned(line);
+      drawn.ink = StandOverlay::Ink::seam, drawn.straight = line.size() == 2;
+      scene.overlay.lines.push_back(std::move(drawn));
+    }
   if (!panels || !d.pieces || choice.sketch) return;
   for (const Piece& piece : *d.pieces)
     for (const auto& panel : {std::optional(piece.panel), piece.twin})
       if (panel && panel->valid() && panel->value < static_cast<int>(panels->panels.size()))
         scene.overlay.words.push_back({centreOf(outer, panels->panels[panel->value].faces), std::to_string(piece.number), panel->value});
-}
-
-std::vector<Vec3f> thinned(const std::vector<Vec3>& line) {
-  std::vector<Vec3f> points;
-  for (const Vec3& p : line) points.push_back(p.cast<float>());
-  return points;
-}
-
-/// A straight line in enough steps that parts of it can be hidden.
-std::vector<Vec3f> stepped(const Vec3& from, const Vec3& to) {
-  std::vector<Vec3f> points;
-  constexpr int kSteps = 40;
-  for (int i = 0; i <= kSteps; ++i) points.push_back((from + (to - from) * (static_cast<double>(i) / kSteps)).cast<float>());
-  return points;
 }
 
 void addTapes(StandScene& scene, const Derived& d, const StandChoice& choice) {

@@ -20,6 +20,7 @@ FoamStation::FoamStation(Document& document, const Chain& chain, Book& book, QWi
   m_way = new WayTray(this, document, chain);
   connect(m_way, &WayTray::exportWanted, this, &FoamStation::exportWanted);
   m_stock = new StockTray(this, document, chain, book);
+  connect(m_stock, &StockTray::photoWanted, this, &FoamStation::photoWanted);
   m_stock->makeSheet();
   m_output = new OutputTray(this);
   connect(m_output, &OutputTray::exportWanted, this, &FoamStation::exportWanted);

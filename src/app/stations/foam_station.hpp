@@ -21,6 +21,7 @@ class FoamStation : public Station {
   FoamStation(Document& document, const Chain& chain, Book& book, QWidget* parent);
   View view() const override { return View::standAndMat; }
   StandChoice standChoice() const override { return {false, true, false, true}; }
+  StockTray& stock() { return *m_stock; }
   bool matMovable() const override { return true; }
   void show(const Build& build, const Derived& derived) override;
   void entered() override;
@@ -30,6 +31,7 @@ class FoamStation : public Station {
   void exportWanted(const QString& kind);
   /// The build sheet is to be read on screen.
   void sheetWanted();
+  void photoWanted();
   /// One SVG a mat of the cutting machine.
   void machineFilesWanted(const std::vector<std::string>& svgs);
 

@@ -147,7 +147,7 @@ void EdgeTray::fillTable() {
   std::set<std::string> told;
   for (const Piece& p : *m_derived.pieces)
     for (const PieceEdge& e : p.edges) {
-      if (e.letter.empty() || !told.insert(e.letter).second) continue;
+      if (!e.seam.valid() || e.letter.empty() || !told.insert(e.letter).second) continue;
       const int row = m_table->rowCount();
       m_table->insertRow(row);
       auto* name = new QTableWidgetItem(QStringLiteral("%1  %2").arg(qs(e.letter), qs(m_derived.panels->seams[e.seam.value].name)));
@@ -166,7 +166,7 @@ std::pair<const Piece*, const PieceEdge*> EdgeTray::inHand() const {
   const std::string letter = m_table->item(m_table->currentRow(), 0)->data(kLetter).toString().toStdString();
   for (const Piece& p : *m_derived.pieces)
     for (const PieceEdge& e : p.edges)
-      if (e.letter == letter) return {&p, &e};
+      if (e.seam.valid() && e.letter == letter) return {&p, &e};
   return {nullptr, nullptr};
 }
 

@@ -1,5 +1,6 @@
 #include "app/tray/material_tray.hpp"
 
+#include <QRegularExpression>
 #include <cmath>
 
 #include "core/base/numbers.hpp"
@@ -26,7 +27,7 @@ SoldSheet* sold_for(Foam& foam, const FoamSpec& spec) {
 }  // namespace
 
 MaterialTray::MaterialTray(Station* station, Document& document, const Chain& chain, Book& book)
-    : QObject(station), m_document(document), m_chain(chain), m_book(book), m_name(new QLineEdit(station)), m_price(new QLineEdit(station)), m_keep(new QPushButton(tr("Keep for the shop"), station)), m_drop(new QPushButton(tr("As it was shipped"), station)),
+    : QObject(station), m_document(document), m_chain(chain), m_book(book), m_name(new QLineEdit(station)), m_price(new QLineEdit(station)), m_thick(new QLineEdit(station)), m_keep(new QPushButton(tr("Keep for the shop"), station)), m_drop(new QPushButton(tr("As it was shipped"), station)),
       m_said(nullptr) {
   TrayGroup* group = station->addGroup(tr("Its numbers"), false);
   const auto add = [&](QLineEdit* edit, const char* name, const QString& label, const QString& tip) {
@@ -42,6 +43,7 @@ MaterialTray::MaterialTray(Station* station, Document& document, const Chain& ch
   m_rows.push_back({add(new QLineEdit(station), "material-bend", tr("Bends cold, %"), tr("Stretch of the outside when it bends and does not crack.")), &Foam::bend_cold, 100.0});
   m_rows.push_back({add(new QLineEdit(station), "material-bend-heated", tr("Bends heated, %"), tr("The same, warmed through.")), &Foam::bend_heated, 100.0});
   m_rows.push_back({add(new QLineEdit(station), "material-density", tr("kg a cubic metre"), tr("For the weight of the piece on the head.")), &Foam::density_kg_m3, 1.0});
+  add(m_thick, "material-thick", tr("Comes in, mm"), tr("All thicknesses it is sold in, one after the other: 2, 4, 6."));
   add(m_price, "material-price", tr("One sheet costs"), tr("Of the thickness and size chosen above, in your own money."));
   auto* row = new QHBoxLayout;
   m_keep->setObjectName(QStringLiteral("material-keep"));
@@ -76,6 +78,9 @@ void MaterialTray::show(const Build& build) {
   };
   put(m_name, qs(foam->name));
   for (const Row& row : m_rows) put(row.edit, shown(row.times * ((*foam).*row.field)));
+  QStringList comes;
+  for (const double mm : foam->thickness_mm) comes << QString::number(mm);
+  put(m_thick, comes.join(QStringLiteral(", ")));
   const SoldSheet* sold = sold_for(*foam, build.foam);
   put(m_price, sold != nullptr ? shown(sold->price) : QString());
 }
@@ -95,6 +100,13 @@ Result<Foam> MaterialTray::typed() const {
     if (!v) return tl::make_unexpected(v.error());
     (*foam).*row.field = *v / row.times;
   }
+  foam->thickness_mm.clear();
+  for (const QString& one : m_thick->text().split(QRegularExpression(QStringLiteral("[,;\\s]+")), Qt::SkipEmptyParts)) {
+    bool good = false;
+    foam->thickness_mm.push_back(one.toDouble(&good));
+    if (!good) return fail(Errc::not_a_number, "\"" + one.toStdString() + "\" under \"" + m_thick->accessibleName().toStdString() + "\" is no number; write 2, 4, 6.", "materials");
+  }
+  std::sort(foam->thickness_mm.begin(), foam->thickness_mm.end());
   if (!m_price->text().trimmed().isEmpty()) {
     const auto v = number(m_price);
     if (!v) return tl::make_unexpected(v.error());
@@ -121,6 +133,8 @@ void MaterialTray::keep() {
   m_document.change(tr("Numbers of the foam"), [foam = *foam](const Build& b) -> Result<Build> {
     Build next = b;
     next.foam.foam = foam.id, next.foam.own_kind = foam;
+    // A thickness that is not made any more gives way to the nearest.
+    next.foam.thickness_mm = *std::min_element(foam.thickness_mm.begin(), foam.thickness_mm.end(), [&](double a, double c) { return std::abs(a - b.foam.thickness_mm) < std::abs(c - b.foam.thickness_mm); });
     return next;
   });
   renewBook();

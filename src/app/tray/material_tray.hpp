@@ -32,7 +32,7 @@ class MaterialTray : public QObject {
   const Chain& m_chain;
   Book& m_book;
   std::vector<Foam> m_own;
-  QLineEdit *m_name, *m_price;
+  QLineEdit *m_name, *m_price, *m_thick;
   std::vector<Row> m_rows;
   QPushButton *m_keep, *m_drop;
   QLabel* m_said;

@@ -20,14 +20,17 @@ class OrderTray : public QObject {
  private:
   void add();
   void drop();
+  /// The pieces were dragged: as they lie now, where the rules allow it.
+  void takeSequence();
+  void moveChosen(int by);
 
   Document& m_document;
   const Chain& m_chain;
   Derived m_derived;
-  QListWidget* m_list;
+  QListWidget *m_list, *m_pieces;
   QComboBox *m_first, *m_then;
   QLineEdit* m_why;
-  QPushButton *m_add, *m_drop;
+  QPushButton *m_add, *m_drop, *m_up, *m_down, *m_again;
   QLabel* m_said;
 };
 

@@ -42,7 +42,7 @@ Result<std::vector<Vec2>> outline_from(const QString& typed, LengthUnit unit) {
 StockTray::StockTray(Station* station, Document& document, const Chain& chain, Book& book)
     : QObject(station), m_station(station), m_document(document), m_chain(chain), m_book(book), m_grain(new QCheckBox(tr("It has a grain or a texture"), station)), m_list(new QListWidget(station)),
       m_name(new QLineEdit(station)), m_outline(new QLineEdit(station)), m_keep(new QPushButton(tr("Keep what is left"), station)), m_add(new QPushButton(tr("Put it by"), station)), m_remove(new QPushButton(tr("Used up"), station)),
-      m_bring(new QPushButton(tr("Bring back"), station)), m_held(new QPushButton(station)), m_summary(nullptr), m_said(nullptr) {}
+      m_bring(new QPushButton(tr("Bring back"), station)), m_held(new QPushButton(station)), m_photo(new QPushButton(tr("From a photo\u2026"), station)), m_summary(nullptr), m_said(nullptr) {}
 
 void StockTray::makeSheet() {
   TrayGroup* sheet = m_station->addGroup(tr("The sheet"));
@@ -96,7 +96,13 @@ void StockTray::makeOffcuts() {
   m_outline->setPlaceholderText(tr("300 x 200   or   0,0 300,0 280,150"));
   m_outline->setToolTip(tr("A rectangle, or the corners one after the other, measured from any place."));
   group->addRow(tr("Size"), m_outline);
-  group->body()->addWidget(m_add);
+  auto* put = new QHBoxLayout;
+  put->addWidget(m_photo);
+  put->addWidget(m_add);
+  group->body()->addLayout(put);
+  m_photo->setObjectName(QStringLiteral("offcut-photo"));
+  m_photo->setToolTip(tr("Traces its outline on a photograph with a square of known side lying on it."));
+  connect(m_photo, &QPushButton::clicked, this, &StockTray::photoWanted);
   const struct { QPushButton* button; const char* name; QString tip; void (StockTray::*press)(); } buttons[] = {
       {m_keep, "offcut-keep", tr("Once this layout is cut: what is left of its sheets goes into the shop book with today's date."), &StockTray::keepLeftovers},
       {m_add, "offcut-add", tr("Puts an offcut of this foam and thickness into the shop book."), &StockTray::addOffcut},
@@ -173,6 +179,14 @@ void StockTray::addOffcut() {
   m_name->clear(), m_outline->clear();
   m_said->setText(tr("\u201c%1\u201d is in the shop book. Tick it to cut this build from it.").arg(qs(name)));
   renewBook();
+}
+
+void StockTray::takeOutline(const std::vector<Vec2>& outline) {
+  QStringList corners;
+  for (const Vec2& p : outline) corners << qs(fixed(p.x(), 1) + "mm," + fixed(p.y(), 1) + "mm");
+  m_outline->setText(corners.join(QLatin1Char(' ')));
+  m_said->setText(tr("Traced with %1 corners. Name it and put it by.").arg(outline.size()));
+  m_name->setFocus();
 }
 
 void StockTray::keepLeftovers() {

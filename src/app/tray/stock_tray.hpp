@@ -22,6 +22,12 @@ class StockTray : public QObject {
   void makeSheet();
   void makeOffcuts();
 
+  /// An outline traced elsewhere, put into the field as corners; it still wants a name.
+  void takeOutline(const std::vector<Vec2>& outline);
+
+ signals:
+  void photoWanted();
+
  private:
   void addOffcut();
   void keepLeftovers();
@@ -42,7 +48,7 @@ class StockTray : public QObject {
   QCheckBox* m_grain;
   QListWidget* m_list;
   QLineEdit *m_name, *m_outline;
-  QPushButton *m_keep, *m_add, *m_remove, *m_bring, *m_held;
+  QPushButton *m_keep, *m_add, *m_remove, *m_bring, *m_held, *m_photo;
   QLabel *m_summary, *m_said;
   std::vector<int> m_removed;
 };

@@ -206,7 +206,22 @@ class Writer {
   std::set<int> made_;
 };
 
+/// The pieces' own order, but that those the maker has put in a sequence change places among themselves.
+std::vector<int> wished_order(const std::vector<std::string>& names, const std::vector<std::string>& sequence) {
+  std::vector<int> order(names.size()), places, named;
+  for (std::size_t i = 0; i < names.size(); ++i) order[i] = static_cast<int>(i);
+  for (const std::string& name : sequence)
+    for (std::size_t i = 0; i < names.size(); ++i)
+      if (names[i] == name && std::find(named.begin(), named.end(), static_cast<int>(i)) == named.end()) named.push_back(static_cast<int>(i));
+  places = named;
+  std::sort(places.begin(), places.end());
+  for (std::size_t k = 0; k < named.size(); ++k) order[places[k]] = named[k];
+  return order;
+}
+
 }  // namespace
+
+Build with_sequence(Build build, std::vector<std::string> names) { return build.sequence = std::move(names), build; }
 
 const char* name_of(StepKind kind) { return kKinds[static_cast<int>(kind)]; }
 
@@ -240,9 +255,14 @@ Result<Assembly> assemble(const Build& build, const Derived& d, const Materials&
     if (there(r.first) && there(r.then)) rules.push_back(std::move(r));
   }
   rules.insert(rules.end(), build.order.begin(), build.order.end());
-  auto order = in_order(names, rules);
+  const auto wished = wished_order(names, build.sequence);
+  std::vector<std::string> in_wish;
+  for (const int i : wished) in_wish.push_back(names[i]);
+  const auto order = in_order(in_wish, rules);
   if (!order) return tl::make_unexpected(order.error());
-  return Writer(build, d, *foam, *glue).run(std::move(*order));
+  std::vector<int> kept;
+  for (const int i : *order) kept.push_back(wished[i]);
+  return Writer(build, d, *foam, *glue).run(std::move(kept));
 }
 
 }  // namespace awl

@@ -38,8 +38,12 @@ double glue_open_min(const Glue& glue);
 /// Rules that hold for every build of parts: what sits on something goes on after it.
 std::vector<OrderRule> given_rules(const Build& build);
 
+/// The build with its pieces in this order (by name), as far as the rules allow.
+Build with_sequence(Build build, std::vector<std::string> names);
+
 /// The order in which pieces go together and every step of it: cutting, heat, comparing, the dry fit, then piece by piece along
-/// their seams, each with its tilt, its wait and its caution.
+/// their seams, each with its tilt, its wait and its caution. Where the rules leave it open the maker's own sequence holds, else the
+/// pieces' numbers.
 ///
 /// Errors: empty_input without pieces; those of in_order.
 Result<Assembly> assemble(const Build& build, const Derived& derived, const Materials& materials);

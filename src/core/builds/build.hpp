@@ -83,6 +83,7 @@ struct Build {
   std::set<LookFrom> compared;          ///< sides the maker has held against a picture
   FoamSpec foam;
   std::vector<OrderRule> order;         ///< what must go on before what, beside the rules that hold anyway
+  std::vector<std::string> sequence;    ///< pieces by name, as the maker would put them on where the rules leave it open
   CoatSpec coat;
   std::string notes;
   std::vector<Version> versions;        ///< kept ones, the oldest first

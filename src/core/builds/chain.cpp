@@ -571,6 +571,7 @@ Derived Chain::derive_once(const Build& asked, const Progress& progress, const S
     if (!stage(d.pieces, shop.pieces.get({d.panels, d.form, b.foam.cuts, b.foam.margins, b.alterations, d.ways}, [&]() -> Result<std::vector<Piece>> { return pieces_of(b, *d.panels, *d.form, d.check.get(), d.ways, &shop.materials); }))) return;
     NestOptions nesting;
     nesting.gap_mm = b.foam.gap_mm, nesting.tries = b.foam.nest_tries, nesting.turn_freely = b.foam.turn_freely;
+    if (nesting.tries > 1) nesting.cell_mm = 1.0, nesting.turns = 32;  // a search is worth finer cells and more turns
     NestStock stock = stock_of(b.foam);
     stock.others = sheets_for(*d.pieces, shop.materials);
     if (!stage(d.layout, shop.layouts.get({d.pieces, b.foam.sheet, b.foam.gap_mm, nesting.tries, nesting.turn_freely, stock}, [&] { return nest(*d.pieces, b.foam.sheet, nesting, stock, progress.span(0.85, 0.98)); }))) return;

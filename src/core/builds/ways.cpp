@@ -78,6 +78,10 @@ class Maker {
       for (const Slab& s : plan->slabs) trim = std::max({trim, s.upper_trim_mm, s.lower_trim_mm});
       made_.facts.push_back("Glue: " + std::to_string(plan->slabs.size() - 1) + " planes, " + fixed(2.0 * plan->glue_mm2 / 100.0, 0) + " cm2 both faces. Steepest step to carve: " + fixed(trim, 0) + " mm.");
       if (plan->stacked_mm > plan->height_mm + 1.0) made_.facts.push_back("The stack is " + fixed(plan->stacked_mm - plan->height_mm, 0) + " mm higher than the form: that comes off at the top.");
+      for (std::size_t k = 1; k < plan->slabs.size(); ++k) {
+        const Plane level{plan->frame.origin + plan->slabs[k].from_mm * options.up, options.up};
+        for (auto& line : section_lines(body.solid, level)) show(std::move(line), body.paired);
+      }
       made_.glue_mm2 += 2.0 * plan->glue_mm2 * (body.paired ? 2.0 : 1.0);
       take(slab_pieces(*plan, body, spec_.block));
     }
@@ -101,12 +105,37 @@ class Maker {
                             (plan->layers > 1 ? ", glued up from " + std::to_string(plan->layers) + " of " + fixed(plan->layer_mm, 0) + " mm" : "") + ".");
       if (plan->has_base) made_.facts.push_back("Its foot is cut at " + fixed(std::abs(plan->mitre_front_deg), 0) + " degrees seen from the front and " + fixed(std::abs(plan->mitre_side_deg), 0) + " from the side.");
       made_.facts.push_back(litres(plan->form_mm3) + " of form in " + litres(plan->block_mm3) + " of block.");
+      show_block(*plan, options, body);
       const auto steps = carve_steps(*plan, body);
       made_.steps.insert(made_.steps.end(), steps.begin(), steps.end());
       take(carve_templates(*plan, body, kTemplateCardMm));
       take(blocks(*plan, body));
     }
     return {};
+  }
+
+  /// A line on the form, and its mirror image where there are two of it.
+  void show(std::vector<Vec3> line, bool paired) {
+    if (paired) {
+      auto image = line;
+      for (Vec3& p : image) p.x() = -p.x();
+      made_.lines.push_back(std::move(image));
+    }
+    made_.lines.push_back(std::move(line));
+  }
+
+  void show_block(const CarvePlan& plan, const CarveOptions& options, const Body& body) {
+    const OwnAxes& a = options.axes;
+    Vec3 low = Vec3::Constant(1e300), high = -low;
+    for (const Vec3& p : body.solid.vertices) {
+      const Vec3 own(a.across.dot(p), a.along.dot(p), a.deep.dot(p));
+      low = low.cwiseMin(own), high = high.cwiseMax(own);
+    }
+    const Vec3 middle = 0.5 * (low + high), half = 0.5 * plan.block_mm;
+    const auto corner = [&](int i) { return Vec3((middle.x() + (i & 1 ? 1 : -1) * half.x()) * a.across + (middle.y() + (i & 2 ? 1 : -1) * half.y()) * a.along + (middle.z() + (i & 4 ? 1 : -1) * half.z()) * a.deep); };
+    for (int i = 0; i < 8; ++i)
+      for (const int bit : {1, 2, 4})
+        if ((i & bit) == 0) show({corner(i), corner(i | bit)}, body.paired);
   }
 
   /// What the block is cut from: layers that lie flat against its thinnest way.

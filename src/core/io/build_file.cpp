@@ -124,6 +124,7 @@ Json to_json(const Build& b) {
       {"compared", compared},
       {"foam", foam_to_json(b.foam)},
       {"order", order_to_json(b.order)},
+      {"sequence", b.sequence},
       {"coat", {{"glue", b.coat.glue}, {"seal", b.coat.seal}, {"paint", b.coat.paint}, {"clear", b.coat.clear}, {"fill_seams", b.coat.fill_seams}, {"heat_seal", b.coat.heat_seal},
                 {"start", b.coat.start.iso()}, {"due", b.coat.due.iso()}, {"hours_a_day", b.coat.hours_a_day}, {"opens_h", b.coat.opens_h}}},
       {"notes", b.notes},
@@ -308,6 +309,7 @@ Build from_json(const Json& j) {
   if (auto good = check_foam_head(b.foam_head); !good) throw Refused{good.error()};
   const Json& coat = j.at("coat");
   b.foam = taken(foam_from_json(j.at("foam")));
+  if (j.contains("sequence")) b.sequence = j["sequence"].get<std::vector<std::string>>();
   for (const Json& rule : j.at("order")) b.order.push_back({rule.at("first"), rule.at("then"), rule.at("why")});
   b.coat = {coat.at("glue"), coat.at("seal"), coat.at("paint"), coat.at("clear"), coat.at("fill_seams"), coat.at("heat_seal"),
             taken(parse_day(coat.at("start"))), taken(parse_day(coat.at("due"))), coat.at("hours_a_day"), coat.at("opens_h")};

@@ -11,6 +11,7 @@ namespace {
 
 constexpr double kLeastMm = 3.0;
 constexpr double kWorthMitreDeg = 1.0;  // less is cut square
+constexpr double kMostMitreDeg = 60.0;
 constexpr double kThinMm = 0.05;
 
 struct Base {
@@ -66,12 +67,15 @@ Result<CarvePlan> plan_carving(const Body& body, const CarveOptions& options) {
   if (plan.block_mm.minCoeff() - 2.0 * options.spare_mm < kLeastMm)
     return fail(Errc::degenerate_shape, "The " + body.name + " is only " + fixed(plan.block_mm.minCoeff() - 2.0 * options.spare_mm, 1) + " mm thick: cut it from sheet, there is nothing to carve.", "way");
   if (auto base = base_of(body.open)) {
-    plan.has_base = true, plan.base_off_flat_mm = base->off_mm;
+    plan.base_off_flat_mm = base->off_mm;
     if (base->normal.dot(a.along) < 0.0) base->normal = -base->normal;
     // Height of the base over a step across and a step to the front.
     const double up = std::max(base->normal.dot(a.along), 1e-6);
     plan.mitre_front_deg = degrees(std::atan2(-base->normal.dot(a.across), up));
     plan.mitre_side_deg = degrees(std::atan2(-base->normal.dot(a.deep), up));
+    // A border that lies along the block is an opening in its side, not a foot.
+    plan.has_base = std::max(std::abs(plan.mitre_front_deg), std::abs(plan.mitre_side_deg)) <= kMostMitreDeg;
+    if (!plan.has_base) plan.mitre_front_deg = plan.mitre_side_deg = plan.base_off_flat_mm = 0.0;
   }
   // Layers lie flat against the thinnest way through the block.
   const double thin = plan.block_mm.minCoeff();

@@ -14,7 +14,7 @@ struct CarveOptions {
 struct CarvePlan {
   Rings front, side;             ///< silhouettes with what is left on; front: x to the wearer's left, side: x to the back, both y along, as they are seen
   Vec3 block_mm = Vec3::Zero();  ///< across, along, deep
-  bool has_base = false;         ///< the body has a base: its largest border
+  bool has_base = false;         ///< the body has a foot: its largest border, unless it lies along the block
   double mitre_front_deg = 0.0;  ///< how far the base leans from a square cut, seen from the front: + higher on the wearer's left
   double mitre_side_deg = 0.0;   ///< the same from the side: + higher in front
   double base_off_flat_mm = 0.0; ///< how far the true base leaves that plane at most

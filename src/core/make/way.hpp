@@ -62,6 +62,7 @@ struct MadeWay {
   std::string caution;
   std::vector<Remark> remarks;
   double glue_mm2 = 0.0;             ///< both faces of every glue plane
+  std::vector<std::vector<Vec3>> lines;  ///< on the form: where slabs meet, the edges of a block, the rim of a frame
   std::optional<Mesh> buck;          ///< what a visor is drawn over, closed
 };
 

@@ -1,6 +1,7 @@
 #include "core/stock/nest.hpp"
 
 #include <algorithm>
+#include <atomic>
 #include <clipper.hpp>
 #include <cmath>
 #include <map>
@@ -9,6 +10,7 @@
 #include <set>
 
 #include "core/base/numbers.hpp"
+#include "core/base/parallel.hpp"
 #include "core/base/random.hpp"
 #include "core/stock/bit_sheet.hpp"
 
@@ -185,45 +187,61 @@ struct Group {
   std::vector<Placement> held;   ///< their sheets count from the group's first
 };
 
-/// The best of several orders: by size first, then what a seeded search makes of it.
+/// Another order near this one: one or two copies swapped or moved.
+std::vector<int> shuffled(std::vector<int> order, Random& random) {
+  const auto pick = [&] { return static_cast<std::size_t>(random.next() % std::max<std::size_t>(1, order.size())); };
+  for (int moves = 1 + static_cast<int>(random.next() % 2); moves > 0; --moves) {
+    const std::size_t a = pick(), b = pick();
+    if (random.next() % 2 == 0) {
+      std::swap(order[a], order[b]);
+    } else {
+      const int moved = order[a];
+      order.erase(order.begin() + static_cast<long>(a));
+      order.insert(order.begin() + static_cast<long>(std::min(b, order.size())), moved);
+    }
+  }
+  return order;
+}
+
+/// The best of several orders: by size first, then what a seeded search makes of it. Orders are laid out a few at a time, on all
+/// cores; how many does not depend on the machine, so that the result is the same everywhere.
 Result<std::vector<Spot>> best_spots(const Bench& bench, const std::vector<Job>& jobs, const NestOptions& options, const Progress& progress) {
+  constexpr int kAtOnce = 2;
   std::vector<int> order(jobs.size());
   std::iota(order.begin(), order.end(), 0);
   std::stable_sort(order.begin(), order.end(), [&](int a, int b) { return jobs[a].piece->area_mm2 > jobs[b].piece->area_mm2; });
   int tried = 0;
-  const auto run = [&](const std::vector<int>& o) {
+  std::atomic<bool> stopped{false};
+  // Only one of the threads asks whether to go on.
+  const auto run = [&](const std::vector<int>& o, bool asks) {
     std::size_t done = 0;
-    return bench.lay(jobs, o, [&] { return progress.keep_going((tried + static_cast<double>(done++) / static_cast<double>(std::max<std::size_t>(1, o.size()))) / options.tries); });
+    return bench.lay(jobs, o, [&] {
+      if (asks && !progress.keep_going((tried + static_cast<double>(done++) / static_cast<double>(std::max<std::size_t>(1, o.size()))) / options.tries)) stopped = true;
+      return !stopped;
+    });
   };
-  auto best = run(order);
+  auto best = run(order, true);
   if (best.size() != jobs.size()) return fail(Errc::cancelled, "Stopped.");
   double cost = bench.cost(jobs, best);
   Random random(7);
-  const auto pick = [&] { return static_cast<std::size_t>(random.next() % std::max<std::size_t>(1, order.size())); };
   std::vector<int> at = order;   // a worse order is walked through for a while, never kept
   double at_cost = cost;
-  for (tried = 1; tried < options.tries && jobs.size() > 1; ++tried) {
-    std::vector<int> next = at;
+  for (tried = 1; tried < options.tries && jobs.size() > 1; tried += kAtOnce) {
+    std::vector<std::vector<int>> next;
+    std::vector<std::vector<Spot>> spots(kAtOnce);
+    for (int k = 0; k < kAtOnce; ++k) next.push_back(tried == 1 && k == 0 ? at : shuffled(at, random));
     if (tried == 1) {
       const auto longest = [&](int j) { return std::max((*jobs[j].stamps)[0].mask.columns, (*jobs[j].stamps)[0].mask.rows); };
-      std::stable_sort(next.begin(), next.end(), [&](int a, int b) { return longest(a) > longest(b); });
-    } else {
-      for (int moves = 1 + static_cast<int>(random.next() % 2); moves > 0; --moves) {
-        const std::size_t a = pick(), b = pick();
-        if (random.next() % 2 == 0) std::swap(next[a], next[b]);
-        else {
-          const int moved = next[a];
-          next.erase(next.begin() + static_cast<long>(a));
-          next.insert(next.begin() + static_cast<long>(std::min(b, next.size())), moved);
-        }
-      }
+      std::stable_sort(next[0].begin(), next[0].end(), [&](int a, int b) { return longest(a) > longest(b); });
     }
-    auto spots = run(next);
-    if (spots.size() != jobs.size()) return fail(Errc::cancelled, "Stopped.");
-    const double fresh = bench.cost(jobs, spots);
-    const double slack = 0.01 * (1.0 - static_cast<double>(tried) / options.tries);
-    if (fresh <= at_cost + slack * random.uniform()) at = next, at_cost = fresh;
-    if (fresh < cost) cost = fresh, best = std::move(spots), at = next;
+    parallel_for(kAtOnce, [&](int k) { spots[k] = run(next[k], k == 0); });
+    for (int k = 0; k < kAtOnce; ++k) {
+      if (spots[k].size() != jobs.size()) return fail(Errc::cancelled, "Stopped.");
+      const double fresh = bench.cost(jobs, spots[k]);
+      const double slack = 0.01 * (1.0 - static_cast<double>(tried) / options.tries);
+      if (fresh <= at_cost + slack * random.uniform()) at = next[k], at_cost = fresh;
+      if (fresh < cost) cost = fresh, best = std::move(spots[k]), at = next[k];
+    }
   }
   return best;
 }

@@ -186,3 +186,34 @@ TEST_CASE("edges, margins, offcuts, held copies and rules of order are kept in t
   REQUIRE(back);
   CHECK(*back == b);
 }
+
+TEST_CASE("the maker's own sequence holds where no rule forbids it, and goes through the file", "[builds][assembly][order]") {
+  Build b = *demo_by_name("ferry-keeper", Day{20731});
+  const Derived d = test::chain()->derive(b);
+  REQUIRE(d.complete());
+  const auto names_of = [&](const Build& build) {
+    const auto sheet = assemble(build, d, test::chain()->materials());
+    REQUIRE(sheet);
+    std::vector<std::string> names;
+    for (const int i : sheet->order) names.push_back((*d.pieces)[static_cast<std::size_t>(i)].name);
+    return names;
+  };
+  const auto usual = names_of(b);
+  REQUIRE(usual.size() >= 3);
+  auto swapped = usual;
+  std::swap(swapped[0], swapped[1]);
+  b = with_sequence(b, swapped);
+  CHECK(names_of(b) == swapped);
+  // A rule of the maker's own comes before the wish.
+  b.order.push_back({usual[0], usual[1], "it is under it"});
+  const auto ruled = names_of(b);
+  CHECK(std::find(ruled.begin(), ruled.end(), usual[0]) < std::find(ruled.begin(), ruled.end(), usual[1]));
+  CHECK(build_from_bytes(*build_bytes(b)).value() == b);
+  // Only some named: those change places among themselves, a name that is gone is passed over.
+  b.order.clear();
+  b = with_sequence(b, {usual[2], "a piece that was", usual[0]});
+  const auto some = names_of(b);
+  CHECK(some[0] == usual[2]);
+  CHECK(some[1] == usual[1]);
+  CHECK(some[2] == usual[0]);
+}

@@ -2,7 +2,9 @@
 #include <set>
 
 #include "core/io/cutting_machine.hpp"
+#include "core/base/numbers.hpp"
 #include "core/io/drawing_file.hpp"
+#include "core/stock/trace.hpp"
 #include "support/bench_data.hpp"
 
 using namespace awl;
@@ -238,4 +240,34 @@ TEST_CASE("every demo goes to the machine's mats whole or in parts, and nothing 
       CHECK(machine->state().at_s == Approx(machine->state().total_s).epsilon(1e-6));
     }
   }
+}
+
+TEST_CASE("an outline traced on a slanted photograph comes out in millimetres", "[stock][trace][property]") {
+  Random r(GENERATE(range(1, 25)));
+  // A camera somewhere over the table, looking at it askew: any projective map that keeps what is seen in front of it.
+  const double turn = r.uniform(0.0, kTwoPi), scale = r.uniform(1.0, 6.0), slant_x = r.uniform(-4e-4, 4e-4), slant_y = r.uniform(-4e-4, 4e-4);
+  const auto seen = [&](const Vec2& mm) {
+    const Vec2 turned(std::cos(turn) * mm.x() - std::sin(turn) * mm.y(), std::sin(turn) * mm.x() + std::cos(turn) * mm.y());
+    return Vec2(Vec2(2000.0, 1500.0) + scale * Vec2(turned.x(), -turned.y()) / (1.0 + slant_x * mm.x() + slant_y * mm.y()));  // y down in a picture
+  };
+  const double side = r.uniform(40.0, 200.0);
+  const Vec2 at(r.uniform(-100, 100), r.uniform(-100, 100));
+  std::array<Vec2, 4> corners{seen(at), seen(at + Vec2(side, 0)), seen(at + Vec2(side, side)), seen(at + Vec2(0, side))};
+  if (r.uniform() < 0.5) std::reverse(corners.begin(), corners.end());
+  const auto plane = PhotoPlane::of(corners, side);
+  REQUIRE(plane);
+  const std::vector<Vec2> outline{{0, 0}, {310, 12}, {280, 220}, {90, 160}};
+  std::vector<Vec2> pixels;
+  for (const Vec2& p : outline) pixels.push_back(seen(p));
+  const auto traced = plane->on_table(pixels);
+  for (std::size_t i = 0; i < outline.size(); ++i)
+    for (std::size_t k = 0; k < i; ++k) CHECK((traced[i] - traced[k]).norm() == Approx((outline[i] - outline[k]).norm()).epsilon(1e-6));
+  // Not mirrored: whatever way round the square was clicked.
+  CHECK(signed_area_mm2(traced) == Approx(signed_area_mm2(outline)).epsilon(1e-6));
+}
+
+TEST_CASE("what is no square is refused", "[stock][trace]") {
+  CHECK(PhotoPlane::of({Vec2(0, 0), Vec2(100, 0), Vec2(200, 0), Vec2(0, 100)}, 100.0).error().code == Errc::degenerate_shape);
+  CHECK(PhotoPlane::of({Vec2(0, 0), Vec2(100, 100), Vec2(100, 0), Vec2(0, 100)}, 100.0).error().text.find("one after the other") != std::string::npos);
+  CHECK(PhotoPlane::of({Vec2(0, 0), Vec2(100, 0), Vec2(100, 100), Vec2(0, 100)}, 5.0).error().text.find("2000") != std::string::npos);
 }

@@ -1,0 +1,142 @@
+#include "app/widgets/photo_trace.hpp"
+
+#include <QHBoxLayout>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QVBoxLayout>
+
+#include "core/base/numbers.hpp"
+#include "core/geom/polygon.hpp"
+
+namespace awl {
+namespace {
+
+constexpr double kReachPx = 9.0;  // a corner this near is taken hold of
+constexpr std::size_t kSquare = 4;
+
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+
+}  // namespace
+
+PhotoView::PhotoView(QWidget* parent) : QWidget(parent) {
+  setObjectName(QStringLiteral("photo-view"));
+  setAccessibleName(tr("The photograph"));
+  setToolTip(tr("Click corner after corner; drag one to move it."));
+  setMinimumSize(560, 420);
+  setCursor(Qt::CrossCursor);
+}
+
+void PhotoView::setPhoto(const QImage& photo) { m_photo = photo, clear(); }
+void PhotoView::clear() { m_points.clear(), update(), emit pointsChanged(); }
+void PhotoView::removeLast() {
+  if (!m_points.empty()) m_points.pop_back();
+  update();
+  emit pointsChanged();
+}
+
+double PhotoView::zoom() const { return m_photo.isNull() ? 1.0 : std::min(static_cast<double>(width()) / m_photo.width(), static_cast<double>(height()) / m_photo.height()); }
+QPointF PhotoView::placeOf(const Vec2& p) const { return {p.x() * zoom(), p.y() * zoom()}; }
+Vec2 PhotoView::pixelAt(QPointF at) const { return Vec2(std::clamp(at.x() / zoom(), 0.0, m_photo.width() - 1.0), std::clamp(at.y() / zoom(), 0.0, m_photo.height() - 1.0)); }
+
+void PhotoView::mousePressEvent(QMouseEvent* event) {
+  if (event->button() != Qt::LeftButton || m_photo.isNull()) return;
+  m_dragged = -1;
+  for (std::size_t i = 0; i < m_points.size(); ++i)
+    if (const QPointF off = placeOf(m_points[i]) - event->position(); std::hypot(off.x(), off.y()) < kReachPx) m_dragged = static_cast<int>(i);
+  if (m_dragged < 0) {
+    m_points.push_back(pixelAt(event->position()));
+    m_dragged = static_cast<int>(m_points.size()) - 1;
+  }
+  update();
+  emit pointsChanged();
+}
+
+void PhotoView::mouseMoveEvent(QMouseEvent* event) {
+  if (m_dragged < 0 || !(event->buttons() & Qt::LeftButton)) return;
+  m_points[static_cast<std::size_t>(m_dragged)] = pixelAt(event->position());
+  update();
+  emit pointsChanged();
+}
+
+void PhotoView::mouseReleaseEvent(QMouseEvent*) { m_dragged = -1; }
+
+void PhotoView::paintEvent(QPaintEvent*) {
+  QPainter painter(this);
+  painter.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
+  painter.fillRect(rect(), QColor(0x24, 0x23, 0x20));
+  painter.drawImage(QRectF(0, 0, m_photo.width() * zoom(), m_photo.height() * zoom()), m_photo);
+  const auto loop = [&](std::size_t from, std::size_t to, const QColor& colour) {
+    QPolygonF line;
+    for (std::size_t i = from; i < to; ++i) line << placeOf(m_points[i]);
+    for (const QPen& pen : {QPen(Qt::white, 4.0), QPen(colour, 2.0)}) {
+      painter.setPen(pen);
+      painter.setBrush(Qt::NoBrush);
+      if (line.size() > 2) painter.drawPolygon(line);
+      else painter.drawPolyline(line);
+      for (const QPointF& p : line) painter.drawEllipse(p, 4.0, 4.0);
+    }
+  };
+  loop(0, std::min(kSquare, m_points.size()), QColor(0x1f, 0x6f, 0x8b));
+  if (m_points.size() > kSquare) loop(kSquare, m_points.size(), QColor(0xb3, 0x3a, 0x12));
+}
+
+PhotoTrace::PhotoTrace(const QImage& photo, LengthUnit unit, QWidget* parent)
+    : QDialog(parent), m_view(new PhotoView(this)), m_side(new LengthField(QStringLiteral("photo-side"), tr("Side of the square"), tr("A card cut square, a tile: whatever lies on the sheet and is measured."), this)), m_said(new QLabel(this)),
+      m_back(new QPushButton(tr("Take the last corner back"), this)), m_again(new QPushButton(tr("Begin again"), this)), m_take(new QPushButton(tr("Take this outline"), this)), m_unit(unit) {
+  setObjectName(QStringLiteral("photo-trace"));
+  setWindowTitle(tr("Trace an offcut"));
+  resize(920, 640);
+  m_view->setPhoto(photo);
+  m_side->showValue(m_sideMm, unit);
+  m_said->setObjectName(QStringLiteral("photo-said"));
+  m_said->setWordWrap(true);
+  const struct { QPushButton* button; const char* name; QString tip; } buttons[] = {{m_back, "photo-back", tr("One corner at a time.")}, {m_again, "photo-again", tr("Forgets all corners.")}, {m_take, "photo-take", tr("Puts the outline into the tray; it still needs a name.")}};
+  for (const auto& b : buttons) b.button->setObjectName(QLatin1String(b.name)), b.button->setToolTip(b.tip), b.button->setAutoDefault(false);
+  m_take->setProperty("act", true);
+  auto* side = new QVBoxLayout;
+  auto* label = new QLabel(tr("Side of the square"), this);
+  label->setBuddy(m_side);
+  side->addWidget(label);
+  side->addWidget(m_side);
+  side->addWidget(m_said);
+  side->addStretch(1);
+  side->addWidget(m_back);
+  side->addWidget(m_again);
+  side->addWidget(m_take);
+  auto* all = new QHBoxLayout(this);
+  all->addWidget(m_view, 1);
+  all->addLayout(side);
+  m_said->setFixedWidth(240);
+  connect(m_view, &PhotoView::pointsChanged, this, &PhotoTrace::renew);
+  connect(m_back, &QPushButton::clicked, m_view, &PhotoView::removeLast);
+  connect(m_again, &QPushButton::clicked, m_view, &PhotoView::clear);
+  connect(m_take, &QPushButton::clicked, this, &QDialog::accept);
+  connect(m_side, &LengthField::entered, this, [this](double mm) {
+    m_sideMm = mm;
+    m_side->showValue(mm, m_unit);
+    renew();
+  });
+  renew();
+}
+
+void PhotoTrace::renew() {
+  const auto& points = m_view->points();
+  m_outline.clear();
+  m_take->setEnabled(false);
+  m_back->setEnabled(!points.empty());
+  m_again->setEnabled(!points.empty());
+  if (points.size() < kSquare) return m_said->setText(tr("Click the four corners of the square, one after the other: %1 of 4. It must lie flat on the sheet.").arg(points.size()));
+  const auto plane = PhotoPlane::of({points[0], points[1], points[2], points[3]}, m_sideMm);
+  if (!plane) return m_said->setText(qs(plane.error().text));
+  const std::vector<Vec2> corners(points.begin() + kSquare, points.end());
+  if (corners.size() < 3) return m_said->setText(tr("Now the corners of the offcut, all the way round: %1 so far.").arg(corners.size()));
+  const auto made = make_offcut({0, "", "", 1.0, plane->on_table(corners), {}});
+  if (!made) return m_said->setText(qs(made.error().text));
+  m_outline = made->outline;
+  Vec2 high = Vec2::Zero();
+  for (const Vec2& p : m_outline) high = high.cwiseMax(p);
+  m_said->setText(tr("%1 corners, %2 x %3, %4 cm2. Go on clicking, or take it.").arg(m_outline.size()).arg(qs(format_length(std::round(high.x()), m_unit)), qs(format_length(std::round(high.y()), m_unit))).arg(std::round(signed_area_mm2(m_outline) / 100.0)));
+  m_take->setEnabled(true);
+}
+
+}  // namespace awl
