@@ -263,6 +263,7 @@ TEST_CASE("a cut is rehearsed: played, sought, and what would go wrong is listed
   auto* events = dialog->findChild<QListWidget*>(QStringLiteral("cut-events"));
   REQUIRE(events->count() >= 2);
   CHECK(events->item(0)->text().contains(QStringLiteral("reaches 2.0 mm")));
+  CHECK(events->count() == 2);
   CHECK(events->item(events->count() - 1)->text().contains(QStringLiteral("Finished")));
   CHECK(dialog->state().at_s == 0.0);
   auto* slider = dialog->findChild<QSlider*>(QStringLiteral("cut-time"));
@@ -283,6 +284,8 @@ TEST_CASE("pieces are put in another order by hand, and a rule that forbids it i
   bench.unfold("group-what-goes-on-before-what");
   auto& list = bench.find<QListWidget>("order-pieces");
   REQUIRE(list.count() > 3);
+  CHECK(list.visualItemRect(list.item(0)).height() > 5);
+  CHECK(list.indexAt(list.visualItemRect(list.item(1)).center()).row() == 1);
   const QString first = list.item(0)->text(), second = list.item(1)->text();
   click(bench, "order-down");
   CHECK(bench.text("order-said").contains(QStringLiteral("Choose a piece")));

@@ -81,13 +81,13 @@ void MatView::zoomToFit() {
     right = std::min(right, used_right + 40.0), top = std::min(top, used_top + 40.0);
   }
   m_zoom = std::max(0.05, std::min((width() - 2 * kBorder) / std::max(right, 1.0), (height() - 2 * kBorder) / std::max(top, 1.0)));
-  m_origin = {kBorder, height() - kBorder};
+  m_origin = {kBorder, height() - kBorder - 0.5 * std::max(0.0, height() - 2 * kBorder - m_zoom * top)};
   m_fitted = true;
   update();
 }
 
 Vec2 MatView::rowsSize(int columns, std::vector<Vec2>& lows) const {
-  constexpr double kBetweenMm = 40.0, kWordsMm = 60.0;
+  constexpr double kBetweenMm = 40.0, kWordsMm = 120.0;
   const int count = m_layout->sheets, rows = (count + columns - 1) / columns;
   lows.assign(static_cast<std::size_t>(count), Vec2::Zero());
   double width = 0.0, low = 0.0;
@@ -472,6 +472,9 @@ void MatView::paintHand(QPainter& painter) const {
   const QString text = tr("over %1").arg(QString::fromStdString(m_under));
   QRectF box = painter.fontMetrics().boundingRect(text);
   box.moveCenter(middleOf(m_hand) + QPointF(0.0, -24.0));
+  // Words stay within the view.
+  box.moveLeft(std::clamp(box.left(), 10.0, std::max(10.0, width() - 10.0 - box.width())));
+  box.moveTop(std::clamp(box.top(), 6.0, height() - 30.0));
   painter.fillRect(box.adjusted(-6, -3, 6, 3), m_collides ? warn : act);
   painter.setPen(Qt::white);
   painter.drawText(box, Qt::AlignCenter, text);

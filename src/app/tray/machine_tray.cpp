@@ -91,7 +91,7 @@ void MachineTray::tell() {
     auto machine = simulated_machine(m_facts);
     if (!machine->load(std::move(*job))) continue;
     seconds += machine->state().total_s;
-    for (const MachineEvent& e : machine->events()) short_blade += e.kind == MachineEvent::Kind::blade_short ? 1 : 0;
+    for (const MachineEvent& e : machine->events()) short_blade += e.kind == MachineEvent::Kind::blade_short ? e.pieces : 0;
   }
   int parts = 0;
   if (const auto windows = mat_windows(*m_derived.pieces, *m_derived.layout, m_facts.mat)) {

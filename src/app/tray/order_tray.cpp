@@ -96,7 +96,6 @@ void OrderTray::show(const Build& build, const Derived& derived) {
   m_add->setEnabled(names.size() > 1);
   const auto sheet = assemble(build, derived, m_chain.materials());
   m_said->setText(!sheet ? qs(sheet.error().text) : build.sequence.empty() ? tr("%1 steps. Within these rules the sheet keeps the pieces' own numbers.").arg(sheet->steps.size()) : tr("%1 steps, in your own order as far as the rules allow.").arg(sheet->steps.size()));
-  const QSignalBlocker still(m_pieces->model());
   const QString chosen = m_pieces->currentItem() != nullptr ? m_pieces->currentItem()->data(Qt::UserRole).toString() : QString();
   m_pieces->clear();
   for (const int i : sheet ? sheet->order : std::vector<int>{}) {
@@ -135,12 +134,9 @@ void OrderTray::moveChosen(int by) {
   const int row = m_pieces->currentRow(), to = row + by;
   if (row < 0) return m_said->setText(tr("Choose a piece in the list first."));
   if (to < 0 || to >= m_pieces->count()) return;
-  {
-    const QSignalBlocker still(m_pieces->model());
-    auto* item = m_pieces->takeItem(row);
-    m_pieces->insertItem(to, item);
-    m_pieces->setCurrentRow(to);
-  }
+  auto* item = m_pieces->takeItem(row);
+  m_pieces->insertItem(to, item);
+  m_pieces->setCurrentRow(to);
   takeSequence();
 }
 

@@ -146,7 +146,7 @@ void CutRehearsal::renew() {
   m_view->setState(m_state, m_machine->events());
   const QSignalBlocker quiet(m_time);
   m_time->setValue(static_cast<int>(std::round(10.0 * m_state.at_s)));
-  const QString piece = m_state.move < m_job.moves.size() ? qs(m_job.moves[m_state.move].piece) : tr("done");
+  const QString piece = m_state.move < m_job.moves.size() ? qs(m_job.moves[m_state.move].name) : tr("done");
   m_said->setText(tr("%1 of %2 min, stroke %3 of %4 (%5)").arg(clock(m_state.at_s), clock(m_state.total_s)).arg(std::min(m_state.move + 1, m_job.moves.size())).arg(m_job.moves.size()).arg(piece));
 }
 

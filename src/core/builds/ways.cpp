@@ -76,7 +76,7 @@ class Maker {
       else made_.facts.push_back(litres(plan->slabs_mm3) + " of slab, hollow with a wall of " + fixed(spec_.wall_mm, 0) + " mm or more.");
       double trim = 0.0;
       for (const Slab& s : plan->slabs) trim = std::max({trim, s.upper_trim_mm, s.lower_trim_mm});
-      made_.facts.push_back("Glue: " + std::to_string(plan->slabs.size() - 1) + " planes, " + fixed(2.0 * plan->glue_mm2 / 100.0, 0) + " cm2 both faces. Steepest step to carve: " + fixed(trim, 0) + " mm.");
+      made_.facts.push_back("Glue: " + std::to_string(plan->slabs.size() - 1) + " planes, " + fixed(2.0 * plan->glue_mm2 / 100.0, 0) + " cm2 both faces. Largest step to carve away: " + fixed(trim, 0) + " mm.");
       if (plan->stacked_mm > plan->height_mm + 1.0) made_.facts.push_back("The stack is " + fixed(plan->stacked_mm - plan->height_mm, 0) + " mm higher than the form: that comes off at the top.");
       for (std::size_t k = 1; k < plan->slabs.size(); ++k) {
         const Plane level{plan->frame.origin + plan->slabs[k].from_mm * options.up, options.up};

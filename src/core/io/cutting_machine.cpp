@@ -67,8 +67,7 @@ class Simulated : public CuttingMachine {
     job_ = std::move(job), state_ = {}, events_.clear(), told_.clear(), done_.clear();
     for (const CutMove& m : job_.moves) state_.total_s += travel_s(m) + passes(m) * length_of(m) / facts_.cut_mm_s + facts_.lift_s, last_ = m.closed ? m.line.front() : m.line.back();
     last_ = Vec2::Zero();
-    for (const CutMove& m : job_.moves)
-      if (m.thickness_mm > facts_.blade_mm) tell(MachineEvent::Kind::blade_short, m, m.line.front(), "The blade reaches " + fixed(facts_.blade_mm, 1) + " mm down, the sheet of " + m.piece + " is " + fixed(m.thickness_mm, 1) + " mm thick: finish it with a knife, or set a longer blade.");
+    tell_short_blade();
     return {};
   }
   void start() override { state_.running = !job_.moves.empty() && state_.move < job_.moves.size(); }
@@ -119,11 +118,25 @@ class Simulated : public CuttingMachine {
     return 0.0;
   }
 
+  /// One sentence for all of them.
+  void tell_short_blade() {
+    std::set<std::string> pieces;
+    const CutMove* first = nullptr;
+    for (const CutMove& m : job_.moves)
+      if (m.thickness_mm > facts_.blade_mm + 1e-9 && pieces.insert(m.piece).second && first == nullptr) first = &m;
+    if (first == nullptr) return;
+    const int count = static_cast<int>(pieces.size());
+    events_.push_back({MachineEvent::Kind::blade_short, 0.0, first->piece, first->line.front(),
+                       "The blade reaches " + fixed(facts_.blade_mm, 1) + " mm down, the sheet is " + fixed(first->thickness_mm, 1) + " mm thick: finish " + (count == 1 ? words(*first) : std::to_string(count) + " pieces") + " with a knife, or set a longer blade.", count});
+  }
+
+  static std::string words(const CutMove& m) { return m.name.empty() ? m.piece : m.name; }
+
   void begin(const CutMove& m) {
-    if (!facts_.backed && done_.count(m.piece) != 0) tell(MachineEvent::Kind::loose, m, m.line.front(), m.piece + " is cut loose before all of its lines are cut: the knife would drag it. Tape the back of the foam, or cut its holes first.");
+    if (!facts_.backed && done_.count(m.piece) != 0) tell(MachineEvent::Kind::loose, m, m.line.front(), words(m) + " is cut loose before all of its lines are cut: the knife would drag it. Tape the back of the foam, or cut its holes first.");
     for (const Vec2& p : m.line)
       if (p.x() < -0.01 || p.y() < -0.01 || p.x() > facts_.mat.width_mm + 0.01 || p.y() > facts_.mat.height_mm + 0.01)
-        return tell(MachineEvent::Kind::out_of_mat, m, p, m.piece + " leaves the mat at " + fixed(p.x(), 0) + ", " + fixed(p.y(), 0) + " mm; the mat is " + fixed(facts_.mat.width_mm, 0) + " x " + fixed(facts_.mat.height_mm, 0) + " mm.");
+        return tell(MachineEvent::Kind::out_of_mat, m, p, words(m) + " leaves the mat at " + fixed(p.x(), 0) + ", " + fixed(p.y(), 0) + " mm; the mat is " + fixed(facts_.mat.width_mm, 0) + " x " + fixed(facts_.mat.height_mm, 0) + " mm.");
   }
 
   void finish(const CutMove& m) {
@@ -137,12 +150,12 @@ class Simulated : public CuttingMachine {
     state_.down = false, state_.along_mm = 0.0, state_.pass = 0, travelled_ = cut_ = lifted_ = 0.0;
     if (state_.move < job_.moves.size()) return;
     state_.running = false;
-    events_.push_back({MachineEvent::Kind::finished, state_.at_s, {}, state_.knife, "Finished after " + fixed(std::ceil(state_.at_s / 60.0), 0) + " min."});
+    events_.push_back({MachineEvent::Kind::finished, state_.at_s, {}, state_.knife, "Finished.", 0});
   }
 
   /// Each kind once a piece: nobody reads the same sentence forty times.
   void tell(MachineEvent::Kind kind, const CutMove& m, const Vec2& where, std::string sentence) {
-    if (told_.insert({kind, m.piece}).second) events_.push_back({kind, state_.at_s, m.piece, where, std::move(sentence)});
+    if (told_.insert({kind, m.piece}).second) events_.push_back({kind, state_.at_s, m.piece, where, std::move(sentence), 1});
   }
 
   MachineFacts facts_;
@@ -177,19 +190,19 @@ Result<CutJob> read_cut_job(const std::string& text) {
   job.width_mm = millimetres(svg, "width"), job.height_mm = millimetres(svg, "height");
   if (!(job.width_mm > 0.0 && job.height_mm > 0.0)) return fail(Errc::bad_file, "The SVG does not say how large it is in millimetres.");
   Result<void> good;
-  const auto take = [&](const pugi::xml_node& group, const auto& self, std::string piece, double thickness, bool cut) -> void {
+  const auto take = [&](const pugi::xml_node& group, const auto& self, CutMove of, bool cut) -> void {
     const std::string id = group.attribute("id").as_string();
-    if (group.attribute("data-thickness-mm")) piece = id, thickness = group.attribute("data-thickness-mm").as_double();
+    if (group.attribute("data-thickness-mm")) of.piece = id, of.thickness_mm = group.attribute("data-thickness-mm").as_double(), of.name = group.attribute("data-name").as_string();
     cut = cut || std::string(group.attribute("class").as_string()) == "cut";
     for (const pugi::xml_node& child : group.children()) {
-      if (std::string(child.name()) == "g") self(child, self, piece, thickness, cut);
+      if (std::string(child.name()) == "g") self(child, self, of, cut);
       if (std::string(child.name()) != "path" || !cut || !good) continue;
       auto move = move_from(child.attribute("d").as_string(), job.height_mm);
       if (!move) good = tl::make_unexpected(move.error());
-      else if (move->line.size() > 1) move->piece = piece, move->thickness_mm = thickness, job.moves.push_back(std::move(*move));
+      else if (move->line.size() > 1) move->piece = of.piece, move->name = of.name, move->thickness_mm = of.thickness_mm, job.moves.push_back(std::move(*move));
     }
   };
-  take(svg, take, "", 0.0, false);
+  take(svg, take, {}, false);
   if (!good) return tl::make_unexpected(good.error());
   return job;
 }

@@ -24,6 +24,7 @@ struct CutMove {
   std::vector<Vec2> line;
   bool closed = false;
   std::string piece;                ///< the group it belongs to: "piece-3"
+  std::string name;                 ///< what the maker calls it
   double thickness_mm = 0.0;
 };
 
@@ -48,6 +49,7 @@ struct MachineEvent {
   std::string piece;
   Vec2 where = Vec2::Zero();
   std::string sentence;
+  int pieces = 1;                   ///< how many it is about
 };
 
 /// Where it is.

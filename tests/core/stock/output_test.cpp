@@ -39,7 +39,7 @@ double worst_off(const std::vector<Vec2>& wanted, const std::vector<Vec2>& got) 
 /// A job of one piece, with a hole if asked, cut in the order given.
 CutJob job_of(const std::vector<std::vector<Vec2>>& lines, double thickness = 5.0) {
   CutJob job{"test", 300.0, 600.0, {}};
-  for (const auto& line : lines) job.moves.push_back({line, true, "piece-1", thickness});
+  for (const auto& line : lines) job.moves.push_back({line, true, "piece-1", "crown", thickness});
   return job;
 }
 
