@@ -175,10 +175,10 @@ void takeMakingPictures(MainWindow& window, const std::function<void(const QStri
   window.document().replace(*demo_by_name("thicket-ram", window.document().build().coat.start), {});
   alter(window, [](Build& b) {
     for (Part& p : b.parts)
-      if (p.name == "horns") p.way.way = Way::slabs, p.way.along = Axis::side;
+      if (std::holds_alternative<SweepSpec>(p.shape)) p.way.way = Way::slabs, p.way.along = Axis::side;
   });
   for (const Part& p : window.document().build().parts)
-    if (p.name == "horns") window.document().takeInHand(p.id);
+    if (std::holds_alternative<SweepSpec>(p.shape)) window.document().takeInHand(p.id);
   settle(window);
   reveal(window, "way-facts");
   shoot(QStringLiteral("making"));

@@ -222,7 +222,7 @@ std::vector<Piece> slab_pieces(const SlabPlan& plan, const Body& body, const std
       if (++island > 1) name += static_cast<char>('a' + std::min(island - 1, 25));
       Piece piece = plate_piece(name, static_cast<int>(pieces.size()) + 1, ring, holes, slab.thickness_mm);
       if (i + 1 < plan.slabs.size())
-        for (const auto& next : plan.slabs[i + 1].cut) {
+        for (const auto& next : common({ring}, plan.slabs[i + 1].cut)) {  // only what stands on this one
           std::vector<Vec2> guide;
           for (const Vec2& p : next) guide.push_back(p - middle);
           guide.push_back(guide.front());

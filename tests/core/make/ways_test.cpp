@@ -136,6 +136,28 @@ TEST_CASE("a hollow leaves its wall on every side and a lid on top", "[make][sla
   CHECK(closed->slabs.front().cut.size() == 1);
 }
 
+TEST_CASE("what is drawn on a slab lies on it, and is where the next one stands", "[make][slabs]") {
+  // Two towers on one foot: each slab of a tower shows only its own next one.
+  Mesh towers;
+  for (const double x : {-40.0, 40.0}) {
+    Mesh one = test::cube(50.0);
+    const int n = static_cast<int>(towers.vertices.size());
+    for (const Vec3& p : one.vertices) towers.vertices.push_back(p + Vec3(x + (p.y() > 25.0 ? 8.0 : 0.0), 0, 0));
+    for (const Tri& t : one.triangles) towers.triangles.push_back({t[0] + n, t[1] + n, t[2] + n});
+  }
+  SlabOptions options;
+  options.heights_mm = {25.0};
+  const auto plan = plan_slabs(towers, options);
+  REQUIRE(plan);
+  const auto pieces = slab_pieces(*plan, {towers, towers, false, "towers"}, "soft-block");
+  REQUIRE(pieces.size() == 4);
+  for (const Piece& p : pieces) {
+    CHECK(p.guides.size() == (p.name.find("slab 1") != std::string::npos ? 1 : 0));
+    for (const auto& guide : p.guides)
+      for (const Vec2& q : guide) CHECK((inside(p.outline, q) || distance_to_outline(p.outline, q) < 0.01));
+  }
+}
+
 TEST_CASE("what cannot be stacked is refused in words", "[make][slabs]") {
   SlabOptions options;
   options.heights_mm.clear();
