@@ -321,3 +321,27 @@ TEST_CASE("a material's numbers are put right, kept for the shop, and a new kind
   bench.choose("foam-kind", "own-blue-mat-of-the-harbour-shop");
   CHECK(bench.build().foam.own_kind->name == "Blue mat of the harbour shop");
 }
+
+TEST_CASE("the thicknesses a kind comes in are typed, kept and offered", "[app][foam][materials]") {
+  const OwnBook book;
+  Bench bench;
+  bench.go("foam");
+  bench.unfold("group-its-numbers");
+  const QString before = bench.field("material-thick");
+  CHECK(before.contains(QStringLiteral("5")));
+  bench.find<QLineEdit>("material-name").setText(QStringLiteral("Beach mat"));
+  bench.find<QLineEdit>("material-thick").setText(QStringLiteral("3, seven"));
+  press(bench, "material-keep");
+  CHECK(bench.text("material-said").contains(QStringLiteral("seven")));
+  CHECK_FALSE(bench.build().foam.own_kind);
+  bench.find<QLineEdit>("material-thick").setText(QStringLiteral("7; 3"));
+  press(bench, "material-keep");
+  REQUIRE(bench.build().foam.own_kind);
+  CHECK(bench.build().foam.own_kind->thickness_mm == std::vector<double>{3.0, 7.0});
+  CHECK((bench.build().foam.thickness_mm == 3.0 || bench.build().foam.thickness_mm == 7.0));
+  auto& offered = bench.find<QComboBox>("foam-thickness");
+  CHECK(offered.count() == 2);
+  CHECK(offered.currentText() == QStringLiteral("%1 mm").arg(bench.build().foam.thickness_mm));
+  bench.undo();
+  CHECK(bench.build().foam.thickness_mm == 5.0);
+}

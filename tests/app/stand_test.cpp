@@ -243,3 +243,30 @@ TEST_CASE("a scan alone stands in the middle with its places, ready to be pointe
   CHECK(at->norm() < 160.0f);
   CHECK_FALSE(view.surfaceAt({3, 3}));
 }
+
+TEST_CASE("a part in slabs shows where they meet, not seams nobody cuts", "[app][stand][make]") {
+  Build b = *demo_by_name("thicket-ram", Day{20731});
+  const Derived skins = test::chain()->derive(b);
+  REQUIRE(skins.complete());
+  for (Part& p : b.parts)
+    if (std::holds_alternative<SweepSpec>(p.shape)) p.way.way = Way::slabs;
+  const Derived slabs = test::chain()->derive(b);
+  REQUIRE(slabs.complete());
+  StandChoice choice;
+  choice.seams = true;
+  const auto count = [&](const Derived& d) {
+    std::pair<std::size_t, std::size_t> lines_words{0, 0};
+    const StandScene scene = makeStandScene(d, choice);
+    for (const auto& line : scene.overlay.lines) lines_words.first += line.ink == StandOverlay::Ink::seam ? 1 : 0;
+    lines_words.second = scene.overlay.words.size();
+    return lines_words;
+  };
+  const auto before = count(skins), after = count(slabs);
+  std::size_t levels = 0;
+  for (const auto& way : slabs.ways)
+    if (way) levels += way->lines.size();
+  CHECK(levels > 4);
+  CHECK(after.first < before.first);
+  CHECK(after.first >= levels);
+  CHECK(after.second < before.second);
+}

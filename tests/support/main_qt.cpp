@@ -13,6 +13,7 @@ int main(int argc, char** argv) {
   const QString state = QDir::tempPath() + QStringLiteral("/noggin-awl-test-state-%1").arg(QCoreApplication::applicationPid());
   qputenv("XDG_STATE_HOME", state.toLocal8Bit());
   qputenv("XDG_DATA_HOME", state.toLocal8Bit());
+  qputenv("HOME", state.toLocal8Bit());  // settings: tests that run side by side have each their own
   int qt_argc = 1;
   QApplication app(qt_argc, argv);
   QStandardPaths::setTestModeEnabled(true);

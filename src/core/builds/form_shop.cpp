@@ -50,12 +50,10 @@ Mesh outer_face(const PartForm& form) {
   return form.outside ? form.surface.mesh : offset_by_planes(form.surface.mesh, form.thickness_mm);
 }
 
-/// Trims each side of a whole wrap by its own edge; what is left is no mirror image any more. Where a side's edge is the one it was
-/// trimmed to already, a second cut along it would leave hairs only: so much is not cut off again.
+/// Trims each side of a whole wrap by its own edge; what is left is no mirror image any more.
 void trim_sides(SeamMesh& surface, const WrapSpec& spec) {
-  constexpr double kHairMm = 0.25;
   Draft draft = draft_of(std::move(surface));
-  trim(draft, [&](const Vec3& p) { return covered(spec, p, p.x() > 0.0) + kHairMm; });
+  trim(draft, [&](const Vec3& p) { return covered(spec, p, p.x() > 0.0); });
   surface = seams_of(draft);
 }
 

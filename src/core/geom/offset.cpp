@@ -1,31 +1,21 @@
 #include "core/geom/offset.hpp"
 
 #include <Eigen/Dense>
-#include <algorithm>
 #include <cmath>
 
 namespace awl {
-namespace {
-
-constexpr double kFirmMm = 0.2;  // height of a triangle below which its plane counts less
-
-}  // namespace
 
 std::vector<Vec3> plane_offset(const Mesh& mesh, double h_mm) {
   const std::size_t n = mesh.vertices.size();
   std::vector<Eigen::Matrix3d> a(n, Eigen::Matrix3d::Zero());
   std::vector<Vec3> b(n, Vec3::Zero());
   for (const Tri& t : mesh.triangles) {
-    const Vec3 area = area_vector(mesh, t), normal = area.normalized();
-    double longest = 0.0;
-    for (int k = 0; k < 3; ++k) longest = std::max(longest, (mesh.vertices[t[(k + 1) % 3]] - mesh.vertices[t[k]]).norm());
-    // The plane of a sliver is anybody's guess: two corners a hundredth of a millimetre apart turn it any way.
-    const double trust = std::max(1e-6, std::pow(std::min(1.0, area.norm() / std::max(longest, 1e-12) / kFirmMm), 2));
+    const Vec3 normal = area_vector(mesh, t).normalized();
     for (int k = 0; k < 3; ++k) {
       const Vec3 u = mesh.vertices[t[(k + 1) % 3]] - mesh.vertices[t[k]], w = mesh.vertices[t[(k + 2) % 3]] - mesh.vertices[t[k]];
-      const double weight = trust * std::atan2(u.cross(w).norm(), u.dot(w));
-      a[t[k]] += weight * normal * normal.transpose();
-      b[t[k]] += weight * h_mm * normal;
+      const double angle = std::atan2(u.cross(w).norm(), u.dot(w));
+      a[t[k]] += angle * normal * normal.transpose();
+      b[t[k]] += angle * h_mm * normal;
     }
   }
   std::vector<Vec3> moves(n, Vec3::Zero());

@@ -75,7 +75,13 @@ OwnAxes own_axes(const Mesh& solid) {
   Eigen::Matrix3d spread = Eigen::Matrix3d::Zero();
   for (const Tri& t : solid.triangles) {
     const double w = 0.5 * area_vector(solid, t).norm();
-    for (const int v : t) spread += w / 3.0 * (solid.vertices[v] - middle) * (solid.vertices[v] - middle).transpose();
+    // Second moment of a whole triangle, not of its corners alone.
+    Vec3 sum = Vec3::Zero();
+    for (const int v : t) {
+      const Vec3 d = solid.vertices[v] - middle;
+      spread += w / 12.0 * d * d.transpose(), sum += d;
+    }
+    spread += w / 12.0 * sum * sum.transpose();
   }
   const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> solver(spread);
   OwnAxes axes;

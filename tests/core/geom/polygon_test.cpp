@@ -53,3 +53,41 @@ TEST_CASE("an outline offset inwards too far is gone, a waisted one breaks in tw
   const std::vector<Vec2> waisted{{0, 0}, {40, 0}, {40, 40}, {22, 40}, {22, 60}, {40, 60}, {40, 100}, {0, 100}, {0, 60}, {18, 60}, {18, 40}, {0, 40}};
   CHECK(offset_polygon(waisted, -3.0).size() == 2);
 }
+
+TEST_CASE("regions united and intersected keep the books of area", "[geom][polygon][property]") {
+  const std::uint64_t seed = static_cast<std::uint64_t>(GENERATE(range(1, 16)));
+  const auto a = random_outline(seed);
+  auto b = random_outline(seed + 100);
+  for (Vec2& p : b) p += Vec2(12.0, -7.0);
+  const double both = region_area_mm2(common({a}, {b})), either = region_area_mm2(united({a, b}));
+  CHECK(both + either == Approx(signed_area_mm2(a) + signed_area_mm2(b)).epsilon(1e-4));
+  CHECK(region_area_mm2(common({a}, {a})) == Approx(signed_area_mm2(a)).epsilon(1e-4));
+  // Whichever way the outlines run.
+  const std::vector<Vec2> back(b.rbegin(), b.rend());
+  CHECK(region_area_mm2(united({a, back})) == Approx(either).epsilon(1e-6));
+}
+
+TEST_CASE("curves within curves make holes, and holes stay holes", "[geom][polygon]") {
+  const std::vector<Vec2> hole{{10, 10}, {30, 10}, {30, 30}, {10, 30}}, island{{15, 15}, {25, 15}, {25, 25}, {15, 25}};
+  const Rings region = region_of({kSquare, hole, island});
+  REQUIRE(region.size() == 3);
+  CHECK(region_area_mm2(region) == Approx(1600.0 - 400.0 + 100.0));
+  int holes = 0;
+  for (const auto& ring : region) holes += signed_area_mm2(ring) < 0.0 ? 1 : 0;
+  CHECK(holes == 1);
+  // Grown, the hole shrinks; drawn in, it grows.
+  CHECK(region_area_mm2(offset_region(region_of({kSquare, hole}), 2.0)) == Approx(44.0 * 44.0 - (4.0 - kPi) * 4.0 - 16.0 * 16.0).epsilon(2e-3));
+  CHECK(region_area_mm2(offset_region(region_of({kSquare, hole}), -2.0)) == Approx(36.0 * 36.0 - 24.0 * 24.0 + (4.0 - kPi) * 4.0).epsilon(2e-3));
+  CHECK(offset_region(region_of({kSquare, hole}), -6.0).empty());
+  CHECK(joined_regions(region).size() == 3);
+}
+
+TEST_CASE("an outline without its idle corners is the same outline", "[geom][polygon]") {
+  std::vector<Vec2> many;
+  for (std::size_t i = 0; i < kSquare.size(); ++i)
+    for (int k = 0; k < 10; ++k) many.push_back(kSquare[i] + k / 10.0 * (kSquare[(i + 1) % 4] - kSquare[i]));
+  const auto few = thinned(many, 0.05);
+  CHECK(few.size() == 4);
+  CHECK(std::abs(signed_area_mm2(few)) == Approx(1600.0));
+  CHECK(thinned({{0, 0}, {1e-5, 0}, {0, 1e-5}}, 0.05).size() == 3);
+}

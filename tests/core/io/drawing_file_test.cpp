@@ -98,3 +98,27 @@ TEST_CASE("any drawing can be written alone", "[io][svg]") {
   CHECK(count(svg, "class=\"cut\"") == 1);
   CHECK(drawing_svg({}, "none").find("</svg>") != std::string::npos);
 }
+
+TEST_CASE("outlines in the DXF are the pieces', to a hundredth of a millimetre", "[io][dxf]") {
+  const Layout& layout = *test::derived().layout;
+  std::istringstream in(sheets_dxf(*test::derived().pieces, layout));
+  std::vector<Vec2> corners;
+  std::string code, value, entity, layer;
+  Vec2 at = Vec2::Zero();
+  while (std::getline(in, code) && std::getline(in, value)) {
+    if (code == "0") entity = value;
+    if (code == "8") layer = value;
+    if (code == "10") at.x() = std::stod(value);
+    if (code == "20" && entity == "VERTEX" && layer == "CUT") at.y() = std::stod(value), corners.push_back(at);
+  }
+  constexpr double kBetweenSheetsMm = 20.0;
+  double worst = 0.0;
+  for (const Placement& p : layout.placements)
+    for (const Vec2& q : (*test::derived().pieces)[p.piece.value].knife_line()) {
+      const Vec2 wanted = p.pose(q) + Vec2(p.sheet * (room_of(layout).width_mm + kBetweenSheetsMm), 0.0);
+      double best = 1e9;
+      for (const Vec2& c : corners) best = std::min(best, (c - wanted).norm());
+      worst = std::max(worst, best);
+    }
+  CHECK(worst < 0.01);
+}

@@ -1,3 +1,4 @@
+#include <Eigen/Geometry>
 #include <catch2/catch.hpp>
 
 #include "core/base/random.hpp"
@@ -433,4 +434,102 @@ TEST_CASE("slabs of a form hold all of it", "[make][chain]") {
   double less = 0.0;
   for (const Piece& p : hollow.ways.front()->pieces) less += p.area_mm2 * p.thickness_mm * p.copies;
   CHECK(less < 0.85 * slabs);
+}
+
+TEST_CASE("a form's own directions follow it wherever it is turned", "[geom][solid][property]") {
+  Random r(GENERATE(range(1, 20)));
+  Mesh box = test::cube(1.0);
+  for (Vec3& p : box.vertices) p = Vec3(30.0 * p.x(), 200.0 * p.y(), 80.0 * p.z());
+  const Vec3 axis = Vec3(r.normal(), r.normal(), r.normal()).normalized();
+  const Eigen::AngleAxisd turn(r.uniform(0.0, kTwoPi), axis);
+  for (Vec3& p : box.vertices) p = turn * p;
+  const OwnAxes axes = own_axes(box);
+  CHECK(std::abs(axes.along.dot(turn * Vec3::UnitY())) == Approx(1.0).epsilon(1e-6));
+  CHECK(axes.along.y() >= -1e-9);
+  CHECK(axes.along.dot(axes.across) == Approx(0.0).margin(1e-9));
+  CHECK(axes.along.dot(axes.deep) == Approx(0.0).margin(1e-9));
+  CHECK((axes.along.cross(axes.deep) - axes.across).norm() == Approx(0.0).margin(1e-9));
+}
+
+TEST_CASE("an opening along a block is no foot", "[make][carve]") {
+  // A ring to be worn: its open ends lie across the block's longest way, or along it, as the axes are chosen.
+  Mesh tube = test::turned([](double) { return 60.0; }, [](double s) { return 30.0 * s; }, 6, 48, 1).mesh;
+  const Body body = body_of(tube, "band");
+  CarveOptions upright;
+  upright.axes = {Vec3::UnitY(), Vec3::UnitX(), Vec3::UnitZ()};
+  CHECK(plan_carving(body, upright)->has_base);
+  CHECK(plan_carving(body, upright)->mitre_front_deg == Approx(0.0).margin(1e-6));
+  CarveOptions lying;
+  lying.axes = {Vec3::UnitX(), Vec3::UnitZ(), Vec3::UnitY()};
+  const auto plan = plan_carving(body, lying);
+  REQUIRE(plan);
+  CHECK_FALSE(plan->has_base);
+  for (const std::string& step : carve_steps(*plan, body)) CHECK(step.find("Foot") == std::string::npos);
+}
+
+TEST_CASE("carving steps go from the foot to the corners, and name the mirror image of a pair", "[make][carve]") {
+  Mesh open = cone(30.0, 120.0);
+  for (Vec3& p : open.vertices) p.x() += 0.3 * p.y();
+  Body body = body_of(open, "horn");
+  body.paired = true;
+  CarveOptions options;
+  options.axes = own_axes(body.solid);
+  const auto steps = carve_steps(*plan_carving(body, options), body);
+  const auto at = [&](const char* word) { return std::find_if(steps.begin(), steps.end(), [&](const std::string& s) { return s.find(word) != std::string::npos; }) - steps.begin(); };
+  CHECK(at("block") < at("Foot first"));
+  CHECK(at("Foot first") < at("front template on the front"));
+  CHECK(at("pin the offcuts back") < at("four corners"));
+  CHECK(at("mirror image") == static_cast<long>(steps.size()) - 1);
+}
+
+TEST_CASE("a pull chosen badly is told with the side that is better", "[make][drawn][chain]") {
+  Build b = with_way("reed-mask", Way::drawn);
+  b.parts.back().way.pull = Axis::up;
+  const Derived d = test::chain()->derive(b);
+  REQUIRE(d.complete());
+  const auto remark = std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "make.undercut"; });
+  REQUIRE(remark != d.remarks.end());
+  REQUIRE_FALSE(remark->remedies.empty());
+  const auto mended = apply_act(b, remark->remedies.front().act);
+  REQUIRE(mended);
+  CHECK(mended->parts.back().way.pull != Axis::up);
+  const Derived better = test::chain()->derive(*mended);
+  double left = 0.0;
+  for (const Remark& r : better.remarks)
+    if (r.id == "make.undercut") left = *r.measured;
+  CHECK(left < 0.5 * *remark->measured);
+  CHECK(apply_act(b, "set-way 99 slabs").error().text.find("99") != std::string::npos);
+  CHECK(apply_act(b, "set-way 1 knitted").error().code == Errc::unknown_name);
+  CHECK(apply_act(b, "set-way 1 net")->parts.front().way.way == Way::net);
+}
+
+TEST_CASE("fabric is not drawn over a buck", "[make][drawn][chain]") {
+  Build b = with_way("reed-mask", Way::drawn);
+  b.parts.back().way.sheet = "fabric";
+  const Derived d = test::chain()->derive(b);
+  CHECK(std::any_of(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "make.not-drawn" && r.severity == Severity::stop; }));
+  b.parts.back().way.sheet = "moon-cheese";
+  const Derived none = test::chain()->derive(b);
+  CHECK(std::any_of(none.part_errors.begin(), none.part_errors.end(), [](const Error& e) { return e.text.find("moon-cheese") != std::string::npos; }));
+  // It is made as a skin meanwhile, so that nothing is lost.
+  CHECK(none.complete());
+  CHECK(none.is_skin(0));
+}
+
+TEST_CASE("a closed form that will not lie flat can still be carved", "[make][chain]") {
+  Build b = test::demo();
+  ImportSpec import;
+  import.mesh = std::make_shared<const Mesh>(test::ball(40.0, 8.0)), import.file = "ball.stl";
+  import.cut_middle = false;
+  b.parts.clear();
+  Part part;
+  part.name = "ball", part.shape = import, part.own_seams = false;
+  REQUIRE(add_part(b, part));
+  CHECK_FALSE(test::chain()->derive(b).complete());
+  b.parts.front().way.way = Way::carve;
+  const Derived d = test::chain()->derive(b);
+  if (d.error) UNSCOPED_INFO(d.error->text);
+  REQUIRE(d.complete());
+  CHECK(d.panels->panels.empty());
+  CHECK(d.pieces->size() >= 3);
 }

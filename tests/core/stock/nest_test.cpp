@@ -1,6 +1,7 @@
 #include "core/stock/nest.hpp"
 
 #include <catch2/catch.hpp>
+#include <set>
 
 #include "core/base/numbers.hpp"
 #include "core/base/random.hpp"
@@ -142,4 +143,61 @@ TEST_CASE("the shipped materials are complete and a missing one is named", "[sto
   CHECK(load_materials(folder.path()).error().code == Errc::cannot_read);
   for (const char* name : {"foams.json", "glues.json", "coats.json"}) REQUIRE(write_file_safely(folder / name, "{}"));
   CHECK(load_materials(folder.path()).error().code == Errc::bad_file);
+}
+
+TEST_CASE("pieces of other kinds lie on sheets of their own, in the size that kind is sold in", "[stock][nest]") {
+  std::vector<Piece> pieces{shape(1, {{0, 0}, {80, 0}, {80, 60}, {0, 60}}, 2), shape(2, {{0, 0}, {120, 0}, {120, 90}, {0, 90}}), shape(3, {{0, 0}, {50, 0}, {50, 50}, {0, 50}})};
+  for (Piece& p : pieces) p.thickness_mm = 5.0;
+  pieces[1].stuff = "soft-block", pieces[1].thickness_mm = 25.0;
+  pieces[2].stuff = "fabric";
+  NestStock stock;
+  stock.others = {{"soft-block", 25.0, {400.0, 300.0}}};
+  const auto layout = nest(pieces, {600.0, 400.0}, {}, stock);
+  REQUIRE(layout);
+  REQUIRE(layout->sheets == 3);
+  for (const Placement& p : layout->placements) {
+    const Blank& blank = layout->blanks[static_cast<std::size_t>(p.sheet)];
+    CHECK(blank.stuff == pieces[static_cast<std::size_t>(p.piece.value)].stuff);
+    CHECK(blank.thickness_mm == pieces[static_cast<std::size_t>(p.piece.value)].thickness_mm);
+    CHECK(blank.area_mm2 == Approx(blank.stuff == "soft-block" ? 120000.0 : 240000.0));
+  }
+  CHECK(layout->blanks.front().stuff.empty());
+  CHECK(layout->overlap_mm2 < 0.01);
+  // What is left keeps its kind.
+  std::set<std::string> kinds;
+  for (const Offcut& o : leftovers(pieces, *layout, "eva-firm", 4.0)) kinds.insert(o.foam);
+  CHECK(kinds == std::set<std::string>{"eva-firm", "fabric", "soft-block"});
+  // Too large for its own sheet, though not for the build's.
+  pieces[1].outline = {{0, 0}, {500, 0}, {500, 90}, {0, 90}};
+  const auto large = nest(pieces, {600.0, 400.0}, {}, stock);
+  REQUIRE_FALSE(large);
+  CHECK(large.error().text.find("400 x 300") != std::string::npos);
+}
+
+TEST_CASE("an offcut of the build's foam is not cut up for another kind", "[stock][nest]") {
+  std::vector<Piece> pieces{shape(1, {{0, 0}, {80, 0}, {80, 60}, {0, 60}})};
+  pieces[0].thickness_mm = 5.0, pieces[0].stuff = "fabric";
+  NestStock stock;
+  stock.offcuts = {*make_offcut({4, "blue", "eva-firm", 5.0, {{0, 0}, {300, 0}, {300, 200}, {0, 200}}, {}})};
+  const auto layout = nest(pieces, {600.0, 400.0}, {}, stock);
+  REQUIRE(layout);
+  CHECK(layout->blanks.front().offcut == 0);
+  pieces[0].stuff.clear();
+  CHECK(nest(pieces, {600.0, 400.0}, {}, stock)->blanks.front().offcut == 4);
+}
+
+TEST_CASE("a search on two threads gives the same layout every time", "[stock][nest][property]") {
+  Random random(11);
+  std::vector<Piece> pieces;
+  for (int i = 1; i <= 14; ++i) pieces.push_back(star(i, random));
+  for (Piece& p : pieces) p.thickness_mm = 5.0;
+  const NestOptions options{.turns = 16, .tries = 9};
+  const auto first = nest(pieces, {600.0, 400.0}, options), again = nest(pieces, {600.0, 400.0}, options);
+  REQUIRE(first);
+  REQUIRE(again);
+  REQUIRE(first->placements.size() == again->placements.size());
+  for (std::size_t i = 0; i < first->placements.size(); ++i) {
+    CHECK(first->placements[i].pose.at == again->placements[i].pose.at);
+    CHECK(first->placements[i].pose.angle_rad == again->placements[i].pose.angle_rad);
+  }
 }
