@@ -6,6 +6,7 @@
 #include "core/builds/shopping.hpp"
 #include "core/builds/to_cut.hpp"
 #include "core/geom/mesh_file.hpp"
+#include "core/geom/solid.hpp"
 #include "core/io/drawing_file.hpp"
 #include "core/stock/output.hpp"
 #include "print/build_sheet.hpp"
@@ -50,12 +51,8 @@ Result<void> write_drawings(const QString& kind, const QString& path, const Buil
 
 Result<void> write_buck(const QString& path, const Derived& d) {
   Mesh all;
-  for (const auto& way : d.ways) {
-    if (!way || !way->buck) continue;
-    const int n = static_cast<int>(all.vertices.size());
-    all.vertices.insert(all.vertices.end(), way->buck->vertices.begin(), way->buck->vertices.end());
-    for (const Tri& t : way->buck->triangles) all.triangles.push_back({t[0] + n, t[1] + n, t[2] + n});
-  }
+  for (const auto& way : d.ways)
+    if (way && way->buck) add_mesh(all, *way->buck);
   if (all.triangles.empty()) return fail(Errc::no_solution, "No part is drawn over a buck.");
   return write_mesh(path.toStdString(), all);
 }

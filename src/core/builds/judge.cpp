@@ -71,7 +71,7 @@ void judge_strain(const Build& build, const Derived& d, const Materials& materia
   }
   if (worst == nullptr || over == 0) return;
   Remark r{"seam.strain", Severity::warning, "panels/" + worst->name, {}, 100.0 * worst->strain.p99, 100.0 * limit, {}};
-  r.sentence = "The panel " + worst->name + " must give by " + percent(worst->strain.p99) + (d.head && !worst->face_strain.empty() ? " (worst: " + worst_spot(*worst, *d.panels, *d.head).words + ")" : "") + "; " + foam->name + (build.foam.heated ? " heated" : " cold") +
+  r.sentence = "The panel " + worst->name + " must give by " + percent(worst->strain.p99) + (d.head && !worst->face_strain.empty() ? " (worst: " + worst_spot(*worst, *d.panels, *d.head).words + ")" : "") + "; " + foam->name + (foam->forming_high_c <= 0.0 ? "" : build.foam.heated ? " heated" : " cold") +
                " bears " + percent(limit) + ". It would pucker or pull its seams open" + (over > 1 ? ", and so would " + std::to_string(over - 1) + " more." : ".");
   const int plans = static_cast<int>(head_seam_plans().size());
   if (!build.foam.heated && worst->strain.p99 <= foam->strain_heated) r.remedies.push_back({"Stretch the pieces with heat", "set-heated on"});
@@ -81,7 +81,7 @@ void judge_strain(const Build& build, const Derived& d, const Materials& materia
     r.remedies = finer_cuts(build, d.form->parts[worst->part]->part);
     if (!worst->given_flat && gathered_curvature(worst->solid) > 0.0) r.remedies.push_back({"Add darts to it", "add-darts " + std::to_string(worst->id.value)});
     if (!worst->given_flat) r.remedies.push_back({"Move its seams", "move-seams " + std::to_string(d.form->parts[worst->part]->part)});
-    if (const double thinner = thinner_foam(*foam, build.foam.thickness_mm); thinner > 0.0 && !worst->given_flat) r.remedies.push_back({"Take " + format_length(thinner, build.shown) + " foam", "set-thickness " + fixed(thinner, 1)});
+    if (const double thinner = thinner_foam(*foam, build.foam.thickness_mm); thinner > 0.0 && !worst->given_flat && foam->id == build.foam.foam) r.remedies.push_back({"Take " + format_length(thinner, build.shown) + " foam", "set-thickness " + fixed(thinner, 1)});
   }
   remarks.push_back(std::move(r));
 }

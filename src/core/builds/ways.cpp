@@ -4,6 +4,7 @@
 #include <map>
 
 #include "core/base/numbers.hpp"
+#include "core/geom/solid.hpp"
 #include "core/make/carve.hpp"
 #include "core/make/drawn_visor.hpp"
 #include "core/make/paper_net.hpp"
@@ -55,8 +56,9 @@ class Maker {
   }
 
  private:
-  void take(std::vector<Piece> pieces) {
-    for (Piece& p : pieces) p.part = form_.part, made_.pieces.push_back(std::move(p));
+  /// `copies`: 2 where the mirror image is wanted too.
+  void take(std::vector<Piece> pieces, int copies = 1) {
+    for (Piece& p : pieces) p.part = form_.part, p.copies = std::max(p.copies, copies), made_.pieces.push_back(std::move(p));
   }
 
   Result<void> slabs(const Progress& progress) {
@@ -162,7 +164,7 @@ class Maker {
       made_.facts.push_back("The " + bodies_[i].name + ": " + std::to_string(plan->mesh.triangles.size()) + " faces in " + std::to_string(plan->islands.size()) + (plan->islands.size() == 1 ? " sheet, " : " sheets, ") + std::to_string(plan->folds) + " folds, " + std::to_string(plan->joins.size()) +
                             " numbered joins" + (taped > 0 ? ", " + std::to_string(taped) + " of them taped" : "") + ".");
       made_.facts.push_back("It stays within " + fixed(plan->off_mm, 1) + " mm of the form.");
-      take(net_pieces(*plan, bodies_[i].name, kNetPaperMm));
+      take(net_pieces(*plan, bodies_[i].name, kNetPaperMm), bodies_[i].paired ? 2 : 1);
     }
     made_.steps = {"Print on card at 100 %, check the test square.", "Score along the broken lines, cut along the others.", "Join equal numbers, from the middle of the largest sheet outwards; tabs go inside.", "Hold it to the head: it tells the size, not the finish. It is a check only, thrown away after."};
     return {};
@@ -178,8 +180,8 @@ class Maker {
       auto plan = plan_drawing(body.open, options);
       if (!plan) return tl::make_unexpected(plan.error());
       tell_drawn(*plan, body, *sheet);
-      take({drawn_blank(*plan, body.name, spec_.sheet, spec_.sheet_mm)});
-      join_buck(plan->buck);
+      take({drawn_blank(*plan, body.name, spec_.sheet, spec_.sheet_mm)}, body.paired ? 2 : 1);
+      keep_buck(plan->buck, body.paired);
     }
     made_.caution = sheet->forming_caution + " A visor takes sight and air: it is no eye protection and no protective headgear.";
     made_.steps = {"Make the buck from the mesh that is saved here, in wood, plaster or print; round every edge to 2 mm and drill vent holes in its hollows.",
@@ -218,11 +220,15 @@ class Maker {
     return side + (p.y() > 40.0 ? ", high up" : p.y() < -40.0 ? ", low down" : ", at eye height");
   }
 
-  void join_buck(const Mesh& buck) {
-    if (!made_.buck) { made_.buck = buck; return; }
-    const int n = static_cast<int>(made_.buck->vertices.size());
-    made_.buck->vertices.insert(made_.buck->vertices.end(), buck.vertices.begin(), buck.vertices.end());
-    for (const Tri& t : buck.triangles) made_.buck->triangles.push_back({t[0] + n, t[1] + n, t[2] + n});
+  /// Of a pair both bucks: the sheet is drawn over each.
+  void keep_buck(const Mesh& buck, bool paired) {
+    if (!made_.buck) made_.buck.emplace();
+    add_mesh(*made_.buck, buck);
+    if (!paired) return;
+    Mesh image = buck;
+    for (Vec3& p : image.vertices) p.x() = -p.x();
+    for (Tri& t : image.triangles) std::swap(t[1], t[2]);
+    add_mesh(*made_.buck, image);
   }
 
   const PartForm& form_;

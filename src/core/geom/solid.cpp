@@ -23,6 +23,12 @@ Mesh capped(const Mesh& surface) {
   return solid;
 }
 
+void add_mesh(Mesh& to, const Mesh& more) {
+  const int n = static_cast<int>(to.vertices.size());
+  to.vertices.insert(to.vertices.end(), more.vertices.begin(), more.vertices.end());
+  for (const Tri& t : more.triangles) to.triangles.push_back({t[0] + n, t[1] + n, t[2] + n});
+}
+
 Rings section_region(const Mesh& solid, const Plane& plane) {
   const PlaneFrame frame = frame_of(plane);
   Rings curves;

@@ -7,6 +7,9 @@ namespace awl {
 /// A surface made closed: every border filled by a fan to its middle.
 Mesh capped(const Mesh& surface);
 
+/// Puts another mesh beside what there is; nothing is welded.
+void add_mesh(Mesh& to, const Mesh& more);
+
 /// What a plane cuts out of a closed solid, seen against the plane's normal: outer rings counter-clockwise, holes clockwise.
 Rings section_region(const Mesh& solid, const Plane& plane);
 

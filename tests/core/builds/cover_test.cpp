@@ -76,6 +76,12 @@ TEST_CASE("a skin is wrapped round the edges: its free edges have the wrap and t
   CHECK(free_edges > 0);
   CHECK(seams > 0);
   for (const Placement& p : d.layout->placements) CHECK(d.layout->blanks[p.sheet].stuff == (*d.pieces)[p.piece.value].stuff);
+  // Whatever is said of its strain does not speak of heat, nor of other foam.
+  for (const Remark& r : d.remarks) {
+    if (r.id != "seam.strain" || r.sentence.find("Fabric") == std::string::npos) continue;
+    CHECK(r.sentence.find("heated") == std::string::npos);
+    for (const Remedy& remedy : r.remedies) CHECK(remedy.act.rfind("set-thickness", 0) != 0);
+  }
   const auto bytes = build_bytes(b);
   REQUIRE(bytes);
   CHECK(build_from_bytes(*bytes).value() == b);

@@ -503,6 +503,23 @@ TEST_CASE("a pull chosen badly is told with the side that is better", "[make][dr
   CHECK(apply_act(b, "set-way 1 net")->parts.front().way.way == Way::net);
 }
 
+TEST_CASE("of a pair of horns both are made: nets and blanks twice, two bucks", "[make][chain]") {
+  const auto way = GENERATE(Way::net, Way::drawn, Way::slabs);
+  Build b = *demo_by_name("thicket-ram", Day{20731});
+  for (Part& p : b.parts)
+    if (std::holds_alternative<SweepSpec>(p.shape)) p.way.way = way, p.way.pull = Axis::side;
+  const Derived d = test::chain()->derive(b);
+  const auto made = std::find_if(d.ways.begin(), d.ways.end(), [](const auto& w) { return w != nullptr; });
+  REQUIRE(made != d.ways.end());
+  for (const Piece& p : (*made)->pieces) CHECK(p.copies == 2);
+  if (way != Way::drawn) return;
+  REQUIRE((*made)->buck);
+  const Box box = box_of((*made)->buck->vertices);
+  CHECK(box.low.x() == Approx(-box.high.x()));
+  CHECK(border_loops(*(*made)->buck).empty());
+  CHECK(volume_mm3(*(*made)->buck) > 0.0);
+}
+
 TEST_CASE("fabric is not drawn over a buck", "[make][drawn][chain]") {
   Build b = with_way("reed-mask", Way::drawn);
   b.parts.back().way.sheet = "fabric";
