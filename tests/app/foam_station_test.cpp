@@ -29,11 +29,6 @@ int row_of(QTableWidget& table, const QString& begins) {
   return -1;
 }
 
-void press(Bench& bench, const char* button) {
-  QTest::mouseClick(&bench.find<QPushButton>(button), Qt::LeftButton);
-  bench.settle();
-}
-
 }  // namespace
 
 TEST_CASE("a seam's cut is chosen, seen cut across, and comes to the pieces and back", "[app][foam][edges]") {
@@ -105,7 +100,7 @@ TEST_CASE("margins usual for fabric go round every piece and what it must not me
   bench.choose("foam-kind", "insulation-board");
   CHECK(bench.text("foam-facts").contains(QStringLiteral("Never hot glue: it melts a hole")));
   bench.choose("foam-kind", "fabric");
-  press(bench, "margin-usual");
+  bench.click("margin-usual");
   CHECK(bench.build().foam.margins.seam_mm == 12.0);
   CHECK(bench.field("margin-rim").startsWith(QStringLiteral("20")));
   for (const Piece& p : *bench.derived().pieces) CHECK(signed_area_mm2(p.knife_line()) > signed_area_mm2(p.outline) * 1.05);
@@ -119,15 +114,15 @@ TEST_CASE("an offcut is put by, ticked, cut from, and used up", "[app][foam][off
   auto& list = bench.find<QListWidget>("offcuts");
   REQUIRE(list.count() == 0);
   bench.type("offcut-outline", "0,0 100,100 100,0 0,100");
-  press(bench, "offcut-add");
+  bench.click("offcut-add");
   CHECK(bench.text("offcut-said").contains(QStringLiteral("crosses itself")));
   CHECK(list.count() == 0);
   bench.type("offcut-outline", "banana");
-  press(bench, "offcut-add");
+  bench.click("offcut-add");
   CHECK(bench.text("offcut-said").contains(QStringLiteral("banana")));
   bench.type("offcut-name", "blue, from the crest");
   bench.type("offcut-outline", "45 cm x 300");
-  press(bench, "offcut-add");
+  bench.click("offcut-add");
   REQUIRE(list.count() == 1);
   CHECK(list.item(0)->text().contains(QStringLiteral("450 \u00d7 300 mm")));
   list.item(0)->setCheckState(Qt::Checked);
@@ -136,14 +131,14 @@ TEST_CASE("an offcut is put by, ticked, cut from, and used up", "[app][foam][off
   CHECK(bench.derived().layout->blanks[0].offcut == bench.build().foam.offcuts[0].id);
   CHECK(bench.text("foam-summary").contains(QStringLiteral("1 offcut")));
   // Cut: what is left goes into the book, what was cut up is gone from it.
-  press(bench, "offcut-keep");
+  bench.click("offcut-keep");
   CHECK(list.count() >= 1);
   for (int i = 0; i < list.count(); ++i) CHECK(list.item(i)->text().contains(QStringLiteral("left of")));
   const int before = list.count();
   list.setCurrentRow(0);
-  press(bench, "offcut-remove");
+  bench.click("offcut-remove");
   CHECK(list.count() == before - 1);
-  press(bench, "offcut-back");
+  bench.click("offcut-back");
   CHECK(list.count() == before);
 }
 
@@ -191,7 +186,7 @@ TEST_CASE("the build sheet is read step by step and starts the glue clock, which
   {
     Bench bench;
     bench.go("foam");
-    press(bench, "sheet-open");
+    bench.click("sheet-open");
     auto* sheet = bench.window.findChild<BenchSheet*>(QStringLiteral("bench-sheet"));
     REQUIRE(sheet != nullptr);
     CHECK(sheet->findChild<QLabel*>(QStringLiteral("sheet-title"))->text() == QStringLiteral("Cut the pieces"));
@@ -268,11 +263,11 @@ TEST_CASE("rules of order are added, refused in a circle, dropped, and the build
     combo.setCurrentIndex(combo.findText(QLatin1String(name)));
   };
   pick("order-first", "jaws"), pick("order-then", "hood");
-  press(bench, "order-add");
+  bench.click("order-add");
   CHECK(bench.text("order-said").contains(QStringLiteral("circle")));
   CHECK(bench.build().order.empty());
   pick("order-first", "crest"), pick("order-then", "jaws");
-  press(bench, "order-add");
+  bench.click("order-add");
   REQUIRE(bench.build().order.size() == 1);
   CHECK(list.count() == given + 1);
   const auto sheet = assemble(bench.build(), bench.derived(), test::chain()->materials());
@@ -285,10 +280,10 @@ TEST_CASE("rules of order are added, refused in a circle, dropped, and the build
   }
   CHECK(crest < jaws);
   list.setCurrentRow(0);
-  press(bench, "order-drop");
+  bench.click("order-drop");
   CHECK(bench.build().order.size() == 1);
   list.setCurrentRow(given);
-  press(bench, "order-drop");
+  bench.click("order-drop");
   CHECK(bench.build().order.empty());
 }
 
@@ -297,23 +292,23 @@ TEST_CASE("a material's numbers are put right, kept for the shop, and a new kind
   Bench bench;
   bench.go("foam");
   bench.type("material-heated", "lots");
-  press(bench, "material-keep");
+  bench.click("material-keep");
   CHECK(bench.text("material-said").contains(QStringLiteral("lots")));
   CHECK_FALSE(bench.build().foam.own_kind);
   bench.type("material-heated", "0,5");
   bench.type("material-cold", "0.5");
   bench.type("material-price", "21.50");
-  press(bench, "material-keep");
+  bench.click("material-keep");
   REQUIRE(bench.build().foam.own_kind);
   CHECK(bench.build().foam.own_kind->strain_heated == Approx(0.005));
   CHECK(bench.text("shopping-total").startsWith(QStringLiteral("21.50")));
   // What it bears now is what panels are judged by.
   CHECK(std::any_of(bench.derived().remarks.begin(), bench.derived().remarks.end(), [](const Remark& r) { return r.id == "seam.strain"; }));
-  press(bench, "material-drop");
+  bench.click("material-drop");
   CHECK_FALSE(bench.build().foam.own_kind);
   CHECK(bench.text("shopping-total").startsWith(QStringLiteral("13.00")));
   bench.type("material-name", "Blue mat of the harbour shop");
-  press(bench, "material-keep");
+  bench.click("material-keep");
   CHECK(bench.build().foam.foam == "own-blue-mat-of-the-harbour-shop");
   CHECK(bench.derived().complete());
   CHECK(bench.find<QComboBox>("foam-kind").currentText() == QStringLiteral("Blue mat of the harbour shop"));
@@ -331,11 +326,11 @@ TEST_CASE("the thicknesses a kind comes in are typed, kept and offered", "[app][
   CHECK(before.contains(QStringLiteral("5")));
   bench.find<QLineEdit>("material-name").setText(QStringLiteral("Beach mat"));
   bench.find<QLineEdit>("material-thick").setText(QStringLiteral("3, seven"));
-  press(bench, "material-keep");
+  bench.click("material-keep");
   CHECK(bench.text("material-said").contains(QStringLiteral("seven")));
   CHECK_FALSE(bench.build().foam.own_kind);
   bench.find<QLineEdit>("material-thick").setText(QStringLiteral("7; 3"));
-  press(bench, "material-keep");
+  bench.click("material-keep");
   REQUIRE(bench.build().foam.own_kind);
   CHECK(bench.build().foam.own_kind->thickness_mm == std::vector<double>{3.0, 7.0});
   CHECK((bench.build().foam.thickness_mm == 3.0 || bench.build().foam.thickness_mm == 7.0));

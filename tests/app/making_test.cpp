@@ -14,11 +14,6 @@ using awl::test::Bench;
 
 namespace {
 
-void click(Bench& bench, const char* button) {
-  QTest::mouseClick(&bench.find<QPushButton>(button), Qt::LeftButton);
-  bench.settle();
-}
-
 void show_demo(Bench& bench, const char* name) {
   bench.window.document().replace(*demo_by_name(name, Day{20731}), {});
   bench.settle();
@@ -110,7 +105,7 @@ TEST_CASE("a visor is drawn over a buck, which is saved as a closed mesh", "[app
   const test::TempFolder folder;
   QString asked;
   bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) { return asked = QString::fromStdString((folder / suggested.toStdString()).string()); };
-  click(bench, "export-buck");
+  bench.click("export-buck");
   const auto buck = read_mesh(asked.toStdString());
   REQUIRE(buck);
   CHECK(border_loops(*buck).empty());
@@ -152,7 +147,7 @@ TEST_CASE("a piece is dragged on the mat, stays there, and is let go again", "[a
   CHECK((mat.items()[now].pose.at - held.at).norm() < 1e-9);
   CHECK(bench.derived().layout->overlap_mm2 < 0.01);
   CHECK(bench.find<QPushButton>("held-release").isVisible());
-  click(bench, "held-release");
+  bench.click("held-release");
   CHECK(bench.build().foam.held.empty());
   bench.undo();
   CHECK(bench.build().foam.held.size() == 1);
@@ -173,6 +168,20 @@ TEST_CASE("what is dragged over the edge or over a held piece shows it and is pu
   CHECK(bench.build().foam.held.empty());
   CHECK(bench.text("remark-text").contains(QStringLiteral("edge of the sheet")));
   CHECK((mat.items()[item].pose.at - before.at).norm() < 1e-9);
+  // One held, another dragged onto it.
+  mat.setFocus();
+  QTest::keyClick(&mat, Qt::Key_Escape);
+  while (mat.inHand() != item) QTest::keyClick(&mat, Qt::Key_N);
+  QTest::keyClick(&mat, Qt::Key_L);
+  bench.settle();
+  REQUIRE(bench.build().foam.held.size() == 1);
+  const int held = item_of(bench, name), other = held == 0 ? 1 : 0;
+  drag(mat, mat.middleOf(other), mat.middleOf(held));
+  CHECK(mat.collides());
+  QTest::mouseRelease(&mat, Qt::LeftButton, {}, QPoint(10, 10));
+  bench.settle();
+  CHECK(bench.text("remark-text").contains(QStringLiteral("which is held")));
+  CHECK(bench.build().foam.held.size() == 1);
 }
 
 TEST_CASE("the mat is laid from the keyboard: next, turned, moved, held, let go", "[app][foam][mat][keys]") {
@@ -219,11 +228,11 @@ TEST_CASE("files are saved one a piece, and the machine's one a mat", "[app][foa
   bench.go("foam");
   bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) { return QString::fromStdString((folder / suggested.toStdString()).string()); };
   bench.choose("file-per", "-piece");
-  click(bench, "export-svg");
+  bench.click("export-svg");
   const QDir dir(QString::fromStdString(folder.path().string()));
   CHECK(dir.entryList({QStringLiteral("*.svg")}).size() == static_cast<int>(bench.derived().pieces->size()));
   bench.choose("print-paper", "sheet");
-  click(bench, "export-pdf");
+  bench.click("export-pdf");
   CHECK(dir.entryList({QStringLiteral("*.pdf")}).size() == 1);
   bench.window.askFolder = [&](const QString&) { return QString::fromStdString(folder.path().string()); };
   bench.unfold("group-cutting-machine");
@@ -231,7 +240,7 @@ TEST_CASE("files are saved one a piece, and the machine's one a mat", "[app][foa
   bench.type("machine-width", "20");
   CHECK(bench.text("machine-width-sentence").contains(QStringLiteral("50")));
   bench.type("machine-width", "400");
-  click(bench, "machine-save");
+  bench.click("machine-save");
   const auto mats = dir.entryList({QStringLiteral("*-mat-*.svg")}).size();
   CHECK(mats > 0);
   CHECK(bench.text("machine-said").startsWith(QString::number(mats)));
@@ -257,7 +266,7 @@ TEST_CASE("a cut is rehearsed: played, sought, and what would go wrong is listed
   bench.unfold("group-cutting-machine");
   bench.type("machine-blade", "2");
   CHECK(bench.text("machine-said").contains(QStringLiteral("too short")));
-  click(bench, "machine-rehearse");
+  bench.click("machine-rehearse");
   auto* dialog = bench.window.findChild<CutRehearsal*>(QStringLiteral("cut-rehearsal"));
   REQUIRE(dialog != nullptr);
   auto* events = dialog->findChild<QListWidget*>(QStringLiteral("cut-events"));
@@ -287,10 +296,10 @@ TEST_CASE("pieces are put in another order by hand, and a rule that forbids it i
   CHECK(list.visualItemRect(list.item(0)).height() > 5);
   CHECK(list.indexAt(list.visualItemRect(list.item(1)).center()).row() == 1);
   const QString first = list.item(0)->text(), second = list.item(1)->text();
-  click(bench, "order-down");
+  bench.click("order-down");
   CHECK(bench.text("order-said").contains(QStringLiteral("Choose a piece")));
   list.setCurrentRow(0);
-  click(bench, "order-down");
+  bench.click("order-down");
   CHECK(list.item(0)->text() == second);
   CHECK(list.item(1)->text() == first);
   CHECK(list.currentRow() == 1);
@@ -301,7 +310,7 @@ TEST_CASE("pieces are put in another order by hand, and a rule that forbids it i
   bench.settle();
   QTest::qWait(20);
   CHECK(list.item(2)->text() == second);
-  click(bench, "order-again");
+  bench.click("order-again");
   CHECK(list.item(0)->text() == first);
   CHECK(bench.build().sequence.empty());
   bench.undo();
@@ -318,7 +327,7 @@ TEST_CASE("an offcut is traced on a photograph and put by", "[app][foam][stock]"
   const QString path = QString::fromStdString((folder / "table.png").string());
   REQUIRE(photo.save(path));
   bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return path; };
-  click(bench, "offcut-photo");
+  bench.click("offcut-photo");
   auto* trace = bench.window.findChild<PhotoTrace*>(QStringLiteral("photo-trace"));
   REQUIRE(trace != nullptr);
   auto* view = trace->findChild<PhotoView*>(QStringLiteral("photo-view"));
@@ -339,7 +348,7 @@ TEST_CASE("an offcut is traced on a photograph and put by", "[app][foam][stock]"
   bench.settle();
   CHECK(bench.text("offcut-said").contains(QStringLiteral("4 corners")));
   bench.find<QLineEdit>("offcut-name").setText(QStringLiteral("traced"));
-  click(bench, "offcut-add");
+  bench.click("offcut-add");
   auto& list = bench.find<QListWidget>("offcuts");
   bool found = false;
   for (int i = 0; i < list.count(); ++i) found = found || (list.item(i)->text().contains(QStringLiteral("traced")) && (list.item(i)->text().contains(QStringLiteral("300")) || list.item(i)->text().contains(QStringLiteral("301")) || list.item(i)->text().contains(QStringLiteral("299"))));
@@ -350,7 +359,7 @@ TEST_CASE("a picture that cannot be read says so", "[app][foam][stock]") {
   Bench bench;
   bench.go("foam");
   bench.window.askPath = [](bool, const QString&, const QString&, const QString&) { return QStringLiteral("/nowhere/at/all.png"); };
-  click(bench, "offcut-photo");
+  bench.click("offcut-photo");
   CHECK(bench.window.findChild<PhotoTrace*>(QStringLiteral("photo-trace")) == nullptr);
   CHECK(bench.text("remark-text").contains(QStringLiteral("all.png")));
 }

@@ -10,11 +10,6 @@ using awl::test::Bench;
 
 namespace {
 
-void press(Bench& bench, const char* button) {
-  QTest::mouseClick(&bench.find<QPushButton>(button), Qt::LeftButton);
-  bench.settle();
-}
-
 StandChoice shown(Bench& bench) { return bench.window.findChild<SeamsStation*>()->standChoice(); }
 
 /// Until the label's text is another than before, at most a minute.
@@ -26,7 +21,7 @@ void waitForText(Bench& bench, const char* label, const QString& other_than) {
 
 void keep(Bench& bench, const char* name) {
   bench.find<QLineEdit>("version-name").setText(QString::fromUtf8(name));
-  press(bench, "version-keep");
+  bench.click("version-keep");
 }
 
 }  // namespace
@@ -95,7 +90,7 @@ TEST_CASE("a seam is taken in, seen in the girth, saved, and taken back", "[app]
   bench.type("alter-middle", "2");
   bench.type("alter-last", "8");
   const auto before = *bench.derived().pieces;
-  press(bench, "alter");
+  bench.click("alter");
   REQUIRE(bench.build().alterations.size() == 1);
   CHECK(bench.build().alterations[0].last_mm == 8.0);
   CHECK(bench.build().alterations[0].mirrored);
@@ -106,7 +101,7 @@ TEST_CASE("a seam is taken in, seen in the girth, saved, and taken back", "[app]
   CHECK((*bench.derived().pieces).size() == before.size());
   CHECK(*build_from_bytes(*build_bytes(bench.build())) == bench.build());
   list.setCurrentRow(0);
-  press(bench, "alter-back");
+  bench.click("alter-back");
   CHECK(bench.build().alterations.empty());
   bench.undo();
   CHECK(bench.build().alterations.size() == 1);
@@ -122,7 +117,7 @@ TEST_CASE("an amount that cannot be is kept, marked and explained", "[app][seams
   auto& field = bench.find<LengthField>("alter-middle");
   CHECK(field.isWrong());
   CHECK(field.text() == QStringLiteral("99"));
-  press(bench, "alter");
+  bench.click("alter");
   CHECK(bench.build().alterations.empty());
   // What was cut on the foam at a free edge is noted with its reason.
   bench.type("alter-middle", "4");
@@ -132,7 +127,7 @@ TEST_CASE("an amount that cannot be is kept, marked and explained", "[app][seams
   CHECK_FALSE(bench.find<QComboBox>("alter-side").isEnabled());
   bench.find<QCheckBox>("alter-on-foam").setChecked(true);
   bench.find<QLineEdit>("alter-note").setText(QStringLiteral("rubbed the neck"));
-  press(bench, "alter");
+  bench.click("alter");
   REQUIRE(bench.build().alterations.size() == 1);
   CHECK(bench.build().alterations[0].on_foam);
   CHECK(bench.build().alterations[0].seam.empty());
@@ -143,7 +138,7 @@ TEST_CASE("versions are kept by name, laid over what is now on mat and stand, an
   Bench bench;
   bench.go("seams");
   bench.unfold("group-versions-of-the-pattern");
-  press(bench, "version-keep");
+  bench.click("version-keep");
   CHECK(bench.build().versions.empty());
   CHECK(bench.text("remark-text").contains(QStringLiteral("needs a name")));
   keep(bench, "first cut");
@@ -168,14 +163,14 @@ TEST_CASE("versions are kept by name, laid over what is now on mat and stand, an
   QTest::mouseClick(&bench.find<QCheckBox>("version-show"), Qt::LeftButton);
   CHECK(bench.window.mat().former().empty());
   table.selectRow(0);
-  press(bench, "version-back");
+  bench.click("version-back");
   CHECK(wrap_of(bench.build()).padding_mm == was);
   CHECK(table.rowCount() == 2);
   table.item(1, 2)->setText(QStringLiteral("too wide at the temples"));
   bench.settle();
   CHECK(bench.build().versions[1].note == "too wide at the temples");
   table.selectRow(1);
-  press(bench, "version-forget");
+  bench.click("version-forget");
   CHECK(bench.build().versions.size() == 1);
   bench.undo();
   CHECK(bench.build().versions.size() == 2);

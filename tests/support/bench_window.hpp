@@ -70,6 +70,11 @@ class Bench {
     settle();
   }
 
+  void click(const char* button) {
+    QTest::mouseClick(&find<QPushButton>(button), Qt::LeftButton);
+    settle();
+  }
+
   void trigger(const char* action) {
     find<QAction>(action).trigger();
     settle();
