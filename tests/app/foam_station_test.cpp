@@ -340,3 +340,70 @@ TEST_CASE("the thicknesses a kind comes in are typed, kept and offered", "[app][
   bench.undo();
   CHECK(bench.build().foam.thickness_mm == 5.0);
 }
+
+TEST_CASE("a kind nobody shipped is made from a clean slate, and what is missing is named", "[app][foam][materials]") {
+  const OwnBook book;
+  Bench bench;
+  bench.go("foam");
+  bench.unfold("group-its-numbers");
+  const Build before = bench.build();
+  bench.click("material-new");
+  for (const char* field : {"material-name", "material-thick", "material-density", "material-cold", "material-taboos", "material-caution"}) CHECK(bench.field(field).isEmpty());
+  // Nothing is kept of what is not complete: each time the field is named, and the build stays as it was.
+  bench.click("material-keep");
+  CHECK(bench.text("material-said").contains(QStringLiteral("Name")));
+  const auto put = [&](const char* field, const char* text) { bench.find<QLineEdit>(field).setText(QString::fromUtf8(text)); };
+  put("material-name", "Cork of the net loft");
+  bench.click("material-keep");
+  CHECK(bench.text("material-said").contains(QStringLiteral("kg a cubic metre")));
+  CHECK(bench.build() == before);
+  const std::pair<const char*, const char*> numbers[] = {{"material-density", "180"}, {"material-cold", "1"}, {"material-heated", "2"}, {"material-bend", "3"}, {"material-bend-heated", "6"}, {"material-keeps", "50"}, {"material-squeeze", "0,8"},
+                                                         {"material-seam-margin", "0"}, {"material-rim-margin", "4"}, {"material-hole-margin", "0"}, {"material-forming-low", "0"}, {"material-forming-high", "0"}, {"material-light", "0"}};
+  for (const auto& [field, text] : numbers) put(field, text);
+  bench.click("material-keep");
+  CHECK(bench.text("material-said").contains(QStringLiteral("thickness")));
+  put("material-thick", "4, 2");
+  put("material-taboos", "hot-glue");
+  bench.click("material-keep");
+  CHECK(bench.text("material-said").contains(QStringLiteral("no reason")));
+  put("material-taboos", "hot-glue: it chars; heat: it crumbles");
+  put("material-squeeze", "9");
+  bench.click("material-keep");
+  CHECK(bench.text("material-said").contains(QStringLiteral("9.000")));
+  put("material-squeeze", "0,8");
+  put("material-price", "12");
+  put("material-caution", "Dust: wear a mask when sanding.");
+  auto& kind = bench.find<QComboBox>("material-kind");
+  kind.setCurrentIndex(kind.findData(static_cast<int>(SheetKind::board)));
+  bench.click("material-keep");
+  REQUIRE(bench.build().foam.own_kind);
+  const Foam& cork = *bench.build().foam.own_kind;
+  CHECK(cork.id == "own-cork-of-the-net-loft");
+  CHECK(cork.kind == SheetKind::board);
+  CHECK(cork.thickness_mm == std::vector<double>{2.0, 4.0});
+  CHECK(cork.squeeze_stiffness == Approx(0.8));
+  CHECK(cork.strain_heated == Approx(0.02));
+  REQUIRE(cork.taboos.size() == 2);
+  CHECK(cork.taboo("heat")->why == "it crumbles");
+  REQUIRE(cork.sold.size() == 1);
+  CHECK(cork.sold[0].price == 12.0);
+  CHECK(bench.build().foam.thickness_mm == 4.0);
+  CHECK(bench.find<QComboBox>("foam-kind").currentText() == QStringLiteral("Cork of the net loft"));
+  // What it must not meet is told of the build made of it.
+  CHECK(std::any_of(bench.derived().remarks.begin(), bench.derived().remarks.end(), [](const Remark& r) { return r.id == "foam.heat" && r.sentence.find("crumbles") != std::string::npos; }));
+  // It is in the book for the next build, and its name is taken.
+  bench.choose("foam-kind", "eva-firm");
+  bench.click("material-new");
+  put("material-name", "Cork of the net loft");
+  for (const auto& [field, text] : numbers) put(field, text);
+  put("material-thick", "3");
+  bench.click("material-keep");
+  CHECK(bench.text("material-said").contains(QStringLiteral("already")));
+  CHECK(bench.build().foam.foam == "eva-firm");
+  // And left again without a trace.
+  bench.click("material-new");
+  CHECK(bench.field("material-name") == QString::fromStdString(foam_of(bench.build().foam, test::chain()->materials())->name));
+  bench.choose("foam-kind", "own-cork-of-the-net-loft");
+  CHECK(bench.field("material-taboos") == QStringLiteral("hot-glue: it chars; heat: it crumbles"));
+  CHECK(bench.field("material-squeeze") == QStringLiteral("0.8"));
+}

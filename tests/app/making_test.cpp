@@ -246,6 +246,62 @@ TEST_CASE("files are saved one a piece, and the machine's one a mat", "[app][foa
   CHECK(bench.text("machine-said").startsWith(QString::number(mats)));
 }
 
+TEST_CASE("every paper and every way to part the files is written from the tray", "[app][foam][files]") {
+  Bench bench;
+  show_demo(bench, "eel-catcher");
+  const test::TempFolder folder;
+  bench.go("foam");
+  QString asked;
+  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) { return asked = QString::fromStdString((folder / suggested.toStdString()).string()); };
+  std::map<QString, qint64> sizes;
+  for (const char* paper : {"a4", "a3", "letter", "roll", "sheet"}) {
+    bench.choose("print-paper", paper);
+    bench.click("export-pdf");
+    QFile file(asked);
+    REQUIRE(file.open(QIODevice::ReadOnly));
+    CHECK(file.read(5) == "%PDF-");
+    sizes[QLatin1String(paper)] = file.size();
+    file.close();
+    REQUIRE(QFile::remove(asked));
+  }
+  CHECK(sizes.size() == 5);
+  const auto& d = bench.derived();
+  const QDir dir(QString::fromStdString(folder.path().string()));
+  for (const char* kind : {"svg", "dxf"}) {
+    const auto written = [&](const char* per) {
+      for (const QString& old : dir.entryList({QStringLiteral("*.") + QLatin1String(kind)})) QFile::remove(dir.filePath(old));
+      bench.choose("file-per", per);
+      bench.click((std::string("export-") + kind).c_str());
+      return static_cast<int>(dir.entryList({QStringLiteral("*.") + QLatin1String(kind)}).size());
+    };
+    INFO(kind);
+    CHECK(written("") == 1);
+    CHECK(written("-sheet") == d.layout->sheets);
+    CHECK(written("-part") == static_cast<int>(bench.build().parts.size()));
+    CHECK(written("-piece") == static_cast<int>(d.pieces->size()));
+  }
+  bench.choose("file-per", "");
+}
+
+TEST_CASE("a tinted visor tells how much light is left, and one too dark is warned of", "[app][foam][make]") {
+  Bench bench;
+  show_demo(bench, "reed-mask");
+  bench.go("foam");
+  bench.choose("way", "drawn");
+  bench.choose("way-sheet", "clear-sheet");
+  const auto light = [&]() -> std::string {
+    for (const auto& way : bench.derived().ways)
+      if (way)
+        for (const std::string& fact : way->facts)
+          if (fact.find("light") != std::string::npos) return fact;
+    return {};
+  };
+  CHECK(light().find("90 % of the light through as a flat sheet") != std::string::npos);
+  bench.choose("way-sheet", "tinted-sheet");
+  CHECK(light().find("33 %") != std::string::npos);
+  CHECK(std::none_of(bench.derived().remarks.begin(), bench.derived().remarks.end(), [](const Remark& r) { return r.id == "make.dim"; }));
+}
+
 TEST_CASE("the machine's facts are kept for the next time", "[app][foam][machine]") {
   {
     Bench bench;

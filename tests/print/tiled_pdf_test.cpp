@@ -9,6 +9,7 @@
 
 #include "print/paint_drawing.hpp"
 #include "support/bench_data.hpp"
+#include "support/pdf_lines.hpp"
 
 using namespace awl;
 
@@ -109,31 +110,6 @@ TEST_CASE("painted text is as high and wide as asked, centred where asked", "[pr
   CHECK(right - left == Approx(textWidth(QStringLiteral("HEN"), 50)).margin(16));
 }
 
-namespace {
-
-/// Every corner of every path on a page, in millimetres from its upper left corner, as poppler reads the file.
-std::vector<Vec2> cornersOn(const QString& pdf, int number) {
-  const QString to = pdf + QStringLiteral("-%1.svg").arg(number);
-  QProcess::execute(QStringLiteral("pdftocairo"), {QStringLiteral("-svg"), QStringLiteral("-f"), QString::number(number), QStringLiteral("-l"), QString::number(number), pdf, to});
-  QFile file(to);
-  REQUIRE(file.open(QIODevice::ReadOnly));
-  const QString svg = QString::fromUtf8(file.readAll());
-  static const QRegularExpression path(QStringLiteral("<path[^>]*?\\sd=\"([^\"]*)\"(?:[^>]*?transform=\"matrix\\(([^)]*)\\)\")?[^>]*/>")), number_at(QStringLiteral("-?[0-9.]+(?:e-?[0-9]+)?"));
-  std::vector<Vec2> corners;
-  for (auto it = path.globalMatch(svg); it.hasNext();) {
-    const auto match = it.next();
-    double m[6] = {1, 0, 0, 1, 0, 0};
-    int k = 0;
-    for (auto n = number_at.globalMatch(match.captured(2)); n.hasNext() && k < 6;) m[k++] = n.next().captured().toDouble();
-    std::vector<double> values;
-    for (auto n = number_at.globalMatch(match.captured(1)); n.hasNext();) values.push_back(n.next().captured().toDouble());
-    for (std::size_t i = 0; i + 1 < values.size(); i += 2) corners.push_back(25.4 / 72.0 * Vec2(m[0] * values[i] + m[2] * values[i + 1] + m[4], m[1] * values[i] + m[3] * values[i + 1] + m[5]));
-  }
-  return corners;
-}
-
-}  // namespace
-
 TEST_CASE("the outlines are the same in the PDF as on the mat, to a hundredth of a millimetre", "[print][pdf]") {
   const auto paper = GENERATE(Paper::sheet, Paper::roll);
   const test::TempFolder folder;
@@ -144,22 +120,8 @@ TEST_CASE("the outlines are the same in the PDF as on the mat, to a hundredth of
   REQUIRE(made);
   CHECK(made->pages == 1 + layout.sheets);
   CHECK(made->columns * made->rows == 1);
-  const SheetSize room = room_of(layout);
   for (int s = 0; s < layout.sheets; ++s) {
-    const auto corners = cornersOn(path, 2 + s);
-    REQUIRE(corners.size() > 100);
-    // The sheet's low corner: the page is the sheet, its margins and a footer.
-    const double left = options.margin_mm, foot = options.margin_mm + room.height_mm;
-    double worst = 0.0;
-    for (const Placement& p : layout.placements) {
-      if (p.sheet != s) continue;
-      for (const Vec2& q : (*test::derived().pieces)[p.piece.value].knife_line()) {
-        const Vec2 at(left + p.pose(q).x(), foot - p.pose(q).y());
-        double best = 1e9;
-        for (const Vec2& c : corners) best = std::min(best, (c - at).norm());
-        worst = std::max(worst, best);
-      }
-    }
+    const double worst = test::worstOutline(path, *test::derived().pieces, layout, s, options.margin_mm);
     CAPTURE(s, worst);
     CHECK(worst < 0.01);
   }

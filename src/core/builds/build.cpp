@@ -178,7 +178,7 @@ Result<Build> wrap_after(Build next, const std::string& verb, const std::string&
   words >> first >> id;
   Part* part = id > 0 ? find_part(next, id) : nullptr;
   for (Part& p : next.parts)
-    if (part == nullptr && std::holds_alternative<WrapSpec>(p.shape)) part = &p;
+    if (id <= 0 && part == nullptr && std::holds_alternative<WrapSpec>(p.shape)) part = &p;
   if (part == nullptr || !std::holds_alternative<WrapSpec>(part->shape)) return fail(Errc::unknown_name, "This build has no wrap to change.");
   if (verb == "set-gores") part->seams.preset = SeamPreset::gores, part->seams.gores_per_side = std::atoi(first.c_str());
   if (verb == "set-belt") part->seams.belt = true, part->seams.belt_up_mm = 5.0;

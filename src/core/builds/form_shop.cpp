@@ -50,10 +50,13 @@ Mesh outer_face(const PartForm& form) {
   return form.outside ? form.surface.mesh : offset_by_planes(form.surface.mesh, form.thickness_mm);
 }
 
-/// Trims each side of a whole wrap by its own edge; what is left is no mirror image any more.
+/// Trims each side of a whole wrap by its own edge; what is left is no mirror image any more. Where that edge runs close to the one it
+/// was trimmed to before, the two cuts leave hairs.
 void trim_sides(SeamMesh& surface, const WrapSpec& spec) {
+  constexpr double kHairMm = 0.3;
   Draft draft = draft_of(std::move(surface));
   trim(draft, [&](const Vec3& p) { return covered(spec, p, p.x() > 0.0); });
+  join_close_corners(draft, kHairMm);
   surface = seams_of(draft);
 }
 

@@ -1,6 +1,7 @@
 #include "core/builds/ways.hpp"
 
 #include <algorithm>
+#include <cmath>
 #include <map>
 
 #include "core/base/numbers.hpp"
@@ -14,6 +15,7 @@ namespace awl {
 namespace {
 
 constexpr double kTemplateCardMm = 1.0, kNetPaperMm = 0.3;
+constexpr double kDimLight = 0.25;     // less light than this is told: workshop value
 constexpr double kThinShare = 0.5;  // of the sheet: thinner than that it dents and tears (workshop value)
 
 Vec3 direction(Axis axis, const Mesh& solid) {
@@ -195,6 +197,12 @@ class Maker {
     const std::string where = "parts/" + std::to_string(form_.part) + "/way";
     made_.facts.push_back("The " + body.name + ": drawn " + fixed(plan.depth_mm, 0) + " mm deep, blank " + fixed(plan.blank_mm.x(), 0) + " x " + fixed(plan.blank_mm.y(), 0) + " mm, frame inside " + fixed(plan.frame_mm.x(), 0) + " x " + fixed(plan.frame_mm.y(), 0) + " mm, buck " + fixed(plan.buck_high_mm, 0) + " mm high with its skirt.");
     made_.facts.push_back("The sheet of " + fixed(spec_.sheet_mm, 1) + " mm is " + fixed(plan.mean_mm, 2) + " mm on average and " + fixed(plan.thinnest_mm, 2) + " mm at its thinnest, " + place(plan.thinnest_at) + ".");
+    if (sheet.light > 0.0) {
+      const double drawn = std::pow(sheet.light, plan.mean_mm / spec_.sheet_mm), thin = std::pow(sheet.light, plan.thinnest_mm / spec_.sheet_mm);
+      made_.facts.push_back("It lets " + fixed(100.0 * sheet.light, 0) + " % of the light through as a flat sheet, " + fixed(100.0 * drawn, 0) + " % drawn, " + fixed(100.0 * thin, 0) + " % where it is thinnest.");
+      if (drawn < kDimLight)
+        made_.remarks.push_back({"make.dim", Severity::warning, where, "The " + body.name + " lets " + fixed(100.0 * drawn, 0) + " % of the light through: the wearer sees little outdoors and next to nothing indoors or at dusk. Take a paler sheet, or go with a handler.", 100.0 * drawn, 100.0 * kDimLight, {}});
+    }
     made_.facts.push_back("Draft: " + fixed(plan.least_draft_deg, 0) + " degrees at its steepest walls.");
     if (plan.undercut_mm2 > 50.0) {
       Remark remark{"make.undercut", Severity::warning, where, "The " + body.name + " has " + fixed(plan.undercut_mm2 / 100.0, 0) + " cm2 of undercut, " + place(plan.undercut_at) + ": the sheet locks on the buck there. Pull from another side, or split the buck.", plan.undercut_mm2 / 100.0, 0.0, {}};

@@ -1,6 +1,9 @@
 #include "core/form/draft.hpp"
 
 #include <algorithm>
+#include <map>
+
+#include "core/base/result.hpp"
 
 namespace awl {
 namespace {
@@ -36,7 +39,67 @@ void keep_triangles(Draft& draft, const std::vector<int>& triangles) {
   draft.mesh = std::move(part), draft.seams = std::move(seams), draft.opening = std::move(opening), draft.flat = std::move(flat);
 }
 
+std::set<int> ring_of(const Mesh& mesh, const Topology& topo, int v) {
+  std::set<int> ring;
+  for (const int f : topo.faces_round[v]) ring.insert(mesh.triangles[f].begin(), mesh.triangles[f].end());
+  ring.erase(v);
+  return ring;
+}
+
+/// Whether the border edge from `gone` to `kept` may shrink to a point: both ends share no neighbour but the corner across, and what
+/// is left round them looks the way it did.
+bool may_join(const Mesh& mesh, const Topology& topo, int gone, int kept) {
+  const auto a = ring_of(mesh, topo, gone), b = ring_of(mesh, topo, kept);
+  if (std::count_if(a.begin(), a.end(), [&](int v) { return b.count(v) != 0; }) != 1) return false;
+  Vec3 facing = Vec3::Zero();
+  for (const int end : {gone, kept})
+    for (const int f : topo.faces_round[end]) facing += area_vector(mesh, mesh.triangles[f]);
+  return std::all_of(topo.faces_round[gone].begin(), topo.faces_round[gone].end(), [&](int f) {
+    Tri t = mesh.triangles[f];
+    if (std::count(t.begin(), t.end(), kept) != 0) return true;
+    std::replace(t.begin(), t.end(), gone, kept);
+    return area_vector(mesh, t).dot(facing) > 0.0;
+  });
+}
+
+/// `gone` becomes `kept` in all that is numbered by vertex; its triangle on the border is left with two equal corners.
+void join(Draft& draft, const Topology& topo, int gone, int kept) {
+  for (const int f : topo.faces_round[gone]) std::replace(draft.mesh.triangles[f].begin(), draft.mesh.triangles[f].end(), gone, kept);
+  EdgeLabels moved;
+  for (const int v : ring_of(draft.mesh, topo, gone))
+    if (const auto held = draft.seams.extract(edge_of(gone, v)); !held.empty()) moved[edge_of(kept, v)] = held.mapped();
+  draft.seams.merge(moved);
+  if (draft.opening.erase(gone) != 0) draft.opening.insert(kept);
+}
+
 }  // namespace
+
+void join_close_corners(Draft& draft, double mm) {
+  expects(draft.flat.empty() && draft.sheet_of.empty(), "join_close_corners: a surface that knows no sheet");
+  for (bool again = true; again;) {
+    again = false;
+    const Topology topo = topology_of(draft.mesh);
+    std::vector<char> touched(draft.mesh.vertices.size(), 0);
+    std::map<int, int> ends;  // how many seams reach a vertex: the one more reach stays where it is
+    for (const auto& [edge, label] : draft.seams) ++ends[edge.first], ++ends[edge.second];
+    for (const Topology::Edge& e : topo.edges) {
+      if (e.right >= 0 || touched[e.a] || touched[e.b] || (draft.mesh.vertices[e.a] - draft.mesh.vertices[e.b]).norm() >= mm) continue;
+      int gone = e.a, kept = e.b;
+      if (ends[gone] > ends[kept]) std::swap(gone, kept);
+      if (!may_join(draft.mesh, topo, gone, kept)) continue;
+      for (const int end : {gone, kept})
+        for (const int v : ring_of(draft.mesh, topo, end)) touched[v] = 1;
+      join(draft, topo, gone, kept);
+      again = true;
+    }
+    std::vector<int> kept;
+    for (int f = 0; f < static_cast<int>(draft.mesh.triangles.size()); ++f) {
+      const Tri& t = draft.mesh.triangles[f];
+      if (t[0] != t[1] && t[1] != t[2] && t[2] != t[0]) kept.push_back(f);
+    }
+    if (again) keep_triangles(draft, kept);
+  }
+}
 
 void append(Draft& draft, const Draft& other) {
   const int v0 = static_cast<int>(draft.mesh.vertices.size()), s0 = static_cast<int>(draft.seam_names.size());

@@ -66,6 +66,10 @@ Split split_draft(Draft& draft, const std::function<double(const Vec3&)>& f, dou
 /// The draft without what lies where f < 0, cut cleanly along f = 0. Contract: no `flat` and no sheets (new vertices have none).
 void trim(Draft& draft, const std::function<double(const Vec3&)>& f);
 
+/// Makes one corner of every two that follow each other on a border nearer than `mm`, where the surface stays one and no triangle
+/// turns over: what two cuts along nearly the same line leave. Seams, homes and openings go along. Contract: as for trim.
+void join_close_corners(Draft& draft, double mm);
+
 /// Only the connected parts for whose some vertex `wanted` is true.
 void keep_parts(Draft& draft, const std::function<bool(const Vec3&)>& wanted);
 

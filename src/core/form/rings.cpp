@@ -44,7 +44,7 @@ Result<std::vector<RingCurve>> curves_of(const RingsSpec& spec, const Site& site
     const double middle = 0.5 * (oval.support(0.0) - oval.support(kPi));
     if (spec.oval == OvalKind::ellipse) oval = Oval::ellipse(0.5 * breadth, 0.5 * length).shifted(middle);
     else if (spec.oval == OvalKind::squarish) oval = Oval::squarish(0.5 * breadth, 0.5 * length, 3.6).shifted(middle);
-    else oval = oval.scaled(breadth, length);
+    else oval = oval.grown(std::max(0.0, ring.grow_mm)).scaled(breadth, length);  // outwards by the same all round; inwards it might fold
     curves.push_back({oval.shifted(ring.forward_mm), y, radians(ring.lean_deg), middle + ring.forward_mm, ring.side_drop_mm});
     last_mm = y;
   }

@@ -25,7 +25,7 @@ Foam foam_of(const Json& j) {
   for (const Json& t : j.at("taboos")) f.taboos.push_back({t.at("what"), t.at("why")});
   f.seam_margin_mm = j.value("seam_margin_mm", 0.0), f.rim_margin_mm = j.value("rim_margin_mm", 0.0), f.hole_margin_mm = j.value("hole_margin_mm", 0.0);
   f.forming_low_c = j.at("forming_c").at(0), f.forming_high_c = j.at("forming_c").at(1);
-  f.forming_caution = j.at("forming_caution");
+  f.forming_caution = j.at("forming_caution"), f.light = j.value("light", 0.0);
   return f;
 }
 
@@ -37,7 +37,7 @@ Json json_of(const Foam& f) {
           {"strain_cold", f.strain_cold}, {"strain_heated", f.strain_heated}, {"bend_cold", f.bend_cold}, {"bend_heated", f.bend_heated},
           {"heat_seal", f.heat_seal}, {"sands", f.sands}, {"squeeze_stiffness", f.squeeze_stiffness}, {"keeps_bend_heated", f.keeps_bend_heated},
           {"sold", sold}, {"taboos", taboos}, {"seam_margin_mm", f.seam_margin_mm}, {"rim_margin_mm", f.rim_margin_mm}, {"hole_margin_mm", f.hole_margin_mm},
-          {"forming_c", {f.forming_low_c, f.forming_high_c}}, {"forming_caution", f.forming_caution}};
+          {"forming_c", {f.forming_low_c, f.forming_high_c}}, {"forming_caution", f.forming_caution}, {"light", f.light}};
 }
 
 Glue glue_of(const Json& j) {
@@ -89,7 +89,8 @@ Result<void> check_foam_kind(const Foam& f) {
   const struct { const char* what; double value, low, high; } limits[] = {
       {"density", f.density_kg_m3, 1.0, 20000.0}, {"cold stretch", f.strain_cold, 0.0, 2.0}, {"heated stretch", f.strain_heated, 0.0, 2.0}, {"cold bend", f.bend_cold, 0.001, 2.0},
       {"heated bend", f.bend_heated, 0.001, 2.0}, {"stiffness when squeezed", f.squeeze_stiffness, 0.01, 2.0}, {"share of a bend kept", f.keeps_bend_heated, 0.0, 1.0},
-      {"seam margin", f.seam_margin_mm, 0.0, 60.0}, {"rim margin", f.rim_margin_mm, 0.0, 60.0}, {"hole margin", f.hole_margin_mm, 0.0, 60.0}};
+      {"seam margin", f.seam_margin_mm, 0.0, 60.0}, {"rim margin", f.rim_margin_mm, 0.0, 60.0}, {"hole margin", f.hole_margin_mm, 0.0, 60.0}, {"share of light let through", f.light, 0.0, 1.0}, {"lowest forming temperature", f.forming_low_c, 0.0, 400.0},
+      {"highest forming temperature", f.forming_high_c, f.forming_low_c, 400.0}};
   for (const auto& l : limits)
     if (!(l.value >= l.low && l.value <= l.high)) return refuse(l.what, l.value, l.low, l.high);
   for (const double t : f.thickness_mm)

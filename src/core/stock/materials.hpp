@@ -42,6 +42,7 @@ struct Foam {
   double seam_margin_mm = 0.0, rim_margin_mm = 0.0, hole_margin_mm = 0.0;  ///< what is usual for it
   double forming_low_c = 0.0, forming_high_c = 0.0;  ///< 0: not formed by heat
   std::string forming_caution;
+  double light = 0.0;  ///< share of the light a sheet lets through before it is formed; 0: not made to be looked through
   bool operator==(const Foam&) const = default;
 
   /// Why it must not meet this; null if it may.

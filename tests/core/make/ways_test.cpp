@@ -4,6 +4,7 @@
 #include "core/base/random.hpp"
 #include "core/builds/assembly.hpp"
 #include "core/builds/shopping.hpp"
+#include "core/builds/ways.hpp"
 #include "core/geom/nearest.hpp"
 #include "core/io/build_file.hpp"
 #include "core/make/carve.hpp"
@@ -518,6 +519,43 @@ TEST_CASE("of a pair of horns both are made: nets and blanks twice, two bucks", 
   CHECK(box.low.x() == Approx(-box.high.x()));
   CHECK(border_loops(*(*made)->buck).empty());
   CHECK(volume_mm3(*(*made)->buck) > 0.0);
+}
+
+TEST_CASE("a tint is paler where the sheet is thinner, and too dark a one is told", "[make][drawn][chain]") {
+  Build b = with_way("reed-mask", Way::drawn);
+  const Part& part = b.parts.back();
+  const auto shares = [](const MadeWay& way) {
+    std::array<double, 3> found{};
+    for (const std::string& fact : way.facts)
+      if (std::sscanf(fact.c_str(), "It lets %lf %% of the light through as a flat sheet, %lf %% drawn, %lf %% where it is thinnest.", &found[0], &found[1], &found[2]) == 3) return found;
+    FAIL("no word of light");
+    return found;
+  };
+  Materials materials = test::chain()->materials();
+  const Derived formed = test::formed(b);
+  REQUIRE(formed.form);
+  const PartForm& form = *formed.form->parts.back();
+  WaySpec spec = part.way;
+  spec.sheet = "tinted-sheet";
+  const auto tinted = make_way(form, spec, materials);
+  REQUIRE(tinted);
+  const auto pale = shares(*tinted);
+  CHECK(pale[0] == 33.0);
+  CHECK(pale[1] > pale[0]);
+  CHECK(pale[2] > pale[1]);
+  CHECK(pale[2] < 100.0);
+  Foam& dark = *std::find_if(materials.foams.begin(), materials.foams.end(), [](const Foam& f) { return f.id == "tinted-sheet"; });
+  dark.light = 0.02;
+  const auto night = make_way(form, spec, materials);
+  REQUIRE(night);
+  CHECK(std::any_of(night->remarks.begin(), night->remarks.end(), [](const Remark& r) { return r.id == "make.dim" && r.measured < r.limit; }));
+  dark.light = 0.0;  // not made to be looked through: nothing is said of light
+  const auto blind = make_way(form, spec, materials);
+  REQUIRE(blind);
+  CHECK(std::none_of(blind->facts.begin(), blind->facts.end(), [](const std::string& f) { return f.find("light") != std::string::npos; }));
+  dark.light = 1.5;
+  CHECK(check_foam_kind(dark).error().text.find("1.500") != std::string::npos);
+  CHECK(foam_from_text(foam_text(materials.foams.front()))->light == materials.foams.front().light);
 }
 
 TEST_CASE("fabric is not drawn over a buck", "[make][drawn][chain]") {

@@ -150,7 +150,7 @@ TEST_CASE("flattening all panels stops when asked", "[seam][panels]") {
   CHECK(stopped.error().code == Errc::cancelled);
 }
 
-TEST_CASE("500 random panels of random forms: none turns over, and what lies over itself is told", "[seam][panels][property]") {
+TEST_CASE("500 random panels of random forms: none turns over and none lies over itself", "[seam][panels][property]") {
   Random random(5);
   int panels = 0, builds = 0, refused = 0, over = 0;
   while (panels < 500 && builds < 400) {
@@ -188,7 +188,7 @@ TEST_CASE("500 random panels of random forms: none turns over, and what lies ove
     CHECK(std::any_of(remarks.begin(), remarks.end(), [](const Remark& r) { return r.id == "seam.overlap"; }) == any);
   }
   CAPTURE(builds, refused, over);
-  CHECK(over <= 1);  // a needle 1 mm wide where an edge of its own for one side leaves the other at a sharp angle: told, not hidden
+  CHECK(over == 0);
   CHECK(panels >= 500);
   CHECK(refused < builds / 3);
 }
