@@ -135,7 +135,9 @@ void MaterialTray::show(const Build& build) {
   m_drop->setEnabled(build.foam.own_kind.has_value());
   if (!foam) return;
   const auto put = [](QLineEdit* edit, const QString& text) {
-    if (!edit->hasFocus()) edit->setText(text);
+    if (edit->hasFocus()) return;
+    edit->setText(text);
+    edit->setCursorPosition(0);  // a long name is read from its beginning
   };
   put(m_name, qs(foam->name));
   m_kind->setCurrentIndex(m_kind->findData(static_cast<int>(foam->kind)));

@@ -35,8 +35,12 @@ void PhotoView::removeLast() {
 }
 
 double PhotoView::zoom() const { return m_photo.isNull() ? 1.0 : std::min(static_cast<double>(width()) / m_photo.width(), static_cast<double>(height()) / m_photo.height()); }
-QPointF PhotoView::placeOf(const Vec2& p) const { return {p.x() * zoom(), p.y() * zoom()}; }
-Vec2 PhotoView::pixelAt(QPointF at) const { return Vec2(std::clamp(at.x() / zoom(), 0.0, m_photo.width() - 1.0), std::clamp(at.y() / zoom(), 0.0, m_photo.height() - 1.0)); }
+QPointF PhotoView::corner() const { return {0.5 * (width() - m_photo.width() * zoom()), 0.5 * (height() - m_photo.height() * zoom())}; }
+QPointF PhotoView::placeOf(const Vec2& p) const { return corner() + QPointF(p.x() * zoom(), p.y() * zoom()); }
+Vec2 PhotoView::pixelAt(QPointF at) const {
+  const QPointF on = (at - corner()) / zoom();
+  return {std::clamp(on.x(), 0.0, m_photo.width() - 1.0), std::clamp(on.y(), 0.0, m_photo.height() - 1.0)};
+}
 
 void PhotoView::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton || m_photo.isNull()) return;
@@ -63,8 +67,7 @@ void PhotoView::mouseReleaseEvent(QMouseEvent*) { m_dragged = -1; }
 void PhotoView::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
-  painter.fillRect(rect(), QColor(0x24, 0x23, 0x20));
-  painter.drawImage(QRectF(0, 0, m_photo.width() * zoom(), m_photo.height() * zoom()), m_photo);
+  painter.drawImage(QRectF(corner(), QSizeF(m_photo.width() * zoom(), m_photo.height() * zoom())), m_photo);
   const auto loop = [&](std::size_t from, std::size_t to, const QColor& colour) {
     QPolygonF line;
     for (std::size_t i = from; i < to; ++i) line << placeOf(m_points[i]);
@@ -135,7 +138,7 @@ void PhotoTrace::renew() {
   m_outline = made->outline;
   Vec2 high = Vec2::Zero();
   for (const Vec2& p : m_outline) high = high.cwiseMax(p);
-  m_said->setText(tr("%1 corners, %2 x %3, %4 cm2. Go on clicking, or take it.").arg(m_outline.size()).arg(qs(format_length(std::round(high.x()), m_unit)), qs(format_length(std::round(high.y()), m_unit))).arg(std::round(signed_area_mm2(m_outline) / 100.0)));
+  m_said->setText(tr("%1 corners, %2 x %3, %4 cm\u00b2. Go on clicking, or take it.").arg(m_outline.size()).arg(qs(format_length(std::round(high.x()), m_unit)), qs(format_length(std::round(high.y()), m_unit))).arg(std::round(signed_area_mm2(m_outline) / 100.0)));
   m_take->setEnabled(true);
 }
 

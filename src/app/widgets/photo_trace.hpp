@@ -33,6 +33,7 @@ class PhotoView : public QWidget {
 
  private:
   double zoom() const;
+  QPointF corner() const;  ///< upper left one of the picture: it lies in the middle of the widget
   Vec2 pixelAt(QPointF at) const;
 
   QImage m_photo;

@@ -248,6 +248,16 @@ std::vector<Remedy> larger_sheets(const Build& build, const Materials& materials
   return ways;
 }
 
+/// Whether one more alteration leaves less than half of what a seam is unequal by.
+bool evens(const PanelSet& set, const UnequalSeam& u, const Alteration& also) {
+  const auto tried = alter(set, {also});
+  if (!tried) return false;
+  double left = 0.0;
+  for (const UnequalSeam& after : unequal_seams(*tried))
+    if (after.seam == u.seam) left = std::max(left, after.by_mm);
+  return left < 0.5 * u.by_mm;
+}
+
 /// Sides of a seam that were made unequal by taking in or letting out.
 void judge_unequal(const Build& build, const Derived& d, std::vector<Remark>& remarks) {
   constexpr double kEaseShare = 0.025;  // of the longer side, that can be eased in by stretching the shorter: workshop value
@@ -258,13 +268,16 @@ void judge_unequal(const Build& build, const Derived& d, std::vector<Remark>& re
       const Panel &longer = set.panels[u.longer.value], &shorter = set.panels[u.shorter.value];
       if (longer.mirror_of && shorter.mirror_of) continue;
       const double share = u.by_mm / u.of_mm;
-      Remark r{"seam.unequal", share > kEaseShare ? Severity::warning : Severity::note, "panels/" + longer.name, {}, u.by_mm, kEaseShare * u.of_mm, {}};
+      Remark r{"seam.unequal", share > kEaseShare && !u.to_free_edge ? Severity::warning : Severity::note, "panels/" + longer.name, {}, u.by_mm, kEaseShare * u.of_mm, {}};
       const Seam& seam = set.seams[u.seam.value];
       r.sentence = "At seam " + (seam.letter.empty() ? seam.name : seam.letter + " (" + seam.name + ")") + " the piece " + longer.name + " is " + format_length(0.1 * std::round(10.0 * u.by_mm), build.shown) + " longer than " + shorter.name +
-                   (share > kEaseShare ? ": too much to ease in; take it in there too, or cut a dart of that width." : ": ease it in, stretching " + shorter.name + " evenly from notch to notch.");
+                   (u.to_free_edge ? ": glue it from the other end; what stands out at the free edge is trimmed." : share > kEaseShare ? ": too much to ease in; take it in there too, or cut a dart of that width." : ": ease it in, stretching " + shorter.name + " evenly from notch to notch.");
       const std::string number = std::to_string(d.form->parts[i]->part);
       const double mm = 2.0 * u.by_mm;  // half of it comes off each side
-      if (!u.go_on.empty()) r.remedies.push_back({"Take in " + u.go_on + " too", "take-in " + number + " " + fixed(mm, 1) + " " + fixed(0.25 * mm, 1) + " 0 " + u.go_on});
+      Alteration also;
+      also.part = d.form->parts[i]->part, also.seam = u.go_on, also.first_mm = mm, also.middle_mm = 0.25 * mm;
+      if (!u.go_on.empty() && evens(set, u, also))
+        r.remedies.push_back({"Take in " + u.go_on + " too", "take-in " + number + " " + fixed(mm, 1) + " " + fixed(0.25 * mm, 1) + " 0 " + u.go_on});
       remarks.push_back(std::move(r));
     }
   }

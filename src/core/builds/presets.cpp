@@ -162,7 +162,7 @@ std::vector<PartPreset> all() {
       {"bowl-helm", "Bowl helm with neck plates", "Rings", "A dome, a peak, rows of plates round the neck.", bowl_helm},
       {"petal-dome", "Dome of petals", "Rings", "A cap of ten petals.", petal_dome},
       {"lantern-helm", "Drum-like lantern helm", "Rings", "Straight sides and a window.", lantern_helm},
-      {"goggle-barrels", "Goggle barrels", "Rings", "Oblique tubes before the eyes.", barrels},
+      {"goggle-barrels", "Goggle barrels", "Sweep", "Oblique tubes before the eyes.", barrels},
       {"horn", "Horns", "Sweep", "A pair, hooked forward or back.", horn},
       {"ram-horn", "Ram's horns", "Sweep", "A pair that curls more than once round.", ram_horn},
       {"antler", "Antlers", "Sweep", "A beam with tines.", antler},

@@ -108,7 +108,7 @@ Result<Shopping> shopping(const Build& build, const Derived& d, const Materials&
   for (const auto& way : d.ways)
     if (way) lister.list.joint_mm2 += way->glue_mm2;
   const double ml = glue->ml_per_m * lister.list.joint_mm2 / (2.0 * kGlueSheetMm * 1000.0);
-  lister.add("glue/" + glue->id, glue->name, std::ceil(ml), "ml", 1.0, -1.0, trimmed(glued_mm / 1000.0) + " m of seam, both faces: " + trimmed(lister.list.joint_mm2 / 100.0) + " cm2");
+  lister.add("glue/" + glue->id, glue->name, std::ceil(ml), "ml", 1.0, -1.0, trimmed(glued_mm / 1000.0) + " m of seam, both faces: " + trimmed(lister.list.joint_mm2 / 100.0) + " cm\u00b2");
   lister.add("tape", "Masking tape, for the dry fit" + std::string(tape_mm > 0.0 ? " and taped seams" : ""), std::ceil(kTapeSpareShare * (skin_seams_mm + tape_mm) / 1000.0), "m", 1.0, -1.0, "every seam once");
   lister.add("blade", "Blade lengths", std::ceil(blades), "pieces", 1.0, -1.0, trimmed(lister.list.cut_mm / 1000.0) + " m to cut, tilted edges slower");
   if (d.plan)

@@ -80,7 +80,7 @@ class Maker {
       else made_.facts.push_back(litres(plan->slabs_mm3) + " of slab, hollow with a wall of " + fixed(spec_.wall_mm, 0) + " mm or more.");
       double trim = 0.0;
       for (const Slab& s : plan->slabs) trim = std::max({trim, s.upper_trim_mm, s.lower_trim_mm});
-      made_.facts.push_back("Glue: " + std::to_string(plan->slabs.size() - 1) + " planes, " + fixed(2.0 * plan->glue_mm2 / 100.0, 0) + " cm2 both faces. Largest step to carve away: " + fixed(trim, 0) + " mm.");
+      made_.facts.push_back("Glue: " + std::to_string(plan->slabs.size() - 1) + " planes, " + fixed(2.0 * plan->glue_mm2 / 100.0, 0) + " cm\u00b2 both faces. Largest step to carve away: " + fixed(trim, 0) + " mm.");
       if (plan->stacked_mm > plan->height_mm + 1.0) made_.facts.push_back("The stack is " + fixed(plan->stacked_mm - plan->height_mm, 0) + " mm higher than the form: that comes off at the top.");
       for (std::size_t k = 1; k < plan->slabs.size(); ++k) {
         const Plane level{plan->frame.origin + plan->slabs[k].from_mm * options.up, options.up};
@@ -205,7 +205,7 @@ class Maker {
     }
     made_.facts.push_back("Draft: " + fixed(plan.least_draft_deg, 0) + " degrees at its steepest walls.");
     if (plan.undercut_mm2 > 50.0) {
-      Remark remark{"make.undercut", Severity::warning, where, "The " + body.name + " has " + fixed(plan.undercut_mm2 / 100.0, 0) + " cm2 of undercut, " + place(plan.undercut_at) + ": the sheet locks on the buck there. Pull from another side, or split the buck.", plan.undercut_mm2 / 100.0, 0.0, {}};
+      Remark remark{"make.undercut", Severity::warning, where, "The " + body.name + " has " + fixed(plan.undercut_mm2 / 100.0, 0) + " cm\u00b2 of undercut, " + place(plan.undercut_at) + ": the sheet locks on the buck there. Pull from another side, or split the buck.", plan.undercut_mm2 / 100.0, 0.0, {}};
       for (const auto& [axis, words] : {std::pair{Axis::front, "Pull to the front"}, {Axis::up, "Pull upwards"}, {Axis::side, "Pull sideways"}})
         if (axis != spec_.pull) {
           const auto other = plan_drawing(body.open, {direction(axis, body.solid), spec_.sheet_mm, spec_.skirt_mm, spec_.clamp_mm});
@@ -213,7 +213,7 @@ class Maker {
         }
       made_.remarks.push_back(std::move(remark));
     }
-    if (plan.steep_mm2 > 100.0) made_.facts.push_back(fixed(plan.steep_mm2 / 100.0, 0) + " cm2 of wall has less than 3 degrees of draft: grease the buck well, or let it lean more.");
+    if (plan.steep_mm2 > 100.0) made_.facts.push_back(fixed(plan.steep_mm2 / 100.0, 0) + " cm\u00b2 of wall has less than 3 degrees of draft: grease the buck well, or let it lean more.");
     if (plan.thinnest_mm < kThinShare * spec_.sheet_mm)
       made_.remarks.push_back({"make.thin", Severity::warning, where, "The sheet of the " + body.name + " thins to " + fixed(plan.thinnest_mm, 2) + " mm, " + place(plan.thinnest_at) + ", less than half of what it was: take a thicker sheet or a flatter form.", plan.thinnest_mm, kThinShare * spec_.sheet_mm, {}});
     if (sheet.kind != SheetKind::clear && sheet.kind != SheetKind::thermoplastic && sheet.kind != SheetKind::rigid)

@@ -139,8 +139,8 @@ Result<HalfBlank> WrapMaker::blank(const WrapSpec& spec, const Mesh& shell_half)
   if (area < least || held.empty() || euler_characteristic(blank.half) != 1)
     return fail(Errc::degenerate_shape,
                 "With the lower edge raised by " + fixed(spec.edge_up_mm, 0) + " mm and the face opening widened by " + fixed(spec.face_wider_mm, 0) +
-                    " mm only " + fixed(2.0 * area / 100.0, 0) + " cm2 of it is left; at least " + fixed(2.0 * least / 100.0, 0) +
-                    " cm2 in one piece is needed.",
+                    " mm only " + fixed(2.0 * area / 100.0, 0) + " cm\u00b2 of it is left; at least " + fixed(2.0 * least / 100.0, 0) +
+                    " cm\u00b2 in one piece is needed.",
                 "form/edge");
   const auto outside = [&](const Vec3& p) { return outside_openings(spec, p); };
   split_along(blank.half, outside, held, 0.1);

@@ -66,7 +66,7 @@ std::string PieceChange::sentence() const {
   if (kind == Kind::gone) return piece + " is gone.";
   if (kind == Kind::same) return piece + " is as it was.";
   return piece + ": its edge moves by up to " + fixed(most_mm, 1) + " mm, " + (longer_mm >= 0.0 ? "longer" : "shorter") + " round by " + fixed(std::abs(longer_mm), 1) + " mm, " +
-         (area_mm2 >= 0.0 ? "larger" : "smaller") + " by " + fixed(std::abs(area_mm2) / 100.0, 1) + " cm2.";
+         (area_mm2 >= 0.0 ? "larger" : "smaller") + " by " + fixed(std::abs(area_mm2) / 100.0, 1) + " cm\u00b2.";
 }
 
 std::vector<Vec2> laid_over(const std::vector<Vec2>& outline, const std::vector<Vec2>& other) {

@@ -226,7 +226,10 @@ void part_pairs(PanelSet& set, const std::vector<Alteration>& alterations) {
 }
 
 /// Both sides of every stretch of seam between two panels, lower panel number first.
-struct Stretch { double mm[2] = {0.0, 0.0}; };
+struct Stretch {
+  double mm[2] = {0.0, 0.0};
+  std::set<int> along;  // vertices of the form
+};
 std::map<std::array<int, 3>, Stretch> stretches_of(const PanelSet& set) {
   std::map<EdgeKey, std::vector<std::pair<const Panel*, const BorderEdge*>>> sides;
   for (const Panel& p : set.panels)
@@ -236,6 +239,7 @@ std::map<std::array<int, 3>, Stretch> stretches_of(const PanelSet& set) {
   for (const auto& [edge, both] : sides) {
     if (both.size() != 2) continue;
     Stretch& s = stretches[{both[0].second->seam.value, both[0].first->id.value, both[1].first->id.value}];
+    s.along.insert({edge.first, edge.second});
     for (int k = 0; k < 2; ++k) s.mm[k] += (both[k].first->flat[both[k].second->a] - both[k].first->flat[both[k].second->b]).norm();
   }
   return stretches;
@@ -341,10 +345,12 @@ std::string goes_on(const PanelSet& set, const Seam& unequal) {
 
 std::vector<UnequalSeam> unequal_seams(const PanelSet& set, double least_mm) {
   std::vector<UnequalSeam> unequal;
+  std::set<int> free;
+  for (const auto& loop : border_loops(set.form.mesh)) free.insert(loop.begin(), loop.end());
   for (const auto& [key, stretch] : stretches_of(set)) {
     const double by = stretch.mm[0] - stretch.mm[1];
     if (std::abs(by) <= least_mm) continue;
-    unequal.push_back({SeamId{key[0]}, PanelId{key[by > 0.0 ? 1 : 2]}, PanelId{key[by > 0.0 ? 2 : 1]}, std::abs(by), std::max(stretch.mm[0], stretch.mm[1]), goes_on(set, set.seams[key[0]])});
+    unequal.push_back({SeamId{key[0]}, PanelId{key[by > 0.0 ? 1 : 2]}, PanelId{key[by > 0.0 ? 2 : 1]}, std::abs(by), std::max(stretch.mm[0], stretch.mm[1]), goes_on(set, set.seams[key[0]]), std::any_of(stretch.along.begin(), stretch.along.end(), [&](int v) { return free.count(v) != 0; })});
   }
   return unequal;
 }

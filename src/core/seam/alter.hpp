@@ -45,7 +45,8 @@ struct UnequalSeam {
   SeamId seam;
   PanelId longer, shorter;
   double by_mm = 0.0, of_mm = 0.0;  ///< how much longer, and how long
-  std::string go_on;           ///< name of the seam that goes on beyond it, where taking in the same would even it out; empty: none
+  std::string go_on;           ///< name of the seam that goes on beyond it, where taking in the same may even it out; empty: none
+  bool to_free_edge = false;   ///< it ends at a free edge of the form: what is too long stands out there and is trimmed
 };
 /// Those unequal by more than `least_mm`.
 std::vector<UnequalSeam> unequal_seams(const PanelSet& set, double least_mm = 1.0);

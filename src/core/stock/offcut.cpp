@@ -32,7 +32,7 @@ Result<Offcut> make_offcut(Offcut raw) {
   if (signed_area_mm2(line) < 0.0) std::reverse(line.begin(), line.end());
   Vec2 low = line[0], high = low;
   for (const Vec2& p : line) low = low.cwiseMin(p), high = high.cwiseMax(p);
-  if (signed_area_mm2(line) < kLeastMm2) return fail(Errc::degenerate_shape, of + " has only " + fixed(signed_area_mm2(line) / 100.0, 1) + " cm2; less than 4 cm2 is not worth keeping.", "offcuts/outline");
+  if (signed_area_mm2(line) < kLeastMm2) return fail(Errc::degenerate_shape, of + " has only " + fixed(signed_area_mm2(line) / 100.0, 1) + " cm\u00b2; less than 4 cm\u00b2 is not worth keeping.", "offcuts/outline");
   if ((high - low).maxCoeff() > kMostMm) return fail(Errc::out_of_range, of + " is " + fixed((high - low).maxCoeff(), 0) + " mm long; 5000 mm is the most.", "offcuts/outline");
   for (Vec2& p : line) p -= low;
   return raw;

@@ -215,6 +215,7 @@ TEST_CASE("a take-in that ends at another seam makes that one unequal, and going
     CHECK(u.by_mm == Approx(4.0).margin(0.1));
     CHECK(after->seams[u.seam.value].name == "belt");
     CHECK(u.go_on == (goes_on ? "below" : ""));
+    CHECK_FALSE(u.to_free_edge);
   }
   if (!goes_on) return;
   const auto mended = alter(*set, {at_seam("seam 1", 0.0, 2.0, 8.0), at_seam("below", 8.0, 2.0, 0.0)});

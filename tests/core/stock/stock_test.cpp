@@ -190,7 +190,7 @@ TEST_CASE("an offcut's outline is put right, or refused with the place", "[stock
   CHECK(bow.error().code == Errc::overlap);
   CHECK(bow.error().text.find("corners 1 and 2") != std::string::npos);
   CHECK(make_offcut(offcut(1, {{0, 0}, {100, 0}})).error().text.find("2 corners") != std::string::npos);
-  CHECK(make_offcut(offcut(1, {{0, 0}, {10, 0}, {0, 10}})).error().text.find("cm2") != std::string::npos);
+  CHECK(make_offcut(offcut(1, {{0, 0}, {10, 0}, {0, 10}})).error().text.find("cm\u00b2") != std::string::npos);
   CHECK(make_offcut(offcut(1, {{0, 0}, {9000, 0}, {0, 100}})).error().code == Errc::out_of_range);
 }
 
