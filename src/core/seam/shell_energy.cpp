@@ -1,5 +1,6 @@
 #include "core/seam/shell_energy.hpp"
 
+#include <Eigen/CholmodSupport>
 #include <Eigen/Eigenvalues>
 #include <Eigen/Geometry>
 #include <algorithm>
@@ -38,10 +39,17 @@ Stretch stretch_of(const ShellEnergy::Face& face, const std::vector<Vec3>& place
 
 }  // namespace
 
+struct ShellEnergy::Factor {
+  Eigen::CholmodSupernodalLLT<Eigen::SparseMatrix<double>> solver;
+  Factor() { solver.cholmod().print = 0; }  // a matrix that is not positive definite is nothing to be told of
+};
+
 ShellEnergy::ShellEnergy(int vertices, std::vector<Face> faces, std::vector<Hinge> hinges, double squeeze)
-    : vertices_(vertices), faces_(std::move(faces)), hinges_(std::move(hinges)), squeeze_(squeeze) {
+    : vertices_(vertices), faces_(std::move(faces)), hinges_(std::move(hinges)), squeeze_(squeeze), factor_(std::make_unique<Factor>()) {
   analyse();
 }
+
+ShellEnergy::~ShellEnergy() = default;
 
 /// Lower triangle by 3 x 3 blocks; within a block column the diagonal block comes first, then the rows in order.
 void ShellEnergy::analyse() {
@@ -73,7 +81,7 @@ void ShellEnergy::analyse() {
   for (std::size_t i = 0; i < hinges_.size(); ++i)
     for (int a = 0, k = 0; a < 4; ++a)
       for (int b = 0; b <= a; ++b) hinge_blocks_[i][k++] = block_start(hinges_[i].corners[a].vertex, hinges_[i].corners[b].vertex);
-  solver_.analyzePattern(hessian_);
+  factor_->solver.analyzePattern(hessian_);
 }
 
 /// How many block rows stand before this one in its column.
@@ -192,8 +200,8 @@ bool ShellEnergy::factorise(const std::vector<Vec3>& places) {
       continue;
     }
     assemble(places, clamped);
-    solver_.factorize(hessian_);
-    if (solver_.info() == Eigen::Success && solver_.vectorD().minCoeff() > 0.0) return true;
+    factor_->solver.factorize(hessian_);
+    if (factor_->solver.info() == Eigen::Success) return true;  // it is positive definite
     if (!clamped) wary_ = kWary;
   }
   return false;
@@ -206,7 +214,7 @@ ShellEnergy::Outcome ShellEnergy::minimise(std::vector<Vec3>& places, int most_s
     if (!progress.keep_going(static_cast<double>(outcome.steps) / most_steps)) return outcome.cancelled = true, outcome;
     if (!factorise(places)) return outcome;
     const double now = value(places);
-    const Eigen::VectorXd move = solver_.solve(-gradient_);
+    const Eigen::VectorXd move = factor_->solver.solve(-gradient_);
     const double descent = gradient_.dot(move);
     double longest = 0.0;
     for (int v = 0; v < vertices_; ++v) longest = std::max(longest, move.segment<3>(3 * v).norm());

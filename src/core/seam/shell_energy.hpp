@@ -1,6 +1,7 @@
 #pragma once
-#include <Eigen/SparseCholesky>
+#include <Eigen/SparseCore>
 #include <array>
+#include <memory>
 #include <vector>
 
 #include "core/base/progress.hpp"
@@ -33,6 +34,7 @@ class ShellEnergy {
   };
 
   ShellEnergy(int vertices, std::vector<Face> faces, std::vector<Hinge> hinges, double squeeze);
+  ~ShellEnergy();
   /// These stay in the plane x = 0.
   void hold_in_middle(std::vector<int> vertices) { middle_ = std::move(vertices); }
 
@@ -45,6 +47,7 @@ class ShellEnergy {
   Eigen::VectorXd gradient_at(const std::vector<Vec3>& places);
 
  private:
+  struct Factor;  ///< of the Hessian, by supernodes (CHOLMOD)
   void analyse();
   Eigen::Index block_start(int row, int column) const;
   void add_block(Eigen::Index k, int row, int column, const Eigen::Matrix3d& block);
@@ -65,7 +68,7 @@ class ShellEnergy {
   std::vector<std::array<Eigen::Index, 10>> hinge_blocks_;
   Eigen::SparseMatrix<double> hessian_;
   Eigen::VectorXd gradient_;
-  Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>> solver_;
+  std::unique_ptr<Factor> factor_;
 };
 
 }  // namespace awl

@@ -22,6 +22,19 @@ double worst_of(const Polar2& p) {
   return std::abs(e1) > std::abs(e2) ? e1 : e2;
 }
 
+/// One of the two square roots of a complex number of length one.
+Vec2 root(const Vec2& z) {
+  if (z.x() >= 0.0) {
+    const double c = std::sqrt(0.5 * (1.0 + z.x()));
+    return {c, 0.5 * z.y() / c};
+  }
+  const double s = std::copysign(std::sqrt(0.5 * (1.0 - z.x())), z.y());
+  return {0.5 * z.y() / s, s};
+}
+
+/// The product of two complex numbers.
+Vec2 times(const Vec2& a, const Vec2& b) { return {a.x() * b.x() - a.y() * b.y(), a.x() * b.y() + a.y() * b.x()}; }
+
 double weighted_quantile(std::vector<std::pair<double, double>>& value_weight, double q) {
   std::sort(value_weight.begin(), value_weight.end());
   double total = 0.0, sum = 0.0;
@@ -50,13 +63,16 @@ Polar2 signed_svd(const Eigen::Matrix2d& j) {
   // J = rotation part (e, h) + reflection part (f, g): s1,2 = |(e,h)| +- |(f,g)|.
   const double e = 0.5 * (j(0, 0) + j(1, 1)), h = 0.5 * (j(1, 0) - j(0, 1));
   const double f = 0.5 * (j(0, 0) - j(1, 1)), g = 0.5 * (j(1, 0) + j(0, 1));
-  const double q = std::hypot(e, h), r = std::hypot(f, g);
-  const double a1 = std::atan2(g, f), a2 = std::atan2(h, e);
-  const double beta = 0.5 * (a2 - a1), alpha = 0.5 * (a2 + a1);
+  const double q = std::sqrt(e * e + h * h), r = std::sqrt(f * f + g * g);
+  // U and V turn by half the sum and half the difference of the two parts' angles; both roots must be of the same sheet.
+  const Vec2 turn = q > 0.0 ? Vec2(e / q, h / q) : Vec2(1.0, 0.0), mirror = r > 0.0 ? Vec2(f / r, g / r) : Vec2(1.0, 0.0);
+  const Vec2 alpha = root(times(turn, mirror));
+  Vec2 beta = root(times(turn, Vec2(mirror.x(), -mirror.y())));
+  if (times(alpha, beta).dot(turn) < 0.0) beta = -beta;
   Polar2 p;
   p.s1 = q + r, p.s2 = q - r;
-  p.u << std::cos(alpha), -std::sin(alpha), std::sin(alpha), std::cos(alpha);
-  p.v << std::cos(beta), std::sin(beta), -std::sin(beta), std::cos(beta);
+  p.u << alpha.x(), -alpha.y(), alpha.y(), alpha.x();
+  p.v << beta.x(), beta.y(), -beta.y(), beta.x();
   return p;
 }
 

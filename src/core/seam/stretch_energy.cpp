@@ -7,6 +7,17 @@
 namespace awl {
 namespace {
 
+/// x^p for x, p >= 0; of whole numbers, as those of the finish, by squaring.
+double raised(double x, double p) {
+  if (x < 1e-9) return p > 0.0 ? 0.0 : 1.0;  // and no denormal numbers on the way
+  const int whole = static_cast<int>(p);
+  if (whole != p) return std::pow(x, p);
+  double result = 1.0;
+  for (int n = whole; n > 0; n /= 2, x *= x)
+    if (n % 2 == 1) result *= x;
+  return result;
+}
+
 /// psi and its derivatives with the p-norm finish, at one stretch.
 struct Curve {
   double value, slope, bend;
@@ -17,14 +28,14 @@ Curve curve_at(double s, const StretchEnergy::Finish& finish) {
   const double psi = 0.5 * (s * s + i2) - 1.0, slope = s - i2 / s, bend = 1.0 + 3.0 * i2 * i2;  // (1)
   if (finish.mu == 0.0) return {psi, slope, bend};
   const double p = finish.p, ratio = std::max(psi, 0.0) / finish.g0;
-  const double a = std::pow(ratio, p - 2.0), b = a * ratio;  // ratio^(p-2), ratio^(p-1)
+  const double a = raised(ratio, p - 2.0), b = a * ratio;  // ratio^(p-2), ratio^(p-1)
   return {psi + finish.mu * finish.g0 * b * ratio, slope * (1.0 + finish.mu * p * b),
           bend * (1.0 + finish.mu * p * b) + slope * slope * finish.mu * p * (p - 1.0) * a / finish.g0};  // (2)
 }
 
 double curve_value(double s, const StretchEnergy::Finish& finish) {
   const double psi = 0.5 * (s * s + 1.0 / (s * s)) - 1.0;
-  return finish.mu == 0.0 ? psi : psi + finish.mu * finish.g0 * std::pow(std::max(psi, 0.0) / finish.g0, finish.p);
+  return finish.mu == 0.0 ? psi : psi + finish.mu * finish.g0 * raised(std::max(psi, 0.0) / finish.g0, finish.p);
 }
 
 double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
@@ -76,7 +87,8 @@ double StretchEnergy::value(const std::vector<Vec2>& uv, const Finish& finish, d
   double sum = 0.0;
   for (std::size_t f = 0; f < triangles_.size(); ++f) {
     const Eigen::Matrix2d j = jacobian(f, uv);
-    const double q = std::hypot(j(0, 0) + j(1, 1), j(1, 0) - j(0, 1)), r = std::hypot(j(0, 0) - j(1, 1), j(1, 0) + j(0, 1));
+    const double e = j(0, 0) + j(1, 1), h = j(1, 0) - j(0, 1), m = j(0, 0) - j(1, 1), g = j(1, 0) + j(0, 1);
+    const double q = std::sqrt(e * e + h * h), r = std::sqrt(m * m + g * g);
     if (q - r <= 0.0) return std::numeric_limits<double>::infinity();
     sum += frames_[f].area_mm2 * (curve_value(0.5 * (q + r), finish) + curve_value(0.5 * (q - r), finish));
   }
