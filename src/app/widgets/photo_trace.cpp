@@ -4,6 +4,8 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
 
 #include "core/base/numbers.hpp"
 #include "core/geom/polygon.hpp"
@@ -12,6 +14,9 @@ namespace awl {
 namespace {
 
 constexpr double kReachPx = 9.0;  // a corner this near is taken hold of
+constexpr double kStillPx = 3.0;  // a hand that shakes no more does not drag
+constexpr double kSharpPx = 0.3;  // how well a sharp corner is found
+constexpr double kUnsureMm = 5.0;
 constexpr std::size_t kSquare = 4;
 
 QString qs(const std::string& s) { return QString::fromStdString(s); }
@@ -26,10 +31,17 @@ PhotoView::PhotoView(QWidget* parent) : QWidget(parent) {
   setCursor(Qt::CrossCursor);
 }
 
-void PhotoView::setPhoto(const QImage& photo) { m_photo = photo, clear(); }
-void PhotoView::clear() { m_points.clear(), update(), emit pointsChanged(); }
+void PhotoView::setPhoto(const QImage& photo) {
+  m_photo = photo;
+  const QImage grey = photo.convertToFormat(QImage::Format_Grayscale8);
+  m_grey = {grey.width(), grey.height(), {}};
+  for (int y = 0; y < grey.height(); ++y) m_grey.grey.insert(m_grey.grey.end(), grey.constScanLine(y), grey.constScanLine(y) + grey.width());
+  clear();
+}
+
+void PhotoView::clear() { m_points.clear(), m_sharp.clear(), update(), emit pointsChanged(); }
 void PhotoView::removeLast() {
-  if (!m_points.empty()) m_points.pop_back();
+  if (!m_points.empty()) m_points.pop_back(), m_sharp.pop_back();
   update();
   emit pointsChanged();
 }
@@ -45,11 +57,16 @@ Vec2 PhotoView::pixelAt(QPointF at) const {
 void PhotoView::mousePressEvent(QMouseEvent* event) {
   if (event->button() != Qt::LeftButton || m_photo.isNull()) return;
   m_dragged = -1;
+  m_pressed = event->position();
   for (std::size_t i = 0; i < m_points.size(); ++i)
     if (const QPointF off = placeOf(m_points[i]) - event->position(); std::hypot(off.x(), off.y()) < kReachPx) m_dragged = static_cast<int>(i);
   if (m_dragged < 0) {
     m_points.push_back(pixelAt(event->position()));
+    m_sharp.push_back(0);
     m_dragged = static_cast<int>(m_points.size()) - 1;
+    // Those of the square set the scale of all: a sharp corner of the picture near by is the one that was meant.
+    if (m_points.size() <= kSquare)
+      if (const auto corner = corner_near(m_grey, m_points.back(), kReachPx / zoom())) m_points.back() = *corner, m_sharp.back() = 1;
   }
   update();
   emit pointsChanged();
@@ -57,9 +74,16 @@ void PhotoView::mousePressEvent(QMouseEvent* event) {
 
 void PhotoView::mouseMoveEvent(QMouseEvent* event) {
   if (m_dragged < 0 || !(event->buttons() & Qt::LeftButton)) return;
+  const QPointF moved = event->position() - m_pressed;
+  if (std::hypot(moved.x(), moved.y()) < kStillPx) return;
+  m_sharp[static_cast<std::size_t>(m_dragged)] = 0;
   m_points[static_cast<std::size_t>(m_dragged)] = pixelAt(event->position());
   update();
   emit pointsChanged();
+}
+
+double PhotoView::slipPx() const {
+  return m_sharp.size() >= kSquare && std::all_of(m_sharp.begin(), m_sharp.begin() + kSquare, [](char sharp) { return sharp != 0; }) ? kSharpPx : 1.0 / zoom();
 }
 
 void PhotoView::mouseReleaseEvent(QMouseEvent*) { m_dragged = -1; }
@@ -128,7 +152,7 @@ void PhotoTrace::renew() {
   m_take->setEnabled(false);
   m_back->setEnabled(!points.empty());
   m_again->setEnabled(!points.empty());
-  if (points.size() < kSquare) return m_said->setText(tr("Click the four corners of the square, one after the other: %1 of 4. It must lie flat on the sheet.").arg(points.size()));
+  if (points.size() < kSquare) return m_said->setText(tr("Click the four corners of the square, one after the other: %1 of 4. It must lie flat on the sheet. A sharp corner near by is found by itself; drag it if it is the wrong one.").arg(points.size()));
   const auto plane = PhotoPlane::of({points[0], points[1], points[2], points[3]}, m_sideMm);
   if (!plane) return m_said->setText(qs(plane.error().text));
   const std::vector<Vec2> corners(points.begin() + kSquare, points.end());
@@ -138,7 +162,9 @@ void PhotoTrace::renew() {
   m_outline = made->outline;
   Vec2 high = Vec2::Zero();
   for (const Vec2& p : m_outline) high = high.cwiseMax(p);
-  m_said->setText(tr("%1 corners, %2 x %3, %4 cm\u00b2. Go on clicking, or take it.").arg(m_outline.size()).arg(qs(format_length(std::round(high.x()), m_unit)), qs(format_length(std::round(high.y()), m_unit))).arg(std::round(signed_area_mm2(m_outline) / 100.0)));
+  const double off = slip_mm({points[0], points[1], points[2], points[3]}, m_sideMm, corners, m_view->slipPx());
+  const QString sure = off > kUnsureMm ? tr("Good to about %1 only: the square is small in the picture. A larger one, or a nearer photograph, is surer.") : tr("Good to about %1.");
+  m_said->setText(tr("%1 corners, %2 \u00d7 %3, %4 cm\u00b2. %5 Go on clicking, or take it.").arg(m_outline.size()).arg(qs(format_length(std::round(high.x()), m_unit)), qs(format_length(std::round(high.y()), m_unit))).arg(std::round(signed_area_mm2(m_outline) / 100.0)).arg(sure.arg(qs(format_length(std::max(1.0, std::round(off)), m_unit)))));
   m_take->setEnabled(true);
 }
 

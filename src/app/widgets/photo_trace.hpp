@@ -17,6 +17,8 @@ class PhotoView : public QWidget {
   explicit PhotoView(QWidget* parent = nullptr);
   void setPhoto(const QImage& photo);
   const std::vector<Vec2>& points() const { return m_points; }
+  /// How far each corner of the square may be off its true place, pixels: less where a sharp one was found.
+  double slipPx() const;
   void removeLast();
   void clear();
   /// Widget place of a pixel of the photograph.
@@ -37,7 +39,10 @@ class PhotoView : public QWidget {
   Vec2 pixelAt(QPointF at) const;
 
   QImage m_photo;
+  GreyPicture m_grey;
   std::vector<Vec2> m_points;  ///< the square's four corners first, then the outline
+  std::vector<char> m_sharp;   ///< of each: drawn to a corner of the picture
+  QPointF m_pressed;
   int m_dragged = -1;
 };
 

@@ -1,5 +1,6 @@
 #pragma once
 #include <array>
+#include <optional>
 
 #include "core/stock/offcut.hpp"
 
@@ -21,5 +22,21 @@ class PhotoPlane {
  private:
   Eigen::Matrix<double, 3, 3> map_ = Eigen::Matrix<double, 3, 3>::Identity();
 };
+
+/// A picture without its colours, row by row from above; pixel (i, j) has its middle at (i + 0.5, j + 0.5).
+struct GreyPicture {
+  int width = 0, height = 0;
+  std::vector<float> grey;
+  float at(int x, int y) const { return grey[static_cast<std::size_t>(y) * width + x]; }
+};
+
+/// The sharp corner near a place, to a fraction of a pixel: the point all edges round it run through, least squares weighted by how
+/// sharp they are. Nothing within `reach_px`, no edges, or edges of one direction only: none.
+/// Source: foerstner1987; docs/formulas/nesting.md (2).
+std::optional<Vec2> corner_near(const GreyPicture& picture, const Vec2& place, double reach_px);
+
+/// How far off the worst of some places on the table may be if each corner of the square slips by `slip_px` both ways, millimetres:
+/// the root of the sum of the squares of what each slip does.
+double slip_mm(const std::array<Vec2, 4>& corners, double side_mm, const std::vector<Vec2>& pixels, double slip_px);
 
 }  // namespace awl

@@ -3,6 +3,7 @@
 
 #include "core/io/cutting_machine.hpp"
 #include "core/base/numbers.hpp"
+#include "core/geom/polygon.hpp"
 #include "core/io/drawing_file.hpp"
 #include "core/stock/trace.hpp"
 #include "support/bench_data.hpp"
@@ -270,4 +271,60 @@ TEST_CASE("what is no square is refused", "[stock][trace]") {
   CHECK(PhotoPlane::of({Vec2(0, 0), Vec2(100, 0), Vec2(200, 0), Vec2(0, 100)}, 100.0).error().code == Errc::degenerate_shape);
   CHECK(PhotoPlane::of({Vec2(0, 0), Vec2(100, 100), Vec2(100, 0), Vec2(0, 100)}, 100.0).error().text.find("one after the other") != std::string::npos);
   CHECK(PhotoPlane::of({Vec2(0, 0), Vec2(100, 0), Vec2(100, 100), Vec2(0, 100)}, 5.0).error().text.find("2000") != std::string::npos);
+}
+
+namespace {
+
+/// A pale four-cornered card on a dark table, each pixel the mean of 8 x 8 looks, with a little noise.
+GreyPicture card_on_table(const std::array<Vec2, 4>& corners, int width, int height, double noise, std::uint64_t seed) {
+  Random random(seed);
+  GreyPicture picture{width, height, {}};
+  const std::vector<Vec2> outline(corners.begin(), corners.end());
+  for (int y = 0; y < height; ++y)
+    for (int x = 0; x < width; ++x) {
+      double grey = 0.0;
+      for (int k = 0; k < 64; ++k) grey += inside(outline, Vec2(x + (k % 8 + 0.5) / 8.0, y + (k / 8 + 0.5) / 8.0)) ? 220.0 / 64 : 60.0 / 64;
+      picture.grey.push_back(static_cast<float>(grey + noise * random.normal()));
+    }
+  return picture;
+}
+
+}  // namespace
+
+TEST_CASE("a corner clicked roughly is found to a fraction of a pixel", "[stock][trace][property]") {
+  Random random(GENERATE(range(1, 7)));
+  const double turn = random.uniform(0.0, kTwoPi), half = random.uniform(28.0, 40.0);
+  std::array<Vec2, 4> corners;
+  for (int k = 0; k < 4; ++k) corners[k] = Vec2(64.0, 64.0) + half * Vec2(std::cos(turn + 0.5 * kPi * k), std::sin(turn + 0.5 * kPi * k)) + Vec2(random.uniform(-3, 3), random.uniform(-3, 3));
+  const GreyPicture picture = card_on_table(corners, 128, 128, 2.0, 5);
+  for (const Vec2& corner : corners)
+    for (int i = 0; i < 6; ++i) {
+      const auto found = corner_near(picture, corner + Vec2(random.uniform(-4, 4), random.uniform(-4, 4)), 9.0);
+      REQUIRE(found);
+      CHECK((*found - corner).norm() < 0.2);
+    }
+}
+
+TEST_CASE("where there is no corner none is found", "[stock][trace]") {
+  const std::array<Vec2, 4> half_plane{Vec2(-50, -50), Vec2(40.3, -50), Vec2(60.3, 300), Vec2(-50, 300)};
+  const GreyPicture edge = card_on_table(half_plane, 100, 100, 0.0, 1), plain{100, 100, std::vector<float>(10000, 90.0f)};
+  CHECK_FALSE(corner_near(edge, {45.0, 50.0}, 9.0));   // an edge has no end here
+  CHECK_FALSE(corner_near(plain, {50.0, 50.0}, 9.0));
+  CHECK_FALSE(corner_near(plain, {-40.0, 900.0}, 9.0));  // beside the picture
+  const GreyPicture card = card_on_table({Vec2(30, 30), Vec2(70, 30), Vec2(70, 70), Vec2(30, 70)}, 100, 100, 0.0, 1);
+  CHECK_FALSE(corner_near(card, {50.0, 50.0}, 9.0));   // in the middle of the card
+  REQUIRE(corner_near(card, {33.0, 28.0}, 9.0));
+  CHECK((*corner_near(card, {33.0, 28.0}, 9.0) - Vec2(30, 30)).norm() < 0.2);
+}
+
+TEST_CASE("what a slip of the square's corners does is told: nothing hidden far from a small square", "[stock][trace]") {
+  const auto square = [](double px) { return std::array<Vec2, 4>{Vec2(0, 0), Vec2(px, 0), Vec2(px, px), Vec2(0, px)}; };
+  // At a corner of the square only its own slip counts, across and along.
+  CHECK(slip_mm(square(200.0), 100.0, {Vec2(0, 0)}, 1.0) == Approx(std::sqrt(2.0) * 0.5).epsilon(0.02));
+  const std::vector<Vec2> far{Vec2(900, 700)};
+  const double small = slip_mm(square(100.0), 100.0, far, 1.0), large = slip_mm(square(300.0), 300.0, far, 1.0);
+  CHECK(small > 5.0 * large);
+  CHECK(slip_mm(square(100.0), 100.0, far, 0.2) == Approx(0.2 * small).epsilon(0.15));
+  CHECK(slip_mm(square(100.0), 100.0, {}, 1.0) == 0.0);
+  CHECK(slip_mm(square(0.0), 100.0, far, 1.0) == 0.0);  // no square: nothing to tell
 }
