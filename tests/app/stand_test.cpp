@@ -131,6 +131,28 @@ TEST_CASE("dragging turns the view, the wheel comes nearer, keys choose sides", 
   CHECK(view.camera().pitch < 1.4f);
 }
 
+TEST_CASE("what was brought into view whole stays whole in a narrower window, until the maker comes nearer", "[app][stand]") {
+  StandView view;
+  view.resize(800, 600);
+  view.show(test::derived(), {}, 0.04);
+  view.show();
+  QTest::keyClick(&view, Qt::Key_A);
+  const float wide = view.camera().distance;
+  view.resize(300, 600);
+  QApplication::processEvents();
+  const float narrow = view.camera().distance;
+  CHECK(narrow > 1.2f * wide);
+  view.resize(800, 600);
+  QApplication::processEvents();
+  CHECK(view.camera().distance == Approx(wide));
+  QWheelEvent wheel({200, 200}, view.mapToGlobal(QPointF(200, 200)), {}, {0, 240}, {}, {}, Qt::NoScrollPhase, false);
+  QApplication::sendEvent(&view, &wheel);
+  const float near = view.camera().distance;
+  view.resize(300, 600);
+  QApplication::processEvents();
+  CHECK(view.camera().distance == near);  // a place looked at closely stays where it is
+}
+
 TEST_CASE("from the front the left and right panels of a pair stand mirrored", "[app][stand]") {
   StandView view;
   view.resize(400, 400);

@@ -82,6 +82,7 @@ void StandView::frameAll() {
   const float tall = std::max(size.y(), std::hypot(size.x(), size.z()) / std::max(ratio, 0.2f));
   m_camera.target = 0.5f * (low + high);
   m_camera.distance = std::clamp(0.5f * tall / std::tan(0.5f * m_camera.field) * 1.12f + 0.5f * std::max(size.x(), size.z()), 350.0f, 3000.0f);
+  m_framed = true;
   moved();
 }
 
@@ -434,6 +435,7 @@ void StandView::mouseMoveEvent(QMouseEvent* event) {
   } else if (event->buttons() & Qt::MiddleButton) {
     const float mm = m_camera.distance * std::tan(0.5f * m_camera.field) * 2.0f / static_cast<float>(height());
     const Vec3f right(std::cos(m_camera.yaw), 0.0f, -std::sin(m_camera.yaw));
+    m_framed = false;
     m_camera.target += mm * (-static_cast<float>(step.x()) * right + static_cast<float>(step.y()) * Vec3f::UnitY());
     moved();
   } else {
@@ -463,6 +465,7 @@ void StandView::mouseReleaseEvent(QMouseEvent* event) {
 void StandView::leaveEvent(QEvent*) { emit panelPointed(-1); }
 
 void StandView::wheelEvent(QWheelEvent* event) {
+  m_framed = false;
   m_camera.distance = std::clamp(m_camera.distance * std::pow(0.9f, static_cast<float>(event->angleDelta().y()) / 120.0f), 350.0f, 3000.0f);
   moved();
 }
@@ -483,6 +486,6 @@ void StandView::keyPressEvent(QKeyEvent* event) {
   }
 }
 
-void StandView::resizeEvent(QResizeEvent*) { moved(); }
+void StandView::resizeEvent(QResizeEvent*) { m_framed ? frameAll() : moved(); }
 
 }  // namespace awl

@@ -98,6 +98,7 @@ class StandView : public QWidget {
 
   StandScene m_scene;
   StandCamera m_camera;
+  bool m_framed = false;  ///< all of it is to be seen, whatever the size; until the maker comes nearer or moves it
   StandRaster m_raster;
   StandRaster::Options m_options;
   QImage m_image;
