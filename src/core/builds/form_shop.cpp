@@ -51,12 +51,13 @@ Mesh outer_face(const PartForm& form) {
 }
 
 /// Trims each side of a whole wrap by its own edge; what is left is no mirror image any more. Where that edge runs close to the one it
-/// was trimmed to before, the two cuts leave hairs.
+/// was trimmed to before, the two cuts leave hairs and teeth.
 void trim_sides(SeamMesh& surface, const WrapSpec& spec) {
-  constexpr double kHairMm = 0.3;
+  constexpr double kHairMm = 0.3, kToothMm = 1.5, kToothDeg = 105.0;
   Draft draft = draft_of(std::move(surface));
   trim(draft, [&](const Vec3& p) { return covered(spec, p, p.x() > 0.0); });
   join_close_corners(draft, kHairMm);
+  clip_teeth(draft, kToothMm, kToothDeg);
   surface = seams_of(draft);
 }
 

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <map>
 
+#include "core/base/numbers.hpp"
 #include "core/base/result.hpp"
 
 namespace awl {
@@ -97,6 +98,30 @@ void join_close_corners(Draft& draft, double mm) {
       const Tri& t = draft.mesh.triangles[f];
       if (t[0] != t[1] && t[1] != t[2] && t[2] != t[0]) kept.push_back(f);
     }
+    if (again) keep_triangles(draft, kept);
+  }
+}
+
+void clip_teeth(Draft& draft, double mm, double most_deg) {
+  expects(draft.flat.empty() && draft.sheet_of.empty(), "clip_teeth: a surface that knows no sheet");
+  const double blunt = std::cos(radians(most_deg));
+  for (bool again = true; again;) {
+    std::vector<int> round(draft.mesh.vertices.size(), 0), kept;
+    for (const Tri& t : draft.mesh.triangles)
+      for (const int v : t) ++round[v];
+    std::set<int> seamed;
+    for (const auto& [edge, label] : draft.seams) seamed.insert(edge.first), seamed.insert(edge.second);
+    const auto is_tooth = [&](const Tri& t) {
+      for (int k = 0; k < 3; ++k) {
+        if (round[t[k]] != 1 || seamed.count(t[k]) != 0) continue;
+        const Vec3 a = draft.mesh.vertices[t[(k + 1) % 3]] - draft.mesh.vertices[t[k]], b = draft.mesh.vertices[t[(k + 2) % 3]] - draft.mesh.vertices[t[k]];
+        if (a.dot(b) > blunt * a.norm() * b.norm() && a.cross(b).norm() < mm * (b - a).norm()) return true;
+      }
+      return false;
+    };
+    for (int f = 0; f < static_cast<int>(draft.mesh.triangles.size()); ++f)
+      if (!is_tooth(draft.mesh.triangles[f])) kept.push_back(f);
+    again = kept.size() < draft.mesh.triangles.size() && !kept.empty();
     if (again) keep_triangles(draft, kept);
   }
 }

@@ -70,6 +70,10 @@ void trim(Draft& draft, const std::function<double(const Vec3&)>& f);
 /// turns over: what two cuts along nearly the same line leave. Seams, homes and openings go along. Contract: as for trim.
 void join_close_corners(Draft& draft, double mm);
 
+/// Clips teeth off the borders: triangles hanging by one side whose tip is sharper than `most_deg` and stands out by less than `mm`.
+/// A tip where a seam ends stays. Contract: as for trim.
+void clip_teeth(Draft& draft, double mm, double most_deg);
+
 /// Only the connected parts for whose some vertex `wanted` is true.
 void keep_parts(Draft& draft, const std::function<bool(const Vec3&)>& wanted);
 

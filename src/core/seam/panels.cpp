@@ -91,9 +91,11 @@ std::vector<int> image_parts(const SeamMesh& form, const std::vector<int>& part,
   return image;
 }
 
-/// Panels too small to cut are given to the neighbour they share most seam with. On a mirrored form both sides alike: what lies
+/// Panels too small to cut are given to the neighbour they share most seam with, not over a fold if they run on into
+/// another one. On a mirrored form both sides alike: what lies
 /// across the middle only to what does so too, or it stays.
 void absorb_slivers(SeamMesh& form, double least_mm2) {
+  constexpr double kFoldCosine = 0.77;  // turned by more than about 40 degrees: workshop value
   const auto joined = [&](int a, int b) { return !form.seam_at(a, b).valid(); };
   for (int round = 0; round < 8; ++round) {
     const auto part = connected_parts(form.mesh, joined);
@@ -114,15 +116,24 @@ void absorb_slivers(SeamMesh& form, double least_mm2) {
     for (int p = 0; p < static_cast<int>(area.size()); ++p)
       if (!stays[p] && (least < 0 || area[p] < area[least])) least = p;
     if (least < 0 || area.size() < 2 || area[least] > least_mm2) return;
-    std::map<int, double> shared;
+    struct Shared { double mm = 0.0, flat_mm = 0.0; };  // flat: times the cosine of its turn
+    std::map<int, Shared> shared;
     const auto across = [&](const Topology::Edge& e) { return part[e.left] == least ? part[e.right] : part[e.left]; };
     const auto touches = [&](const Topology::Edge& e) { return e.right >= 0 && (part[e.left] == least) != (part[e.right] == least); };
-    for (const auto& e : topo.edges)
-      if (touches(e)) shared[across(e)] += (form.mesh.vertices[e.a] - form.mesh.vertices[e.b]).norm();
+    for (const auto& e : topo.edges) {
+      if (!touches(e)) continue;
+      const double mm = (form.mesh.vertices[e.a] - form.mesh.vertices[e.b]).norm();
+      const Vec3 left = area_vector(form.mesh, form.mesh.triangles[e.left]).normalized(), right = area_vector(form.mesh, form.mesh.triangles[e.right]).normalized();
+      Shared& with = shared[across(e)];
+      with.mm += mm, with.flat_mm += mm * left.dot(right);
+    }
     if (!image.empty() && image[least] == least) std::erase_if(shared, [&](const auto& s) { return image[s.first] != s.first; });
     else if (!image.empty() && shared.size() > 1) shared.erase(image[least]);
     if (shared.empty()) return;
-    const int heir = std::max_element(shared.begin(), shared.end(), [](const auto& a, const auto& b) { return a.second < b.second; })->first;
+    // Not over a fold, as from a crown to its brim, while there is a neighbour it runs on into.
+    const auto folded = [](const std::pair<const int, Shared>& s) { return s.second.flat_mm < kFoldCosine * s.second.mm; };
+    if (!std::all_of(shared.begin(), shared.end(), folded)) std::erase_if(shared, folded);
+    const int heir = std::max_element(shared.begin(), shared.end(), [](const auto& x, const auto& y) { return x.second.mm < y.second.mm; })->first;
     for (const auto& e : topo.edges)
       if (touches(e) && across(e) == heir) {
         form.seam_of.erase(edge_of(e.a, e.b));

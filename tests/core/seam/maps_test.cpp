@@ -230,6 +230,43 @@ TEST_CASE("corners are not joined where a face would turn over or the surface wo
   CHECK(strip.mesh == before);
 }
 
+TEST_CASE("teeth are clipped off a border, corners and what a seam ends at are not", "[form][draft]") {
+  Draft draft = draft_of_mesh(sheet(6));
+  const double area = area_mm2(draft.mesh);
+  // A low tooth, a tall one and one a seam ends at, each on a lower border edge (16.7 mm long).
+  const auto tooth = [&](int at, double base, double tall) {
+    const int n = static_cast<int>(draft.mesh.vertices.size()), a = at, b = at + 1;
+    // The edge gets a corner `base` from its left end, the tooth stands on that stretch.
+    draft.mesh.vertices.push_back(draft.mesh.vertices[a] + Vec3(base, 0, 0));
+    draft.mesh.vertices.push_back(draft.mesh.vertices[a] + Vec3(0.5 * base, -tall, 0));
+    for (std::size_t f = 0; f < draft.mesh.triangles.size(); ++f) {
+      Tri& t = draft.mesh.triangles[f];
+      if (std::count(t.begin(), t.end(), a) == 0 || std::count(t.begin(), t.end(), b) == 0) continue;
+      Tri other = t;
+      std::replace(t.begin(), t.end(), b, n);
+      std::replace(other.begin(), other.end(), a, n);
+      draft.mesh.triangles.push_back(other);
+      break;
+    }
+    draft.mesh.triangles.push_back({a, n + 1, n});
+    return n + 1;
+  };
+  tooth(0, 1.0, 1.2);
+  tooth(2, 4.0, 6.0);
+  const int held = tooth(4, 1.0, 1.2);
+  draft.seam_names = {"to the tip"};
+  draft.seams[edge_of(held, held - 1)] = 0;
+  draft.home = draft.mesh.vertices;
+  REQUIRE(euler_characteristic(draft.mesh) == 1);
+  clip_teeth(draft, 1.5, 105.0);
+  CHECK(euler_characteristic(draft.mesh) == 1);
+  CHECK(area_mm2(draft.mesh) == Approx(area + 0.5 * 4.0 * 6.0 + 0.5 * 1.0 * 1.2).epsilon(1e-9));  // the first is gone
+  CHECK(draft.home.size() == draft.mesh.vertices.size());
+  CHECK(draft.seams.size() == 1);
+  // The sheet's own square corners are as they were.
+  for (const Vec3& corner : {Vec3(0, 0, 0), Vec3(100, 0, 0), Vec3(0, 60, 0), Vec3(100, 60, 0)}) CHECK(std::count(draft.mesh.vertices.begin(), draft.mesh.vertices.end(), corner) == 1);
+}
+
 TEST_CASE("planes cut a ball in as many panels as they should", "[seam][planes]") {
   const Mesh ball = test::ball(60.0, 7.0);
   const auto panels = [&](const PlaneSeams& spec) {

@@ -150,6 +150,33 @@ TEST_CASE("flattening all panels stops when asked", "[seam][panels]") {
   CHECK(stopped.error().code == Errc::cancelled);
 }
 
+TEST_CASE("what is too small to cut goes to the panel it runs on into, not over a fold", "[seam][panels]") {
+  // A low band in ten pieces, each below the least size, between a dome and a level brim.
+  Build b = test::demo();
+  b.parts.clear();
+  Part dome = *part_from_preset("petal-dome");
+  for (const auto& [dial, value] : {std::pair{"ring2.up", 20.0}, {"brim.front", 22.0}, {"ring1.longer", 30.0}}) {
+    const auto turned = with_dial(dome, dial, value);
+    REQUIRE(turned);
+    dome = *turned;
+  }
+  REQUIRE(add_part(b, dome));
+  const Derived d = test::chain()->derive(b);
+  REQUIRE(d.panels);
+  int brims = 0;
+  for (const Panel& p : d.panels->panels) {
+    CAPTURE(p.name);
+    CHECK_FALSE(p.overlaps);
+    CHECK(p.flipped == 0);
+    CHECK(p.strain.p99 < 0.05);
+    const Vec3 size = box_of(p.solid.vertices).size();
+    if (size.x() < 120.0 || size.z() < 120.0) continue;
+    ++brims;
+    CHECK(size.y() < 10.0);  // level: nothing of the band hangs on it
+  }
+  CHECK(brims == 1);
+}
+
 TEST_CASE("500 random panels of random forms: none turns over and none lies over itself", "[seam][panels][property]") {
   Random random(5);
   int panels = 0, builds = 0, refused = 0, over = 0;
