@@ -406,4 +406,11 @@ TEST_CASE("a kind nobody shipped is made from a clean slate, and what is missing
   bench.choose("foam-kind", "own-cork-of-the-net-loft");
   CHECK(bench.field("material-taboos") == QStringLiteral("hot-glue: it chars; heat: it crumbles"));
   CHECK(bench.field("material-squeeze") == QStringLiteral("0.8"));
+  // A shipped kind under its name would overwrite it: refused as well.
+  bench.choose("foam-kind", "eva-firm");
+  bench.type("material-name", "Cork of the net loft");
+  bench.click("material-keep");
+  CHECK(bench.text("material-said").contains(QStringLiteral("already")));
+  bench.choose("foam-kind", "own-cork-of-the-net-loft");
+  CHECK(bench.build().foam.own_kind->density_kg_m3 == 180.0);
 }

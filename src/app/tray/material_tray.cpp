@@ -204,13 +204,14 @@ Result<Foam> MaterialTray::typed() const {
   for (const auto& type : {&MaterialTray::typeNumbers, &MaterialTray::typeTaboos, &MaterialTray::typePrice})
     if (auto good = (this->*type)(foam); !good) return tl::make_unexpected(good.error());
   foam.forming_caution = m_caution->text().trimmed().toStdString();
-  if (name != foam.name) {
+  const bool renamed = name != foam.name;
+  if (renamed) {
     foam.name = name;
     foam.id = "own-";
     for (const char c : name) foam.id += std::isalnum(static_cast<unsigned char>(c)) ? static_cast<char>(std::tolower(static_cast<unsigned char>(c))) : '-';
   }
   const auto same = std::find_if(m_own.begin(), m_own.end(), [&](const Foam& own) { return own.id == foam.id; });
-  if (m_anew && same != m_own.end()) return fail(Errc::out_of_range, "The shop book has a kind called \"" + same->name + "\" already: give this one another name, or choose that one above to change it.", "materials");
+  if (renamed && same != m_own.end()) return fail(Errc::out_of_range, "The shop book has a kind called \"" + same->name + "\" already: give this one another name, or choose that one above to change it.", "materials");
   if (auto good = check_foam_kind(foam); !good) return tl::make_unexpected(good.error());
   return foam;
 }
