@@ -29,6 +29,19 @@ Draft draft_of_mesh(const Mesh& mesh) {
   return d;
 }
 
+/// A corner on the border edge from a to b, `mm` from a along x; its one triangle becomes two.
+int split_border(Draft& draft, int a, int b, double mm) {
+  const int m = static_cast<int>(draft.mesh.vertices.size());
+  draft.mesh.vertices.push_back(draft.mesh.vertices[a] + Vec3(mm, 0.0, 0.0));
+  const auto face = std::find_if(draft.mesh.triangles.begin(), draft.mesh.triangles.end(), [&](const Tri& t) { return std::count(t.begin(), t.end(), a) != 0 && std::count(t.begin(), t.end(), b) != 0; });
+  REQUIRE(face != draft.mesh.triangles.end());
+  Tri other = *face;
+  std::replace(face->begin(), face->end(), b, m);
+  std::replace(other.begin(), other.end(), a, m);
+  draft.mesh.triangles.push_back(other);
+  return m;
+}
+
 double seam_length(const Draft& d) {
   double sum = 0.0;
   for (const auto& [edge, label] : d.seams) sum += (d.mesh.vertices[edge.first] - d.mesh.vertices[edge.second]).norm();
@@ -184,20 +197,7 @@ TEST_CASE("corners closer than a hair become one, and all that hangs on them goe
   // A sheet with a row of corners a hundredth of a millimetre beside its own: what a second trim along one line leaves.
   Draft draft = draft_of_mesh(sheet(6));
   const int across = 7;
-  for (int i = 0; i < 6; ++i) {
-    // Split every lower border edge close to its left end.
-    const int a = i, b = i + 1, m = static_cast<int>(draft.mesh.vertices.size());
-    draft.mesh.vertices.push_back(draft.mesh.vertices[a] + Vec3(0.01, 0.0, 0.0));
-    for (std::size_t f = 0; f < draft.mesh.triangles.size(); ++f) {
-      Tri& t = draft.mesh.triangles[f];
-      if (std::count(t.begin(), t.end(), a) == 0 || std::count(t.begin(), t.end(), b) == 0) continue;
-      Tri other = t;
-      std::replace(t.begin(), t.end(), b, m);
-      std::replace(other.begin(), other.end(), a, m);
-      draft.mesh.triangles.push_back(other);
-      break;
-    }
-  }
+  for (int i = 0; i < 6; ++i) split_border(draft, i, i + 1, 0.01);
   draft.home = draft.mesh.vertices;
   draft.seam_names = {"upright"};
   for (int j = 0; j < 6; ++j) draft.seams[edge_of(j * across + 3, (j + 1) * across + 3)] = 0;
@@ -235,20 +235,10 @@ TEST_CASE("teeth are clipped off a border, corners and what a seam ends at are n
   const double area = area_mm2(draft.mesh);
   // A low tooth, a tall one and one a seam ends at, each on a lower border edge (16.7 mm long).
   const auto tooth = [&](int at, double base, double tall) {
-    const int n = static_cast<int>(draft.mesh.vertices.size()), a = at, b = at + 1;
     // The edge gets a corner `base` from its left end, the tooth stands on that stretch.
-    draft.mesh.vertices.push_back(draft.mesh.vertices[a] + Vec3(base, 0, 0));
-    draft.mesh.vertices.push_back(draft.mesh.vertices[a] + Vec3(0.5 * base, -tall, 0));
-    for (std::size_t f = 0; f < draft.mesh.triangles.size(); ++f) {
-      Tri& t = draft.mesh.triangles[f];
-      if (std::count(t.begin(), t.end(), a) == 0 || std::count(t.begin(), t.end(), b) == 0) continue;
-      Tri other = t;
-      std::replace(t.begin(), t.end(), b, n);
-      std::replace(other.begin(), other.end(), a, n);
-      draft.mesh.triangles.push_back(other);
-      break;
-    }
-    draft.mesh.triangles.push_back({a, n + 1, n});
+    const int n = split_border(draft, at, at + 1, base);
+    draft.mesh.vertices.push_back(draft.mesh.vertices[at] + Vec3(0.5 * base, -tall, 0));
+    draft.mesh.triangles.push_back({at, n + 1, n});
     return n + 1;
   };
   tooth(0, 1.0, 1.2);
