@@ -1,16 +1,26 @@
 #include "core/base/data_files.hpp"
 
 #include <fcntl.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 #include <cerrno>
 #include <cstdlib>
 #include <cstring>
-#include <fstream>
-#include <sstream>
+#include <vector>
+
+#include "core/base/text.hpp"
 
 namespace awl {
 namespace fs = std::filesystem;
+namespace {
+
+struct Closer {
+  int file;
+  ~Closer() { ::close(file); }
+};
+
+}  // namespace
 
 fs::path data_folder() {
   if (const char* named = std::getenv("NOGGIN_AWL_DATA")) return named;
@@ -20,48 +30,134 @@ fs::path data_folder() {
   return NOGGIN_AWL_SOURCE_DATA;
 }
 
-Result<std::string> read_file(const fs::path& path) {
+Result<std::string> read_file(const fs::path& path, std::uintmax_t most) {
   std::error_code ignored;
-  if (fs::is_directory(path, ignored)) return fail(Errc::cannot_read, path.string() + " is a folder, not a file.");
-  std::ifstream in(path, std::ios::binary);
-  if (!in) return fail(Errc::cannot_read, "The file " + path.string() + " cannot be opened: " + std::strerror(errno) + ".");
-  std::ostringstream bytes;
-  bytes << in.rdbuf();
-  return bytes.str();
+  if (fs::is_directory(path, ignored)) return fail(Errc::cannot_read, excerpt(path.string(), 200) + " is a folder, not a file.");
+  const int file = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
+  const auto refused = [&] {
+    return fail(Errc::cannot_read, "The file " + excerpt(path.string(), 200) + " cannot be opened: " + std::strerror(errno) + ".");
+  };
+  if (file < 0) return refused();
+  const Closer closer{file};
+  std::string bytes;
+  std::vector<char> block(1 << 20);
+  for (;;) {
+    const ssize_t read = ::read(file, block.data(), block.size());
+    if (read < 0 && errno == EINTR) continue;
+    if (read < 0) return refused();
+    if (read == 0) return bytes;
+    bytes.append(block.data(), static_cast<std::size_t>(read));
+    if (bytes.size() > most)
+      return fail(Errc::too_large, "The file " + excerpt(path.string(), 200) + " is larger than " + std::to_string(most >> 20) + " MB.");
+  }
 }
 
 namespace {
 
-Result<void> write_and_flush(const fs::path& path, const std::string& bytes) {
-  const int file = ::open(path.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
-  bool good = file >= 0;
-  for (std::size_t done = 0; good && done < bytes.size();) {
+tl::unexpected<Error> not_written(const fs::path& path, const std::string& reason) {
+  return fail(Errc::cannot_write, "Nothing was written to " + excerpt(path.string(), 200) + ": " + reason + ".", path.string());
+}
+
+/// All bytes, and whether they reached the disk. Leaves errno as the reason.
+bool put_all(int file, const std::string& bytes, bool flush) {
+  for (std::size_t done = 0; done < bytes.size();) {
     const ssize_t wrote = ::write(file, bytes.data() + done, bytes.size() - done);
-    good = wrote > 0;
-    if (good) done += static_cast<std::size_t>(wrote);
+    if (wrote < 0 && errno == EINTR) continue;
+    if (wrote <= 0) return false;
+    done += static_cast<std::size_t>(wrote);
   }
-  good = good && ::fsync(file) == 0;
-  const std::string reason = std::strerror(errno);
-  if (file >= 0) ::close(file);
+  return !flush || ::fsync(file) == 0;
+}
+
+/// A device, a pipe or a terminal: there is nothing to rename over.
+Result<void> write_straight(const fs::path& path, const std::string& bytes) {
+  const int file = ::open(path.c_str(), O_WRONLY | O_CLOEXEC);
+  if (file < 0) return not_written(path, std::strerror(errno));
+  bool good = put_all(file, bytes, false);
+  const int reason = errno;
+  good = ::close(file) == 0 && good;
   if (good) return {};
-  return fail(Errc::cannot_write, "Nothing was written to " + path.parent_path().string() + ": " + reason + ".");
+  return not_written(path, std::strerror(reason));
+}
+
+/// Where the links of a path lead; the path itself without any.
+fs::path behind_links(fs::path path) {
+  std::error_code error;
+  for (int hops = 0; hops < 40 && fs::is_symlink(path, error); ++hops) {
+    const fs::path to = fs::read_symlink(path, error);
+    path = to.is_absolute() ? to : path.parent_path() / to;
+  }
+  return path;
+}
+
+/// The file beside `whole` with all of `bytes` in it, readable by whom the old one was.
+Result<std::string> write_beside(const fs::path& whole, const std::string& bytes) {
+  std::string beside = whole.string() + ".XXXXXX";
+  const int file = ::mkostemp(beside.data(), O_CLOEXEC);
+  if (file < 0) return not_written(whole.parent_path(), std::strerror(errno));
+  struct stat old {};
+  const bool replaces = ::stat(whole.c_str(), &old) == 0;
+  const mode_t mask = ::umask(0);
+  ::umask(mask);
+  bool good = ::fchmod(file, replaces ? old.st_mode & 07777 : 0666 & ~mask) == 0;
+  if (replaces && ::fchown(file, old.st_uid, old.st_gid) != 0) errno = 0;  // another's file in a shared folder: it becomes ours
+  good = good && put_all(file, bytes, true);
+  int reason = errno;
+  if (::close(file) != 0 && good) good = false, reason = errno;
+  if (good) return beside;
+  ::unlink(beside.c_str());
+  return not_written(whole.parent_path(), std::strerror(reason));
+}
+
+/// The file as it is stays under another name as well. Whether that could be done decides nothing: the new bytes are safe by now.
+void keep_as(const fs::path& whole, const fs::path& previous) {
+  std::error_code error;
+  const std::string link = previous.string() + ".new";
+  fs::remove(link, error);
+  if (::link(whole.c_str(), link.c_str()) == 0) {
+    if (::rename(link.c_str(), previous.c_str()) != 0) fs::remove(link, error);
+    return;
+  }
+  // No links on this kind of disk.
+  if (const auto bytes = read_file(whole)) (void)write_file_safely(previous, *bytes);
 }
 
 }  // namespace
 
-Result<void> write_file_safely(const fs::path& path, const std::string& bytes) {
-  const fs::path whole = fs::absolute(path);
-  const fs::path beside = whole.string() + ".tmp";
+Result<void> write_file_safely(const fs::path& path, const std::string& bytes, bool keep_previous) {
   std::error_code error;
-  if (auto wrote = write_and_flush(beside, bytes); !wrote) {
-    fs::remove(beside, error);
-    return wrote;
+  if (path.empty()) return fail(Errc::cannot_write, "A file needs a name.");
+  const fs::path whole = behind_links(fs::absolute(path, error));
+  const fs::file_status status = fs::status(whole, error);
+  if (fs::is_directory(status) || !whole.has_filename()) return not_written(whole, "it is a folder");
+  if (fs::exists(status) && !fs::is_regular_file(status)) return write_straight(whole, bytes);
+  const auto beside = write_beside(whole, bytes);
+  if (!beside) return fail(beside);
+  if (keep_previous && fs::exists(status)) keep_as(whole, whole.string() + "~");
+  if (::rename(beside->c_str(), whole.c_str()) != 0) {
+    const std::string reason = std::strerror(errno);
+    ::unlink(beside->c_str());
+    return not_written(whole, reason);
   }
-  fs::rename(beside, whole, error);
-  if (!error) return {};
-  const std::string reason = error.message();
-  fs::remove(beside, error);
-  return fail(Errc::cannot_write, "The file " + path.string() + " could not be replaced: " + reason + ".");
+  // The rename itself must outlast a power cut.
+  const int folder = ::open(whole.parent_path().c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC);
+  if (folder >= 0) ::fsync(folder), ::close(folder);
+  return {};
+}
+
+std::string file_mark(const fs::path& path) {
+  struct stat now {};
+  if (::stat(path.c_str(), &now) != 0) return {};
+  const auto text = [](auto number) { return std::to_string(number) + " "; };
+  return text(now.st_dev) + text(now.st_ino) + text(now.st_size) + text(now.st_mtim.tv_sec) + text(now.st_mtim.tv_nsec);
+}
+
+Result<void> make_folder(const fs::path& path) {
+  std::error_code error;
+  fs::create_directories(path, error);
+  if (!error && fs::is_directory(path, error)) return {};
+  const std::string reason = error ? error.message() : "something else has that name";
+  return fail(Errc::cannot_write, "The folder " + excerpt(path.string(), 200) + " cannot be made: " + reason + ".", path.string());
 }
 
 }  // namespace awl

@@ -3,6 +3,8 @@
 #include <chrono>
 #include <cstdio>
 
+#include "core/base/text.hpp"
+
 namespace awl {
 namespace {
 
@@ -26,12 +28,13 @@ std::string Day::spoken() const {
 }
 
 Result<Day> parse_day(const std::string& text) {
-  int y = 0;
-  unsigned m = 0, d = 0;
-  char rest = 0;
-  const bool read = std::sscanf(text.c_str(), "%d-%u-%u%c", &y, &m, &d, &rest) == 3;
-  const std::chrono::year_month_day c{std::chrono::year(y), std::chrono::month(m), std::chrono::day(d)};
-  if (!read || !c.ok()) return fail(Errc::not_a_number, "\"" + text + "\" is no day; write it like 2026-12-05.");
+  const auto no_day = [&] { return fail(Errc::not_a_number, in_quotes(text) + " is no day; write it like 2026-12-05."); };
+  const auto first = text.find('-'), second = text.find('-', first == std::string::npos ? first : first + 1);
+  if (second == std::string::npos || text[0] == '+') return no_day();
+  const auto y = whole_in(text.substr(0, first)), m = whole_in(text.substr(first + 1, second - first - 1)), d = whole_in(text.substr(second + 1));
+  if (!y || !m || !d || *y < 1600 || *y > 9999 || *m < 1 || *m > 12 || *d < 1 || *d > 31) return no_day();
+  const std::chrono::year_month_day c{std::chrono::year(*y), std::chrono::month(*m), std::chrono::day(*d)};
+  if (!c.ok()) return no_day();
   return Day{static_cast<int>(std::chrono::sys_days(c).time_since_epoch().count())};
 }
 

@@ -18,9 +18,22 @@ const char* name_of(Errc code) {
     case Errc::overlap: return "overlap";
     case Errc::no_solution: return "no_solution";
     case Errc::unknown_name: return "unknown_name";
+    case Errc::too_large: return "too_large";
+    case Errc::changed_elsewhere: return "changed_elsewhere";
     case Errc::cancelled: return "cancelled";
+    case Errc::internal: return "internal";
   }
   return "unknown";
+}
+
+std::string short_enough(std::string sentence) {
+  if (sentence.size() <= kLongestSentence) return sentence;
+  const auto begins_a_character = [&](std::size_t at) { return (static_cast<unsigned char>(sentence[at]) & 0xC0u) != 0x80u; };
+  // The end is kept as well: it mostly says what will do instead.
+  std::size_t head = kLongestSentence * 2 / 3, tail = sentence.size() - (kLongestSentence - head - 8);
+  while (head > 0 && !begins_a_character(head)) --head;
+  while (tail < sentence.size() && !begins_a_character(tail)) ++tail;
+  return sentence.substr(0, head) + " \u2026 " + sentence.substr(tail);
 }
 
 }  // namespace awl

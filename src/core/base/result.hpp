@@ -22,7 +22,10 @@ enum class Errc {
   overlap,
   no_solution,
   unknown_name,
+  too_large,
+  changed_elsewhere,
   cancelled,
+  internal,
 };
 
 /// Short stable name of a code, as the command line prints it.
@@ -39,8 +42,17 @@ struct Error {
 template <class T>
 using Result = tl::expected<T, Error>;
 
+/// Longest sentence a maker is shown, in bytes; what is longer is cut in its middle.
+inline constexpr std::size_t kLongestSentence = 400;
+std::string short_enough(std::string sentence);
+
 inline tl::unexpected<Error> fail(Errc code, std::string text, std::string where = {}) {
-  return tl::make_unexpected(Error{code, std::move(text), std::move(where)});
+  return tl::make_unexpected(Error{code, short_enough(std::move(text)), std::move(where)});
+}
+/// Hands an error on.
+template <class T>
+tl::unexpected<Error> fail(const Result<T>& failed) {
+  return tl::make_unexpected(failed.error());
 }
 
 /// A caller's bug. Thrown also in release builds and caught only at the top of a program.

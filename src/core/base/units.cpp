@@ -1,12 +1,13 @@
 #include "core/base/units.hpp"
 
 #include <cctype>
+#include <charconv>
 #include <cmath>
-#include <cstdio>
 #include <numeric>
 #include <optional>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 
 namespace awl {
 namespace {
@@ -16,12 +17,15 @@ struct Quantity {
   bool is_length = false;  // true: value is in millimetres
 };
 
+constexpr std::size_t kMostTyped = 200;  // brackets and signs nest, so this bounds how deep reading goes
+
 /// Recursive-descent reader of one length expression.
 class LengthReader {
  public:
   LengthReader(std::string_view text, LengthUnit shown) : text_(text), shown_(shown) {}
 
   Result<double> read() {
+    if (text_.size() > kMostTyped) return fail(Errc::too_large, "A length of " + std::to_string(text_.size()) + " characters is none; up to " + std::to_string(kMostTyped) + " are read.");
     skip_space();
     if (at_end()) return fail(Errc::empty_input, "Nothing was typed; a length is wanted, for example 57 cm.");
     auto sum = read_sum();
@@ -29,7 +33,7 @@ class LengthReader {
     skip_space();
     if (!at_end()) return unreadable();
     if (!sum->is_length) sum->value *= trailing_only_unit_.value_or(mm_per(shown_)), sum->is_length = true;
-    if (!std::isfinite(sum->value)) return fail(Errc::not_a_number, quoted() + " does not come to a number.");
+    if (!std::isfinite(sum->value)) return fail(Errc::not_a_number, typed() + " does not come to a number.");
     return sum->value;
   }
 
@@ -45,9 +49,9 @@ class LengthReader {
     ++at_;
     return true;
   }
-  std::string quoted() const { return "\"" + std::string(text_) + "\""; }
+  std::string typed() const { return awl::in_quotes(text_); }
   tl::unexpected<Error> unreadable() const {
-    return fail(Errc::not_a_number, quoted() + " cannot be read as a length from character " +
+    return fail(Errc::not_a_number, typed() + " cannot be read as a length from character " +
                                         std::to_string(at_ + 1) + " on; type for example 57 cm, 22 1/2 in or 2*6+3.");
   }
 
@@ -82,7 +86,7 @@ class LengthReader {
       auto next = read_signed();
       if (!next) return next;
       if (next->is_length && (product->is_length || !times))
-        return fail(Errc::wrong_unit, quoted() + " multiplies or divides by a length; only plain numbers may scale one.");
+        return fail(Errc::wrong_unit, typed() + " multiplies or divides by a length; only plain numbers may scale one.");
       product->value = times ? product->value * next->value : product->value / next->value;
       product->is_length = product->is_length || next->is_length;
     }
@@ -147,8 +151,8 @@ class LengthReader {
     if (word.empty()) return at_ = before, quantity;
     const double scale = scale_of(word);
     if (scale == 0.0)
-      return fail(Errc::wrong_unit, "The unit \"" + word + "\" in " + quoted() + " is not known; use mm, cm, m, in or ft.");
-    if (quantity.is_length) return fail(Errc::wrong_unit, quoted() + " gives two units to one number.");
+      return fail(Errc::wrong_unit, "The unit " + awl::in_quotes(word, 20) + " in " + typed() + " is not known; use mm, cm, m, in or ft.");
+    if (quantity.is_length) return fail(Errc::wrong_unit, typed() + " gives two units to one number.");
     skip_space();
     if (at_end() && !seen_unit_ && saw_plain_before(before)) {
       trailing_only_unit_ = scale;
@@ -192,13 +196,15 @@ std::string inch_text(double inches) {
 }  // namespace
 
 std::string fixed(double value, int decimals) {
+  constexpr double kTooLongToWrite = 1e15;
   char buffer[64];
+  if (!std::isfinite(value)) return std::isnan(value) ? "no number" : value < 0.0 ? "-infinity" : "infinity";
   const double unit = std::pow(10.0, decimals);
   const double rounded = std::round(value * unit) / unit;
-  std::snprintf(buffer, sizeof buffer, "%.*f", decimals, rounded == 0.0 ? 0.0 : rounded);
-  for (char& c : buffer)
-    if (c == ',') c = '.';
-  return buffer;
+  const bool plain = std::abs(value) < kTooLongToWrite;
+  const auto end = plain ? std::to_chars(buffer, buffer + sizeof buffer, rounded == 0.0 ? 0.0 : rounded, std::chars_format::fixed, decimals).ptr
+                         : std::to_chars(buffer, buffer + sizeof buffer, value, std::chars_format::scientific, 1).ptr;
+  return {buffer, end};
 }
 
 double mm_per(LengthUnit unit) { return unit == LengthUnit::mm ? 1.0 : unit == LengthUnit::cm ? 10.0 : 25.4; }
@@ -211,7 +217,7 @@ Result<LengthUnit> unit_from_symbol(std::string_view symbol) {
   if (symbol == "mm") return LengthUnit::mm;
   if (symbol == "cm") return LengthUnit::cm;
   if (symbol == "in" || symbol == "inch") return LengthUnit::inch;
-  return fail(Errc::wrong_unit, "The unit \"" + std::string(symbol) + "\" is not known; use mm, cm or in.");
+  return fail(Errc::wrong_unit, "The unit " + in_quotes(symbol, 20) + " is not known; use mm, cm or in.");
 }
 
 Result<double> parse_length(std::string_view text, LengthUnit shown) { return LengthReader(text, shown).read(); }

@@ -6,6 +6,7 @@
 #include <sstream>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 
 namespace awl {
 
@@ -159,20 +160,23 @@ class RecipeReader {
     if (!words || side.size() != 1) return bad("shape, side and blend are wanted");
     step.op = op[0];
     step.side = side[0];
-    read_numbers(step, words);
+    if (auto good = read_numbers(step, words); !good) return fail(good);
     return finish(step, bump ? "bmp" : shape);
   }
 
-  static void read_numbers(Step& step, std::istringstream& words) {
+  Result<void> read_numbers(Step& step, std::istringstream& words) const {
     for (std::string word; words >> word;) {
       if (word == "rot") {
         double x = 0, y = 0, z = 0;
-        words >> x >> y >> z;
+        if (!(words >> x >> y >> z)) return bad("a turn wants three angles");
         step.turn_back = euler_deg(x, y, z).transpose();
-      } else {
-        step.numbers.push_back(std::strtod(word.c_str(), nullptr));
+        continue;
       }
+      const auto number = number_in(word);
+      if (!number) return bad(number.error().text);
+      step.numbers.push_back(*number);
     }
+    return {};
   }
 
   Result<Step> finish(Step step, const std::string& shape) {

@@ -1,16 +1,16 @@
 #include "core/head/population.hpp"
 
 #include <cmath>
-#include <nlohmann/json.hpp>
 
 #include "core/base/data_files.hpp"
+#include "core/base/json_reader.hpp"
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 
 namespace awl {
 namespace {
 
 using M = MeasureId;
-using Json = nlohmann::json;
 constexpr double kRangeSd = 3.6;  // workshop value: further out is a slip rather than a child
 
 /// Pairs that are easily written into each other's field.
@@ -30,10 +30,10 @@ Population adults() {
   return p;
 }
 
-Population children(const Json& j) {
+Population children(const JsonAt& j) {
   Population p{j.at("id"), j.at("name"), j.at("share")};
   const double sd_share = j.at("sd_share");
-  const Json& means = j.at("mean_mm");
+  const JsonAt means = j.at("mean_mm");
   for (const MeasureFacts& f : measure_facts()) {
     const auto sided = std::find_if(std::begin(kSided), std::end(kSided), [&](const Sided& s) { return s.side == f.id; });
     const bool own = sided == std::end(kSided);
@@ -79,12 +79,13 @@ Result<std::vector<Population>> load_populations(const std::filesystem::path& fi
   const auto text = read_file(file);
   if (!text) return tl::make_unexpected(text.error());
   std::vector<Population> all{adults()};
-  try {
-    const Json whole = Json::parse(*text);
-    for (const Json& j : whole.at("populations")) all.push_back(children(j));
-  } catch (const Json::exception& e) {
-    return fail(Errc::bad_file, file.filename().string() + ", population " + std::to_string(all.size()) + ": " + e.what() + ".", file.string());
-  }
+  const auto json = json_in(*text, "The file " + file.filename().string());
+  if (!json) return fail(json);
+  const auto read = read_json(*json, "", [&](const JsonAt& j) {
+    for (const JsonAt& one : j.at("populations").all()) all.push_back(children(one));
+    return true;
+  });
+  if (!read) return fail(Errc::bad_file, file.filename().string() + ": " + read.error().text, file.string());
   double others = 0.0;
   for (std::size_t i = 1; i < all.size(); ++i) others += all[i].share;
   if (others >= 1.0) return fail(Errc::bad_file, file.filename().string() + ": the shares of the children add up to 1 or more.", file.string());
@@ -98,7 +99,7 @@ Result<void> check_measure(MeasureId id, double value_mm, const std::vector<Popu
   double least = 1e300, most = -1e300;
   for (const Population& p : all)
     if (people == "auto" || people == p.id) least = std::min(least, p.least_mm[index_of(id)]), most = std::max(most, p.most_mm[index_of(id)]);
-  if (most < least) return fail(Errc::unknown_name, "There are no measures of people called \"" + people + "\"; there are auto, adult and child-2 to child-14.", "people");
+  if (most < least) return fail(Errc::unknown_name, "There are no measures of people called " + in_quotes(people) + "; there are auto, adult and child-2 to child-14.", "people");
   if (value_mm >= least && value_mm <= most) return {};
   const auto chosen = std::find_if(all.begin(), all.end(), [&](const Population& p) { return p.id == people; });
   const std::string whose = chosen == all.end() ? "what heads measure" : chosen->id == "adult" ? "what heads of adults measure" : "what heads of this age measure (" + chosen->name + ")";

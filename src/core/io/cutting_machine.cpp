@@ -2,15 +2,17 @@
 
 #include <algorithm>
 #include <cmath>
-#include <cstdlib>
 #include <pugixml.hpp>
 #include <set>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/io/drawing_file.hpp"
 
 namespace awl {
 namespace {
+
+constexpr int kDeepestGroup = 50;
 
 double length_of(const CutMove& m) {
   double sum = 0.0;
@@ -30,30 +32,32 @@ Vec2 point_along(const CutMove& m, double along) {
 }
 
 /// "M1 2 L3 4 Z" as we write it; y is turned upwards again.
-Result<CutMove> move_from(const char* data, double height) {
+Result<CutMove> move_from(std::string_view data, double height) {
   CutMove move;
-  const char* at = data;
-  while (*at != '\0') {
-    if (*at == 'Z') move.closed = true, ++at;
-    else if (*at == 'M' || *at == 'L') {
-      if (*at == 'M' && !move.line.empty()) return fail(Errc::bad_file, "A path of the file has several lines in one; each stroke must stand alone.");
-      char* end = nullptr;
-      const double x = std::strtod(at + 1, &end);
-      if (end == at + 1) return fail(Errc::bad_file, "A path of the file breaks off: \"" + std::string(data).substr(0, 40) + "\".");
-      at = end;
-      const double y = std::strtod(at, &end);
-      if (end == at) return fail(Errc::bad_file, "A path of the file breaks off: \"" + std::string(data).substr(0, 40) + "\".");
-      at = end;
-      move.line.push_back(Vec2(x, height - y));
-    } else if (*at == ' ' || *at == ',' || *at == '\n') ++at;
-    else return fail(Errc::bad_file, std::string("A path of the file has \"") + *at + "\"; only straight strokes (M, L, Z) are cut.");
+  const auto breaks_off = [&] { return fail(Errc::bad_file, "A path of the file breaks off: " + in_quotes(data, 40) + "."); };
+  for (std::string_view at = data; !at.empty();) {
+    const char stroke = at.front();
+    if (stroke != 'M' && stroke != 'L' && stroke != 'Z' && stroke != ' ' && stroke != ',' && stroke != '\n')
+      return fail(Errc::bad_file, "A path of the file has " + in_quotes(at.substr(0, 1)) + "; only straight strokes (M, L, Z) are cut.");
+    at.remove_prefix(1);
+    if (stroke == 'Z') move.closed = true;
+    if (stroke == 'M' || stroke == 'L') {
+      if (stroke == 'M' && !move.line.empty()) return fail(Errc::bad_file, "A path of the file has several lines in one; each stroke must stand alone.");
+      const auto next = [&at] {
+        at.remove_prefix(std::min(at.find_first_not_of(" ,\n"), at.size()));
+        return take_number(at);
+      };
+      const auto x = next(), y = next();
+      if (!x || !y) return breaks_off();
+      move.line.push_back(Vec2(*x, height - *y));
+    }
   }
   return move;
 }
 
 double millimetres(const pugi::xml_node& svg, const char* name) {
-  const std::string value = svg.attribute(name).as_string();
-  return value.ends_with("mm") ? std::atof(value.c_str()) : 0.0;
+  const std::string_view value = svg.attribute(name).as_string();
+  return value.ends_with("mm") ? number_in(value.substr(0, value.size() - 2)).value_or(0.0) : 0.0;
 }
 
 class Simulated : public CuttingMachine {
@@ -183,26 +187,27 @@ std::vector<std::string> machine_svgs(const std::vector<Piece>& pieces, const La
 
 Result<CutJob> read_cut_job(const std::string& text) {
   pugi::xml_document document;
-  if (const auto read = document.load_buffer(text.data(), text.size()); !read) return fail(Errc::bad_file, std::string("The file is no readable SVG: ") + read.description() + ".");
+  if (const auto read = document.load_buffer(text.data(), text.size()); !read) return fail(Errc::bad_file, "The file is no readable SVG: it goes wrong at its letter " + std::to_string(read.offset + 1) + ".");
   const pugi::xml_node svg = document.child("svg");
   CutJob job;
   job.name = svg.child("title").text().as_string();
   job.width_mm = millimetres(svg, "width"), job.height_mm = millimetres(svg, "height");
   if (!(job.width_mm > 0.0 && job.height_mm > 0.0)) return fail(Errc::bad_file, "The SVG does not say how large it is in millimetres.");
   Result<void> good;
-  const auto take = [&](const pugi::xml_node& group, const auto& self, CutMove of, bool cut) -> void {
+  const auto take = [&](const pugi::xml_node& group, const auto& self, CutMove of, bool cut, int depth) -> void {
+    if (depth > kDeepestGroup) return void(good = fail(Errc::too_large, "The groups of the SVG are nested deeper than " + std::to_string(kDeepestGroup) + " levels."));
     const std::string id = group.attribute("id").as_string();
-    if (group.attribute("data-thickness-mm")) of.piece = id, of.thickness_mm = group.attribute("data-thickness-mm").as_double(), of.name = group.attribute("data-name").as_string();
+    if (group.attribute("data-thickness-mm")) of.piece = id, of.thickness_mm = number_in(group.attribute("data-thickness-mm").as_string()).value_or(0.0), of.name = group.attribute("data-name").as_string();
     cut = cut || std::string(group.attribute("class").as_string()) == "cut";
     for (const pugi::xml_node& child : group.children()) {
-      if (std::string(child.name()) == "g") self(child, self, of, cut);
+      if (std::string(child.name()) == "g") self(child, self, of, cut, depth + 1);
       if (std::string(child.name()) != "path" || !cut || !good) continue;
       auto move = move_from(child.attribute("d").as_string(), job.height_mm);
       if (!move) good = tl::make_unexpected(move.error());
       else if (move->line.size() > 1) move->piece = of.piece, move->name = of.name, move->thickness_mm = of.thickness_mm, job.moves.push_back(std::move(*move));
     }
   };
-  take(svg, take, {}, false);
+  take(svg, take, {}, false, 0);
   if (!good) return tl::make_unexpected(good.error());
   return job;
 }

@@ -1,7 +1,8 @@
 #include <catch2/catch.hpp>
-#include <fstream>
+#include <set>
 
 #include "core/base/data_files.hpp"
+#include "core/base/file_lock.hpp"
 #include "core/base/parallel.hpp"
 #include "core/base/progress.hpp"
 #include "core/base/remark.hpp"
@@ -27,6 +28,81 @@ TEST_CASE("a folder that cannot be written is named and the old file stays", "[b
   CHECK(wrote.error().code == Errc::cannot_write);
   CHECK(wrote.error().text.find(blocked.string()) != std::string::npos);
   CHECK(*read_file(blocked) == "x");
+}
+
+TEST_CASE("a link stays a link, and who may read a file stays as it was", "[base][files]") {
+  const test::TempFolder folder;
+  const auto real = folder / "real.txt", link = folder / "link.txt";
+  REQUIRE(write_file_safely(real, "first"));
+  std::filesystem::permissions(real, std::filesystem::perms::owner_read | std::filesystem::perms::owner_write);
+  std::filesystem::create_symlink("real.txt", link);
+  REQUIRE(write_file_safely(link, "second", true));
+  CHECK(std::filesystem::is_symlink(link));
+  CHECK(*read_file(real) == "second");
+  CHECK(*read_file(folder / "real.txt~") == "first");
+  CHECK((std::filesystem::status(real).permissions() & std::filesystem::perms::all) == (std::filesystem::perms::owner_read | std::filesystem::perms::owner_write));
+}
+
+TEST_CASE("a full disk is told, and nothing is spoilt or left behind", "[base][files]") {
+  const test::TempFolder folder;
+  CHECK(write_file_safely("/dev/full", "bytes").error().code == Errc::cannot_write);
+  CHECK(std::filesystem::is_character_file("/dev/full"));
+  CHECK(write_file_safely("/dev/null", "bytes"));
+  CHECK(std::filesystem::is_character_file("/dev/null"));
+  // A place that takes no more: a file system as small as a quota is, where one can be had; else a folder without rights.
+  const auto kept = folder / "kept.txt";
+  REQUIRE(write_file_safely(kept, "old"));
+  REQUIRE(write_file_safely(kept, "new", true));
+  CHECK_FALSE(write_file_safely(folder / "none" / "deep.txt", "x"));
+  CHECK(*read_file(folder / "kept.txt~") == "old");
+  CHECK(*read_file(kept) == "new");
+  CHECK(std::distance(std::filesystem::directory_iterator(folder.path()), {}) == 2);
+}
+
+TEST_CASE("names that cannot be files are sentences", "[base][files]") {
+  const test::TempFolder folder;
+  for (const std::filesystem::path& path : {std::filesystem::path(), folder.path(), folder.path() / "", std::filesystem::path("/proc/none/x"), folder.path() / std::string(300, 'n')}) {
+    CAPTURE(path.string());
+    const auto wrote = write_file_safely(path, "x");
+    REQUIRE_FALSE(wrote);
+    CHECK(wrote.error().code == Errc::cannot_write);
+    CHECK(wrote.error().text.size() <= kLongestSentence);
+  }
+  CHECK(std::filesystem::is_empty(folder.path()));
+}
+
+TEST_CASE("a file's mark differs after every write", "[base][files]") {
+  const test::TempFolder folder;
+  const auto path = folder / "a.txt";
+  CHECK(file_mark(path).empty());
+  std::set<std::string> marks;
+  for (int i = 0; i < 20; ++i) {
+    REQUIRE(write_file_safely(path, "same"));
+    marks.insert(file_mark(path));
+  }
+  CHECK(marks.size() == 20);
+  CHECK(file_mark(path) == file_mark(path));
+}
+
+TEST_CASE("a lock is held by one, shared by many, and gone with its holder", "[base][files]") {
+  const test::TempFolder folder;
+  const auto path = folder / "lock";
+  auto alone = FileLock::try_take(path, FileLock::Kind::alone);
+  REQUIRE(alone);
+  CHECK_FALSE(FileLock::try_take(path, FileLock::Kind::shared));
+  alone->share();
+  const auto beside = FileLock::try_take(path, FileLock::Kind::shared);
+  CHECK(beside);
+  CHECK_FALSE(FileLock::try_take(path, FileLock::Kind::alone));
+  alone.reset();
+  CHECK_FALSE(FileLock::try_take(path, FileLock::Kind::alone));
+}
+
+TEST_CASE("a file larger than is asked for is refused, not read", "[base][files]") {
+  const test::TempFolder folder;
+  REQUIRE(write_file_safely(folder / "a", std::string(5000, 'x')));
+  CHECK(read_file(folder / "a", 4000).error().code == Errc::too_large);
+  CHECK(read_file("/dev/zero", 1 << 22).error().code == Errc::too_large);
 }
 
 TEST_CASE("reading what is not there, or a folder, is a sentence", "[base][files]") {

@@ -101,6 +101,6 @@ TEST_CASE("a damaged file of populations is refused with its place", "[head][peo
   REQUIRE(write_file_safely(folder / "p.json", R"({"populations":[{"id":"x","name":"X","share":0.1,"sd_share":1,"mean_mm":{"HC":500}}]})"));
   const auto refused = load_populations(folder / "p.json");
   REQUIRE_FALSE(refused);
-  CHECK(refused.error().text.find("population 1") != std::string::npos);
+  CHECK(refused.error().text.find("populations/1/mean_mm") != std::string::npos);
   CHECK(load_populations(folder / "none.json").error().code == Errc::cannot_read);
 }
