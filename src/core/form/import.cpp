@@ -5,10 +5,13 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/geom/remesh.hpp"
 
 namespace awl {
 namespace {
+
+constexpr double kLargestMm = 5000.0;
 
 Eigen::Matrix3d turned(const ImportSpec& s) {
   return (Eigen::AngleAxisd(radians(s.turn_deg), Vec3::UnitY()) * Eigen::AngleAxisd(radians(s.tip_deg), Vec3::UnitX()) * Eigen::AngleAxisd(radians(s.roll_deg), Vec3::UnitZ())).toRotationMatrix();
@@ -38,6 +41,8 @@ Result<Draft> draft_import(const ImportSpec& asked, const Site& site) {
   const Vec3 from = middle_of(draft.mesh), to = site.middle() + Vec3(spec.aside_mm, spec.up_mm, spec.forward_mm);
   const Eigen::Matrix3d turn = turned(spec);
   for (Vec3& p : draft.mesh.vertices) p = to + spec.to_mm * spec.scale * (turn * (p - from));
+  if (const double large = box_of(draft.mesh.vertices).size().maxCoeff(); !(large <= kLargestMm))
+    return fail(Errc::out_of_range, excerpt(spec.file) + " comes to " + fixed(large, 0) + " mm; up to " + fixed(kLargestMm, 0) + " mm can be worn. Is it in another unit?", "import/scale");
   if (spec.edge_mm > 0.0) {
     const Nearest skin(draft.mesh);
     RemeshGoal goal;

@@ -9,7 +9,6 @@
 #include <CGAL/Polygon_mesh_processing/repair_polygon_soup.h>
 #include <CGAL/Polygon_mesh_processing/self_intersections.h>
 #include <CGAL/Polygon_mesh_processing/stitch_borders.h>
-#include <CGAL/Surface_mesh_simplification/Policies/Edge_collapse/Count_stop_predicate.h>
 #include <CGAL/Surface_mesh_simplification/edge_collapse.h>
 
 #include <algorithm>
@@ -119,7 +118,39 @@ CgalSurface surface_of(const Mesh& mesh) {
   return surface;
 }
 
-Result<Mended> mend(const Mesh& raw) {
+namespace {
+
+/// Stops at so many edges, or when the maker has had enough.
+class CountOrCancel {
+ public:
+  CountOrCancel(std::size_t edges, const Progress& progress, bool& cancelled) : edges_(edges), progress_(progress), cancelled_(cancelled) {}
+
+  template <class Cost, class Profile>
+  bool operator()(const Cost&, const Profile&, std::size_t initial, std::size_t now) const {
+    constexpr std::size_t kAskEvery = 2048;
+    if (now % kAskEvery == 0 && !progress_.keep_going(static_cast<double>(initial - now) / std::max<std::size_t>(1, initial - edges_))) cancelled_ = true;
+    return cancelled_ || now < edges_;
+  }
+
+ private:
+  std::size_t edges_;
+  const Progress& progress_;
+  bool& cancelled_;
+};
+
+tl::unexpected<Error> stopped() { return fail(Errc::cancelled, "Stopped; nothing was changed."); }
+
+Result<void> bring_down(Surface& surface, int wanted, const Progress& progress) {
+  bool cancelled = false;
+  SMS::edge_collapse(surface, CountOrCancel(static_cast<std::size_t>(wanted) * 3 / 2, progress, cancelled));
+  surface.collect_garbage();
+  if (cancelled) return stopped();
+  return {};
+}
+
+}  // namespace
+
+Result<Mended> mend(const Mesh& raw, int most, const Progress& progress) {
   if (auto good = check_numbers(raw); !good) return tl::make_unexpected(good.error());
   Mended mended;
   std::vector<Point> points;
@@ -137,6 +168,12 @@ Result<Mended> mend(const Mesh& raw) {
     return fail(Errc::degenerate_shape, "This mesh is no surface even after mending: its triangles do not join edge to edge.");
   Surface surface;
   PMP::polygon_soup_to_polygon_mesh(points, polygons, surface);
+  if (!progress.keep_going(0.3)) return stopped();
+  if (const auto was = surface.number_of_faces(); was > static_cast<std::size_t>(most)) {
+    if (auto down = bring_down(surface, most, progress.span(0.3, 0.8)); !down) return fail(down);
+    mended.did.push_back("It was brought down from " + std::to_string(was) + " to " + std::to_string(surface.number_of_faces()) + " triangles: more are finer than foam can show.");
+  }
+  if (!progress.keep_going(0.8)) return stopped();
   say(mended.did, static_cast<long>(PMP::stitch_borders(surface)), "open seam was stitched", "open seams were stitched");
   say(mended.did, static_cast<long>(PMP::duplicate_non_manifold_vertices(surface)), "corner shared by two sheets was doubled", "corners shared by two sheets were doubled");
   const auto faces = surface.number_of_faces();
@@ -158,13 +195,12 @@ Result<Mended> mend(const Mesh& raw) {
   return mended;
 }
 
-Result<Mesh> simplified(const Mesh& mesh, int wanted) {
+Result<Mesh> simplified(const Mesh& mesh, int wanted, const Progress& progress) {
   if (wanted < 50) return fail(Errc::out_of_range, std::to_string(wanted) + " triangles are too few to keep a shape; 50 is the least.");
   if (static_cast<int>(mesh.triangles.size()) <= wanted) return mesh;
   Surface surface = surface_of(mesh);
-  SMS::Count_stop_predicate<Surface> stop(static_cast<std::size_t>(wanted) * 3 / 2);
-  SMS::edge_collapse(surface, stop);
-  surface.collect_garbage();
+  if (surface.number_of_faces() == 0) return fail(Errc::degenerate_shape, "This mesh is no surface: its triangles do not join edge to edge.");
+  if (auto down = bring_down(surface, wanted, progress); !down) return fail(down);
   return plain(surface);
 }
 
