@@ -245,6 +245,16 @@ bool Cutter::shortest(int from, int to) {
   return true;
 }
 
+/// Whether a line comes back to where it began: as near as a hand does, on a way that is long beside the gap.
+bool Cutter::closes(const CutLine& line, const Ends& ends) {
+  constexpr double kLongBeside = 8.0;
+  if (line.size() < 4) return line.size() == 3 && (line.front() - line.back()).norm() < 1e-6;
+  double length = 0.0;
+  for (std::size_t i = 0; i + 1 < line.size(); ++i) length += (line[i + 1] - line[i]).norm();
+  const double gap = (line.front() - line.back()).norm();
+  return gap <= std::max(1e-6, ends.reach_mm) && length > kLongBeside * gap;
+}
+
 Result<void> Cutter::draw(const CutLine& line, const std::string& name, const Ends& ends) {
   label_ = next_label();
   if (line.size() < 2) return fail(Errc::degenerate_shape, "The seam " + name + " has fewer than two points.", "seams/" + name);
@@ -262,7 +272,7 @@ Result<void> Cutter::draw(const CutLine& line, const std::string& name, const En
 
 /// Number of the stretch that could not be drawn; none if all were.
 std::optional<std::size_t> Cutter::draw_stretches(const CutLine& line, const Ends& ends, const std::set<std::size_t>& by_edges) {
-  const bool closed = (line.front() - line.back()).norm() < 1e-6 && line.size() > 2;
+  const bool closed = closes(line, ends);
   int first = -1, now = -1;
   for (std::size_t i = 0; i < line.size(); ++i) {
     const bool end = !closed && (i == 0 || i + 1 == line.size());

@@ -55,6 +55,7 @@ class Cutter {
   std::optional<Way> way_out(int from, int to, const Vec3& up) const;
   Vec3 normal_at(int v) const;
   std::optional<std::size_t> draw_stretches(const CutLine& line, const Ends& ends, const std::set<std::size_t>& by_edges);
+  static bool closes(const CutLine& line, const Ends& ends);
   bool walk(int from, int to);
   bool shortest(int from, int to);
 

@@ -9,6 +9,7 @@ namespace awl {
 namespace {
 
 constexpr double kStepMm = 9.0;       // between places a cut is led through
+constexpr double kMostSteps = 1000.0;  // between two markers, however far apart
 constexpr double kReachMm = 5.0;      // an end so near to a seam or border is put on it
 constexpr double kBeyondMm = 3.0;
 constexpr double kMostMarkers = 60;
@@ -150,7 +151,7 @@ std::vector<Vec3> smooth_through(const std::vector<Vec3>& points, bool closed, d
   };
   std::vector<Vec3> line{points[0]};
   for (int i = 0; i < (closed ? n : n - 1); ++i) {
-    const int steps = std::max(1, static_cast<int>(std::ceil((at(i + 1) - at(i)).norm() / step_mm)));
+    const int steps = static_cast<int>(std::clamp(std::ceil((at(i + 1) - at(i)).norm() / step_mm), 1.0, kMostSteps));
     for (int k = 1; k <= steps; ++k) line.push_back(k == steps ? at(i + 1) : centripetal(at(i - 1), at(i), at(i + 1), at(i + 2), static_cast<double>(k) / steps));
   }
   return line;

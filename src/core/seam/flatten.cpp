@@ -39,6 +39,7 @@ struct Flattener::State {
     return off;
   }
   bool rigid(int rounds);
+  bool is_finite() const { return std::all_of(uv.begin(), uv.end(), [](const Vec2& p) { return p.allFinite(); }); }
   bool even_out(const FlattenOptions& options, double spring_weight, const Progress& progress);
 };
 
@@ -47,6 +48,10 @@ struct Flattener::State {
 bool Flattener::State::rigid(int rounds) {
   const std::size_t own = panel.vertices.size();
   RigidMap map(bridged, bridged_frames);
+  if (!map.is_solvable()) {
+    uv.assign(own, Vec2::Constant(std::nan("")));
+    return true;  // nothing to start from: told of where the map is taken
+  }
   uv = map.unrolled();
   map.improve(uv, rounds);
   std::vector<Vec2> conformal;
@@ -82,6 +87,10 @@ Flattener& Flattener::operator=(Flattener&&) noexcept = default;
 const std::vector<Vec2>& Flattener::uv() const { return state_->uv; }
 
 namespace {
+
+tl::unexpected<Error> too_unequal() {
+  return fail(Errc::no_solution, "A panel cannot be laid flat: its triangles are too thin or too unequal to reckon with. Even the mesh, or mend it where it was made.");
+}
 
 double length_of(const Mesh& mesh, const std::vector<int>& loop) {
   double sum = 0.0;
@@ -128,13 +137,14 @@ Result<void> Flattener::flatten(const FlattenOptions& options, const Progress& p
   const auto stopped = [] { return fail(Errc::cancelled, "Stopped."); };
   if (!progress.keep_going(0.0)) return stopped();
   const bool turned_over = !s.rigid(options.rigid_rounds);
+  if (!s.is_finite()) return too_unequal();
   if (turned_over) {
     if (count_flips(s.panel, s.uv) > 0) return fail(Errc::no_solution, "A panel could not be laid flat without turning triangles over.");
     if (!s.newton().minimise(s.uv, {}, 0.0, 4 * options.newton_steps, progress.span(0.1, 0.4))) return stopped();
   }
   if (!progress.keep_going(0.4)) return stopped();
   if (options.minimax && !s.even_out(options, 0.0, progress.span(0.4, 1.0))) return stopped();
-  return {};
+  return s.is_finite() ? Result<void>() : too_unequal();
 }
 
 Result<void> Flattener::match_edges(const std::vector<EdgeTarget>& targets, const FlattenOptions& options, const Progress& progress) {
@@ -153,7 +163,7 @@ Result<void> Flattener::match_edges(const std::vector<EdgeTarget>& targets, cons
   constexpr double kNearMm = 0.01;
   for (double weight = 1e7; weight <= 1e8 && s.off_length_mm(targets) > kNearMm; weight *= 10.0)
     if (!s.newton().minimise(s.uv, {}, weight, options.newton_steps, progress.span(0.9, 1.0))) return fail(Errc::cancelled, "Stopped.");
-  return {};
+  return s.is_finite() ? Result<void>() : too_unequal();
 }
 
 bool crosses_itself(const std::vector<Vec2>& outline) {

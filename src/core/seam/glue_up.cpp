@@ -90,7 +90,7 @@ class Joining {
     ShellEnergy::Hinge hinge;
     hinge.corners = {{{edge.first, false}, {edge.second, false}, {left.opposite, left.mirrored}, {right.opposite, right.mirrored}}};
     hinge.weights = {left.cot_high + right.cot_high, left.cot_low + right.cot_low, -left.cot_low - left.cot_high, -right.cot_low - right.cot_high};
-    hinge.stiffness = share * h * h * h / 12.0 * 3.0 / std::max(left.area_mm2 + right.area_mm2, 1e-9);
+    hinge.stiffness = share * ShellEnergy::bending_stiffness(h, left.area_mm2 + right.area_mm2);
     const Vec3 a = meant_[edge.first], b = meant_[edge.second], along = (b - a).normalized();
     const Vec3 n1 = (b - a).cross(place(left.opposite, left.mirrored) - a).normalized(), n2 = (a - b).cross(place(right.opposite, right.mirrored) - b).normalized();
     const double angle = std::atan2(n1.cross(n2).dot(along), n1.dot(n2));  // + ridge

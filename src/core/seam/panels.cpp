@@ -431,7 +431,10 @@ std::string letter_of(int index) {
 }
 
 Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const Progress& progress) {
-  if (!form.twin_of.empty() && options.least_mm2 > 0.0) absorb_slivers(form, options.least_mm2), forget_empty_seams(form);
+  // Where two drawn lines cross at a slant they may enclose a crumb that nobody drew.
+  constexpr double kCrumbMm2 = 2.0;
+  const double least_mm2 = form.twin_of.empty() ? kCrumbMm2 : options.least_mm2;
+  if (least_mm2 > 0.0 && form.flat.empty()) absorb_slivers(form, least_mm2), forget_empty_seams(form);
   PanelSet set;
   const bool drawn_flat = !form.flat.empty();
   std::vector<double> half_mm;

@@ -82,6 +82,7 @@ RigidMap::RigidMap(const Mesh& mesh, const std::vector<TriangleFrame>& frames) :
   for (Tri& t : rows_)
     for (int& v : t) v = row_[v];
   factor_.compute(lower(rows_));
+  solvable_ = factor_.info() == Eigen::Success && factor_.vectorD().allFinite() && (factor_.vectorD().array() != 0.0).all();
 }
 
 void RigidMap::add_turned(int face, double c, double s) {

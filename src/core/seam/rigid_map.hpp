@@ -18,6 +18,8 @@ class RigidMap {
  public:
   RigidMap(const Mesh& mesh, const std::vector<TriangleFrame>& frames);
 
+  /// False where the triangles are too thin or too unequal for the numbers to hold; nothing else may be asked then.
+  bool is_solvable() const { return solvable_; }
   /// Unrolls the panel from its middle, triangle by triangle, then mends what does not meet by one solve. Exact on what can be
   /// unrolled; the more a panel domes, the more it is off round its border.
   std::vector<Vec2> unrolled();
@@ -34,6 +36,7 @@ class RigidMap {
   std::vector<Tri> rows_;  ///< the triangles' corners as rows of the factor
   std::vector<int> row_;   ///< of each vertex
   Eigen::SimplicialLDLT<Matrix, Eigen::Lower, Eigen::NaturalOrdering<int>> factor_;
+  bool solvable_ = false;
   std::vector<Vec2> x_;    ///< right-hand side, then solution, by rows
 };
 

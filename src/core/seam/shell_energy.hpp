@@ -1,5 +1,6 @@
 #pragma once
 #include <Eigen/SparseCore>
+#include <algorithm>
 #include <array>
 #include <memory>
 #include <vector>
@@ -13,7 +14,7 @@ namespace awl {
 ///
 /// Membrane: h A (k(e1) e1^2 + k(e2) e2^2) / 2 with e the principal Green strains from the flat triangle to where it lies,
 /// k = 1 stretched and `squeeze` squeezed (1): no Poisson effect, as closed-cell foam nearly has none.
-/// Bending: h^3/12 * 3/(A1 + A2) (|K x| - s)^2 / 2 per inner edge, K the cotangent stencil of the flat triangles (2), s the
+/// Bending: h^3/12 * 1/(A1 + A2) (|K x| - s)^2 / 2 per inner edge, K the cotangent stencil of the flat triangles (2), s the
 /// length K x has at the angle the edge rests at, 2 |edge| sin(theta/2) (3). Young's modulus divides out.
 /// Newton with the whole Hessian where that is positive definite, else with its geometric part clamped.
 /// Source: docs/formulas/glue-up.md (after bergou2006, and teran2005 for the clamp). Units: millimetres, radians.
@@ -32,6 +33,10 @@ class ShellEnergy {
     double stiffness = 0.0;
     double rest_mm = 0.0;           ///< (3), not negative
   };
+
+  /// Of a hinge between triangles of `areas_mm2` together, so that a strip bent to a hoop takes what Euler's beam does; a ball
+  /// takes a third less than a plate would. Source: docs/formulas/glue-up.md (2).
+  static double bending_stiffness(double thickness_mm, double areas_mm2) { return thickness_mm * thickness_mm * thickness_mm / 12.0 / std::max(areas_mm2, 1e-9); }
 
   ShellEnergy(int vertices, std::vector<Face> faces, std::vector<Hinge> hinges, double squeeze);
   ~ShellEnergy();

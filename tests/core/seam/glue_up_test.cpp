@@ -53,6 +53,52 @@ TEST_CASE("the energy's gradient is how its value changes", "[seam][glue]") {
   }
 }
 
+TEST_CASE("a strip bent to a hoop takes the energy of Euler's beam", "[seam][glue]") {
+  constexpr double kRadius = 80.0, kThick = 4.0;
+  constexpr int kRows = 8;
+  double worst = 1.0;
+  for (const int segments : {24, 48, 96}) {
+    // Near-equilateral triangles: rows across, every other one shifted by half a step.
+    const double step = kTwoPi * kRadius / segments;
+    const double up = step * std::sqrt(0.75), wide = kRows * up;
+    const auto flat = [&](int i, int j) { return Vec3((i + (j % 2 == 0 ? 0.0 : 0.5)) * step, j * up, 0.0); };
+    std::vector<ShellEnergy::Hinge> hinges;
+    std::vector<Vec3> bent;
+    const auto vertex = [&](int i, int j) { return j * segments + (i % segments + segments) % segments; };
+    for (int j = 0; j <= kRows; ++j)
+      for (int i = 0; i < segments; ++i) {
+        const double angle = flat(i, j).x() / kRadius;
+        bent.push_back({kRadius * std::cos(angle), flat(i, j).y(), kRadius * std::sin(angle)});
+      }
+    using At = std::pair<int, int>;
+    const auto hinge = [&](At a, At b, At c, At d) {
+      const Vec3 pa = flat(a.first, a.second), pb = flat(b.first, b.second), pc = flat(c.first, c.second), pd = flat(d.first, d.second);
+      const auto cot = [](const Vec3& u, const Vec3& v) { return u.dot(v) / u.cross(v).norm(); };
+      const double c01 = cot(pb - pa, pc - pa), c02 = cot(pb - pa, pd - pa), c03 = cot(pa - pb, pc - pb), c04 = cot(pa - pb, pd - pb);
+      const double areas = 0.5 * ((pb - pa).cross(pc - pa).norm() + (pb - pa).cross(pd - pa).norm());
+      hinges.push_back({{{{vertex(a.first, a.second), false}, {vertex(b.first, b.second), false}, {vertex(c.first, c.second), false}, {vertex(d.first, d.second), false}}},
+          {c03 + c04, c01 + c02, -c01 - c03, -c02 - c04}, ShellEnergy::bending_stiffness(kThick, areas), 0.0});
+    };
+    for (int j = 0; j <= kRows; ++j)
+      for (int i = 0; i < segments; ++i) {
+        const int odd = j % 2;
+        if (j > 0 && j < kRows) hinge({i, j}, {i + 1, j}, {i + odd, j + 1}, {i + odd, j - 1});
+        if (j == kRows) continue;
+        // Up to the right and up to the left.
+        hinge({i, j}, {i + odd, j + 1}, {i + odd - 1, j + 1}, {i + 1, j});
+        hinge({i, j}, {i + odd - 1, j + 1}, {i - 1, j}, {i + odd, j + 1});
+      }
+    const ShellEnergy energy(static_cast<int>(bent.size()), {}, hinges, 1.0);
+    const double euler = kPi * kThick * kThick * kThick * wide / (12.0 * kRadius);
+    const double ratio = energy.value(bent) / euler;
+    CAPTURE(segments, ratio);
+    CHECK(ratio == Approx(1.0).margin(0.08));
+    CHECK(std::abs(ratio - 1.0) < worst);
+    worst = std::abs(ratio - 1.0);
+  }
+  CHECK(worst < 0.02);
+}
+
 TEST_CASE("what unrolls exactly glues up to the form again", "[seam][glue]") {
   const double h = 120.0;
   SECTION("a cylinder") {
