@@ -4,11 +4,16 @@
 #include <set>
 
 #include "core/base/numbers.hpp"
+#include "core/builds/stuffs.hpp"
 
 namespace awl {
 namespace {
 
-constexpr const char* kKinds[] = {"cut", "prepare", "compare", "dry fit", "glue", "close"};
+constexpr const char* kKinds[] = {"cut", "prepare", "compare", "dry fit", "glue", "close", "before it is worn"};
+
+constexpr const char* kDrilling = "Drilling: clamp it, goggles, no gloves or loose sleeves at the drill, a helper to hold what is large.";
+constexpr const char* kWearing =
+    "It takes sight and hearing, and it gets hot: stairs, traffic and crowds with a handler; a rest and a drink every quarter of an hour; off at once when dizzy. It is no protective headgear.";
 
 std::string listed(const std::vector<std::string>& words) {
   std::string text;
@@ -31,7 +36,7 @@ std::string edge_words(const PieceEdge& edge, double thickness_mm) {
 
 class Writer {
  public:
-  Writer(const Build& build, const Derived& d, const Foam& foam, const Glue& glue) : build_(build), d_(d), foam_(foam), glue_(glue) {}
+  Writer(const Build& build, const Derived& d, const Materials& materials, const Foam& foam, const Glue& glue) : build_(build), d_(d), materials_(materials), foam_(foam), glue_(glue) {}
 
   Assembly run(std::vector<int> order) {
     sheet_.order = std::move(order);
@@ -43,10 +48,15 @@ class Writer {
       if (piece.part != 0) other_way(piece.part);
       if (!piece.panel.valid()) continue;
       const int span = d_.panels->panels[piece.panel.value].part;
-      if (span != part) start_part(part = span);
+      if (span != part) {
+        end_part(part);
+        start_part(part = span);
+      }
       put_on(piece);
     }
+    end_part(part);
     plates();
+    wear();
     return std::move(sheet_);
   }
 
@@ -70,24 +80,53 @@ class Writer {
     for (const Piece& p : *d_.pieces)
       if (p.copies == 2) { step.lines.push_back("Those marked \"cut 2, flip 1\" are a pair: turn the pattern over for the second."); break; }
     step.lines.push_back("Write number, letters and ticks on the inside of every piece before it leaves the sheet; photograph them all laid out.");
-    step.caution = "Fresh blade, cut away from the hand that holds. " + foam_.forming_caution;
+    step.caution = cutting_caution();
     std::set<std::string> told;
     for (const Piece& p : *d_.pieces)
       for (const PieceEdge& e : p.edges)
         if (!e.letter.empty() && told.insert(e.letter).second && (e.cut != EdgeCut::square)) step.lines.push_back("Seam " + e.letter + ": " + edge_words(e, p.thickness_mm) + ".");
   }
 
+  /// Blades, dust of ground edges, and what each material gives off or leaves sharp.
+  std::string cutting_caution() const {
+    std::vector<std::string> cautions{"Fresh blade, cut away from the hand that holds."};
+    bool grinds = false, pvc = false;
+    for (const Piece& p : *d_.pieces) {
+      const Foam stuff = stuff_of_piece(p);
+      cautions.push_back(stuff.cutting_caution);
+      pvc = pvc || heat_on(stuff).outdoors;
+      for (const PieceEdge& e : p.edges) grinds = grinds || (e.cut == EdgeCut::tilted && std::abs(e.tilt_deg) >= least_tilt_deg(p.thickness_mm));
+    }
+    if (grinds) cautions.push_back("Edges tilted on a sander or with a rotary tool make dust: mask and goggles.");
+    if (build_.foam.margins.kerf_mm > 0.0) cautions.push_back(pvc ? "A laser never on rigid PVC: its gas is poisonous and eats the machine." : "A laser only with its air drawn off, and never left alone.");
+    return joined_cautions(cautions);
+  }
+
+  Foam stuff_of_piece(const Piece& p) const { return stuff_of(build_, p, materials_).value_or(foam_); }
+  Foam stuff_of_panel(PanelId id) const { return stuff_of_span(build_, d_, d_.panels->panels[id.value].part, materials_).value_or(foam_); }
+
+  /// Shaping, by what the material of each piece bears: with heat, with heat outdoors, by hand.
   void prepare() {
-    std::vector<std::string> lines;
+    enum Manner { kHeat, kOutdoors, kByHand, kManners };
+    constexpr const char* kTitles[kManners] = {"Shape the pieces with heat, before gluing", "Shape these with heat outdoors, before gluing", "Bend the pieces by hand, before gluing"};
+    std::vector<std::string> lines[kManners], cautions[kManners];
+    bool pair = false;
     for (const int i : sheet_.order) {
       const Piece& p = (*d_.pieces)[i];
-      if (!p.heat_note.empty() && p.heat_note != "stays flat") lines.push_back(number(p) + ": " + p.heat_note + ".");
+      if (p.heat_note.empty() || p.heat_note == "stays flat") continue;
+      const Verdict heat = heat_on(stuff_of_piece(p));
+      const Manner manner = !build_.foam.heated || !heat.allowed ? kByHand : heat.outdoors ? kOutdoors : kHeat;
+      lines[manner].push_back(number(p) + ": " + p.heat_note + ".");
+      cautions[manner].push_back(heat.allowed ? manner == kByHand ? std::string() : heat.caution : heat.why);
+      pair = pair || (p.copies == 2 && manner != kByHand);
     }
-    if (lines.empty()) return;
-    BuildStep& step = add(StepKind::prepare, build_.foam.heated && foam_.forming_high_c > 0.0 ? "Shape the pieces with heat, before gluing" : "Bend the pieces by hand, before gluing");
-    step.lines = std::move(lines);
-    if (build_.foam.heated) step.lines.push_back("Both of a pair one after the other, the second the other way round.");
-    step.caution = foam_.taboo("heat") != nullptr ? "No heat on this: " + foam_.taboo("heat")->why + "." : foam_.forming_caution;
+    for (int m = 0; m < kManners; ++m) {
+      if (lines[m].empty()) continue;
+      BuildStep& step = add(StepKind::prepare, kTitles[m]);
+      step.lines = std::move(lines[m]);
+      if (m != kByHand && pair) step.lines.push_back("Both of a pair one after the other, the second the other way round.");
+      step.caution = joined_cautions(cautions[m]);
+    }
   }
 
   void start_part(int span) {
@@ -119,8 +158,25 @@ class Writer {
     BuildStep& step = add((*way)->way == Way::slabs ? StepKind::glue : StepKind::prepare, title);
     step.lines = (*way)->facts;
     step.lines.insert(step.lines.end(), (*way)->steps.begin(), (*way)->steps.end());
-    if ((*way)->way == Way::slabs) glue_lines(step);
-    step.caution = (*way)->caution + (step.caution.empty() ? "" : " ") + step.caution;
+    const Foam stuff = stuff_of(build_, d_, *of, materials_).value_or(foam_);
+    if ((*way)->way == Way::slabs) glue_lines(step, stuff, stuff);
+    step.caution = joined_cautions({(*way)->caution, step.caution});
+    fix_on(*of, stuff);
+  }
+
+  /// A part that is whole is set on the one below it.
+  void end_part(int span) {
+    if (span < 0 || build_.making != Making::parts || span >= static_cast<int>(d_.form->parts.size())) return;
+    if (const Part* part = find_part(build_, d_.form->parts[span]->part)) fix_on(*part, stuff_of(build_, d_, *part, materials_).value_or(foam_));
+  }
+
+  void fix_on(const Part& part, const Foam& stuff) {
+    const Part* below = find_part(build_, part.on);
+    if (below == nullptr || part.way.way == Way::net || below->way.way == Way::net) return;
+    BuildStep& step = add(StepKind::glue, "Fix the " + part.name + " on the " + below->name);
+    step.lines.push_back("Hold it there with tape or pins first, look from all sides, mark its foot all round.");
+    step.lines.push_back("Where it comes off again for packing: straps, laces or magnets instead of glue.");
+    glue_lines(step, stuff, stuff_of(build_, d_, *below, materials_).value_or(foam_));
   }
 
   std::string part_on(int span) const {
@@ -140,10 +196,13 @@ class Writer {
     std::vector<SeamId> seams;
     std::set<std::string> letters, told;
     double mm = 0.0;
+    Foam other = stuff_of_piece(piece);
     for (const Seam& s : d_.panels->seams) {
       if (!after.count(s.panels[0]) || !after.count(s.panels[1]) || done_.count(s.id)) continue;
       done_.insert(s.id);
       seams.push_back(s.id), mm += s.length_3d_mm;
+      for (const PanelId side : s.panels)
+        if (const Foam met = stuff_of_panel(side); met.id != stuff_of_piece(piece).id) other = met;
       if (s.panels[0] == s.panels[1]) darts.push_back("Close the dart " + s.letter + " of " + std::to_string(piece.number) + " from its tip outwards.");
       else if (letters.insert(s.letter).second) to.push_back(join_words(piece, s, panels));
     }
@@ -154,7 +213,7 @@ class Writer {
     step.lines = darts;
     step.lines.insert(step.lines.end(), to.begin(), to.end());
     if (seams.empty()) step.lines.push_back("Lay it ready; nothing is glued yet.");
-    else glue_lines(step);
+    else glue_lines(step, stuff_of_piece(piece), other);
     on_ = std::move(after);
   }
 
@@ -170,34 +229,55 @@ class Writer {
     return "Seam " + s.letter + " to " + other_words + ", " + length(s.length_3d_mm) + (edge.empty() ? "." : ": " + edge + ".");
   }
 
-  void glue_lines(BuildStep& step) const {
-    step.wait_min = glue_wait_min(glue_, 1, DryingHelp::none);
-    if (glue_.id.rfind("contact", 0) == 0) {
+  /// How two faces are joined: with the maker's glue if both bear it, else with one that they bear, and why.
+  void glue_lines(BuildStep& step, const Foam& one, const Foam& other) const {
+    const auto served = glue_for(materials_, glue_, one, other);
+    if (!served) {
+      step.lines.push_back("Sew, rivet or lace it: " + served.error().text);
+      return;
+    }
+    const Glue& glue = served->product;
+    step.glue = glue;
+    step.wait_min = glue_wait_min(glue, 1, DryingHelp::none);
+    if (!served->as_asked) step.lines.push_back(served->why + " Take " + glue.name + " here.");
+    if (glue.id.rfind("contact", 0) == 0) {
       step.lines.push_back("Cement on both faces, thin; join when dull and touch-dry. It grabs at once: begin at one tick, keep the rest apart with paper, work along.");
       step.meanwhile = "brush the next seam, or cut a piece that is still to cut";
-    } else if (glue_.id == "hot-glue") {
+    } else if (glue.base == "hot") {
       step.lines.push_back("A hand's breadth at a time: it sets in seconds.");
+    } else if (glue.base == "epoxy") {
+      step.lines.push_back("Mix as its label says, thin on both faces, tape or clamp it until it is hard.");
     } else {
       step.lines.push_back("Join at one tick and go along; there are some seconds to shift it.");
     }
-    const Taboo* no = foam_.taboo(glue_.id);
-    const bool never = std::find(glue_.not_on.begin(), glue_.not_on.end(), foam_.id) != glue_.not_on.end();
-    step.caution = no != nullptr ? glue_.name + " must not go on this: " + no->why + "." : never ? glue_.name + " must not go on " + foam_.name + "." : glue_.caution;
+    step.caution = glue_on(glue, one, other).caution;
   }
 
   void plates() {
     std::vector<std::string> lines;
+    bool drilled = false;
     for (const Piece& p : *d_.pieces)
-      if (!p.panel.valid() && p.part == 0) lines.push_back(number(p) + ", stays flat.");
+      if (!p.panel.valid() && p.part == 0) lines.push_back(number(p) + ", stays flat."), drilled = drilled || !p.holes.empty();
     if (lines.empty()) return;
     BuildStep& step = add(StepKind::close, "Close it");
     step.lines = std::move(lines);
     step.lines.push_back("All that goes inside must be inside before.");
-    glue_lines(step);
+    glue_lines(step, foam_, foam_);
+    if (drilled) step.caution = joined_cautions({step.caution, kDrilling});
+  }
+
+  /// What every closed form does to its wearer, said where it is first put on.
+  void wear() {
+    if (build_.making != Making::parts || sheet_.steps.empty()) return;
+    BuildStep& step = add(StepKind::wear, "Before it is worn");
+    step.lines.push_back("Look and feel inside: no wire, mesh end, staple or hard edge towards the head.");
+    step.lines.push_back("Ten minutes at home, somebody with you: what is seen in front, below and beside; what is heard; how warm it gets; how fast it comes off.");
+    step.caution = kWearing;
   }
 
   const Build& build_;
   const Derived& d_;
+  const Materials& materials_;
   const Foam& foam_;
   const Glue& glue_;
   Assembly sheet_;
@@ -262,7 +342,7 @@ Result<Assembly> assemble(const Build& build, const Derived& d, const Materials&
   if (!order) return tl::make_unexpected(order.error());
   std::vector<int> kept;
   for (const int i : *order) kept.push_back(wished[i]);
-  return Writer(build, d, *foam, *glue).run(std::move(kept));
+  return Writer(build, d, materials, *foam, *glue).run(std::move(kept));
 }
 
 }  // namespace awl

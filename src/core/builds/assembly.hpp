@@ -3,7 +3,7 @@
 
 namespace awl {
 
-enum class StepKind { cut, prepare, compare, dry_fit, glue, close };
+enum class StepKind { cut, prepare, compare, dry_fit, glue, close, wear };
 const char* name_of(StepKind kind);
 
 /// One step of putting a build together, in a maker's words.
@@ -15,6 +15,7 @@ struct BuildStep {
   std::vector<PanelId> there;        ///< panels that are together before it
   std::vector<SeamId> seams;         ///< closed in it
   double seam_mm = 0.0;
+  std::optional<Glue> glue;          ///< what it is joined with, borne by both faces
   double wait_min = 0.0;             ///< until the glue may be joined; 0: none
   std::string caution;               ///< empty: none
   std::string meanwhile;             ///< what to do while it waits
@@ -42,7 +43,7 @@ std::vector<OrderRule> given_rules(const Build& build);
 Build with_sequence(Build build, std::vector<std::string> names);
 
 /// The order in which pieces go together and every step of it: cutting, heat, comparing, the dry fit, then piece by piece along
-/// their seams, each with its tilt, its wait and its caution. Where the rules leave it open the maker's own sequence holds, else the
+/// their seams, each with its tilt, its wait and its caution. Heat and glue are those that the materials at hand bear. Where the rules leave it open the maker's own sequence holds, else the
 /// pieces' numbers.
 ///
 /// Errors: empty_input without pieces; those of in_order.

@@ -109,7 +109,10 @@ Result<void> remove_part(Build& build, int id);
 /// Turns a dial of a part. Errors: unknown_name, out_of_range.
 Result<Build> turn_dial(const Build& build, int part, const std::string& dial, double value);
 
-/// Numbers against their limits, in the order of the chain. Does not build anything.
+/// Whether the build is one at all: every number within what can be, every id its own, every part on an earlier one, no list
+/// longer than a bench could use. Nothing that fails this may be derived, saved or read. Errors: out_of_range, too_large, with the place.
+Result<void> check_inputs(const Build& build);
+/// The same and what depends on the material at hand and on the wearer, in the order of the chain. Does not build anything.
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people);
 
 /// The demo's hood: the base of the Heron Warden of the Saltmarsh Lantern Walk, all made up. `today` starts its plan.

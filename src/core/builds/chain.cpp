@@ -6,108 +6,18 @@
 #include <mutex>
 #include <thread>
 
+#include "core/base/guard.hpp"
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
+#include "core/builds/chain_keys.hpp"
+#include "core/builds/stuffs.hpp"
 #include "core/builds/to_cut.hpp"
 
 namespace awl {
 namespace {
 
-using HeldForm = std::shared_ptr<const PartForm>;
-using HeldPanels = std::shared_ptr<const PanelSet>;
-
-/// The part of a headform and its seams that no wearer's measure touches.
-struct BustKey {
-  FoamHeadSpec foam_head;
-  bool operator==(const BustKey&) const = default;
-};
-struct SeamedBust {
-  SeamMesh seams;
-  Riders riders;
-};
-struct HeadKey {
-  WearerMeasures measures;
-  HeldScan scan;
-  bool operator==(const HeadKey&) const = default;
-};
-struct HeadWithTapes {
-  Headform head;
-  std::vector<TapePath> tapes;
-  std::shared_ptr<const ScanFit> scan;
-};
-struct CheckKey {
-  HeadKey head;
-  double neck_up_mm;
-  bool mirrored;
-  std::map<std::string, double> built;
-  bool operator==(const CheckKey&) const = default;
-};
-struct Checked {
-  std::shared_ptr<const CheckPlan> plan;
-  std::shared_ptr<const BuiltForm> built;
-  std::optional<Error> error;
-};
-struct BustFormKey {
-  CheckKey check;
-  FoamHeadSpec foam_head;
-  double foam_mm;
-  bool operator==(const BustFormKey&) const = default;
-};
-struct SuggestKey {
-  CheckKey check;
-  FoamHeadSpec foam_head;
-  std::string foam;
-  double thickness_mm;
-  bool heated;
-  std::optional<Foam> own_kind;
-  bool operator==(const SuggestKey&) const = default;
-};
-struct AlterKey {
-  HeldPanels panels;
-  std::vector<Alteration> alterations;
-  bool operator==(const AlterKey&) const = default;
-};
-struct PiecesKey {
-  HeldPanels panels;
-  std::shared_ptr<const Form> form;
-  std::vector<SeamCut> cuts;
-  Margins margins;
-  std::vector<Alteration> alterations;
-  HeldWays ways;
-  bool operator==(const PiecesKey&) const = default;
-};
-struct LayoutKey {
-  std::shared_ptr<const std::vector<Piece>> pieces;
-  SheetSize sheet;
-  double gap_mm;
-  int tries;
-  bool turn_freely;
-  NestStock stock;
-  bool operator==(const LayoutKey&) const = default;
-};
-struct PlanKey {
-  std::shared_ptr<const std::vector<Piece>> pieces;
-  std::string foam;
-  std::optional<Foam> own_kind;
-  CoatSpec coat;
-  bool operator==(const PlanKey&) const = default;
-};
-
 constexpr double kBustFootMm = -157.0;  // the neck of a headform of foam is cut here, over the foot's rounded edge
 constexpr int kShortList = 6;
-
-CheckKey check_key_of(const Build& b) { return {{b.tape.measures(), b.scan}, b.foam_head.neck_up_mm, b.foam_head.mirrored, b.built}; }
-
-/// A key that differs whenever the head or the form as built does.
-std::string key_of(const CheckKey& check, bool to_built) {
-  std::string key = check.head.measures.people;
-  for (const auto& [id, mm] : check.head.measures.set) key += "|" + std::to_string(static_cast<int>(id)) + ":" + fixed(mm, 4);
-  for (const MeasureId id : check.head.measures.accepted) key += "|ok" + std::to_string(static_cast<int>(id));
-  if (check.head.scan.ready()) key += "|scan" + std::to_string(reinterpret_cast<std::uintptr_t>(check.head.scan.scan.get()));
-  if (!to_built) return key;
-  key += "|built" + fixed(check.neck_up_mm, 4) + (check.mirrored ? "m" : "");
-  for (const auto& [id, mm] : check.built) key += "|" + id + ":" + fixed(mm, 4);
-  return key;
-}
 
 /// All parts as one form.
 Form joined(const std::vector<HeldForm>& parts) {
@@ -132,6 +42,7 @@ std::vector<Part> stack_of(const Build& b, const Part& part) {
   while (stack.front().on != 0) {
     const Part* below = find_part(b, stack.front().on);
     if (below == nullptr) break;
+    expects(stack.size() <= b.parts.size(), "stack_of: a part sits on itself");
     stack.insert(stack.begin(), *below);
   }
   for (Part& p : stack) p.way = {};  // a form is the same however it is made
@@ -169,6 +80,7 @@ struct Chain::Shop {
   Memo<PlanKey, Plan> plans;
   Memo<SuggestKey, int> plans_of_heads;
   std::unique_ptr<FormShop> maker;
+  mutable ScanNumbers scan_numbers;
 
   Result<std::shared_ptr<const SeamedBust>> bust_blank(const FoamHeadSpec& spec) {
     return blanks.get({spec}, [&]() -> Result<SeamedBust> {
@@ -267,7 +179,8 @@ struct Chain::Shop {
 
   WornHead worn(const Build& b, const CheckKey& check, const Derived& d) const {
     const bool to_built = b.fit_to_built && d.built;
-    return {key_of(check, to_built), d.head.get(), to_built ? d.built.get() : nullptr};
+    const int scan = check.head.scan.ready() ? scan_numbers.of(check.head.scan.scan) : 0;
+    return {key_of(check, to_built, scan), d.head.get(), to_built ? d.built.get() : nullptr};
   }
 
   Result<std::shared_ptr<const Headform>> head_of(const Build& b) {
@@ -312,8 +225,9 @@ struct Chain::Shop {
       auto done = altered.get(key, [&] { return alter(*key.panels, key.alterations); });
       if (done) return done;
       errors.push_back(done.error());
-      const int id = std::atoi(done.error().where.c_str() + std::string("alterations/").size());
-      std::erase_if(key.alterations, [id](const Alteration& a) { return a.id == id; });
+      const auto id = whole_in(done.error().where.substr(done.error().where.rfind('/') + 1));
+      // An error about none of them: then all are left out, rather than none for ever.
+      if (std::erase_if(key.alterations, [&](const Alteration& a) { return id && a.id == *id; }) == 0) key.alterations.clear();
     }
     return set;
   }
@@ -342,7 +256,7 @@ struct Chain::Shop {
   Result<int> suggest_plan(Build b, const Derived& d, const Progress& progress) {
     constexpr double kNearEnough = 1.5;
     const auto foam = foam_of(b.foam, materials);
-    const double limit = !foam ? 0.04 : b.foam.heated ? foam->strain_heated : foam->strain_cold;
+    const double limit = !foam ? 0.04 : bears_strain(*foam, b.foam.heated);
     const int count = static_cast<int>(head_seam_plans().size());
     int near_enough = -1;
     for (b.foam_head.plan = 0; b.foam_head.plan < count; ++b.foam_head.plan) {
@@ -465,7 +379,7 @@ Result<std::vector<Suggestion>> Chain::suggest(const Build& build, int id, std::
   part->seams.preset = SeamPreset::none, part->own_seams = false, part->drawn.clear();
   const auto foam = foam_of(build.foam, shop_->materials);
   if (!foam) return tl::make_unexpected(foam.error());
-  const double bears = build.foam.heated ? foam->strain_heated : foam->strain_cold;
+  const double bears = bears_strain(*foam, build.foam.heated);
   HeldForm form;
   {
     const ShortVisit visit(*shop_);
@@ -525,12 +439,30 @@ Derived Chain::derive(const Build& asked, const Progress& progress, const StageD
     return shop_->waiting == 0 && !stopped;
   });
   for (;;) {
-    Derived d = derive_once(asked, polite, stage_done);
+    Derived d = derive_guarded(asked, polite, stage_done);
     const bool cancelled = d.error && d.error->code == Errc::cancelled;
     if (!cancelled || stopped) return d;
     // Not the caller, but somebody at the door: what is done is remembered, so going on loses little.
     while (shop_->waiting > 0) std::this_thread::sleep_for(std::chrono::milliseconds(1));
   }
+}
+
+/// Nothing that goes wrong inside ends the program: what was reached stands, and the rest is a sentence.
+Derived Chain::derive_guarded(const Build& asked, const Progress& progress, const StageDone& stage_done) const {
+  Derived reached;
+  const auto keep = [&](const Derived& so_far) {
+    reached = so_far;
+    if (stage_done) stage_done(so_far);
+  };
+  const auto done = guarded("working out the build", [&]() -> Result<Derived> {
+    if (auto good = check_inputs(asked); !good) return fail(good);
+    return derive_once(asked, progress, keep);
+  });
+  if (done) return *done;
+  reached.error = done.error();
+  reached.remarks.push_back({"chain.stopped", Severity::stop, done.error().where, done.error().text, {}, {}, {}});
+  sort_remarks(reached.remarks);
+  return reached;
 }
 
 Derived Chain::derive_once(const Build& asked, const Progress& progress, const StageDone& stage_done) const {
@@ -575,9 +507,9 @@ Derived Chain::derive_once(const Build& asked, const Progress& progress, const S
     NestStock stock = stock_of(b.foam);
     stock.others = sheets_for(*d.pieces, shop.materials);
     if (!stage(d.layout, shop.layouts.get({d.pieces, b.foam.sheet, b.foam.gap_mm, nesting.tries, nesting.turn_freely, stock}, [&] { return nest(*d.pieces, b.foam.sheet, nesting, stock, progress.span(0.85, 0.98)); }))) return;
-    WorkSize size{0, d.panels->seam_total_mm() / 1000.0, d.form->area_mm2 * 1e-6};
-    for (const Piece& p : *d.pieces) size.pieces += p.copies;
-    stage(d.plan, shop.plans.get({d.pieces, b.foam.foam, b.foam.own_kind, b.coat}, [&] { return plan_finishing(b.coat, b.foam.foam, size, b.foam.own_kind ? with_own(shop.materials, {*b.foam.own_kind}) : shop.materials, shop.rules); }));
+    const auto work = finish_work(b, d, shop.materials);
+    if (!work) return void(d.error = work.error());
+    stage(d.plan, shop.plans.get({*work, b.coat}, [&] { return plan_finishing(b.coat, *work, shop.materials, shop.rules); }));
   };
   run();
   d.remarks = judge(b, d, shop.materials);

@@ -95,6 +95,7 @@ class Chain {
   Chain();
   struct Shop;
   class ShortVisit;
+  Derived derive_guarded(const Build& build, const Progress& progress, const StageDone& stage_done) const;
   Derived derive_once(const Build& build, const Progress& progress, const StageDone& stage_done) const;
   std::unique_ptr<Shop> shop_;
 };

@@ -1,7 +1,8 @@
 #include <algorithm>
 
 #include "core/base/numbers.hpp"
-#include "core/builds/chain.hpp"
+#include "core/base/text.hpp"
+#include "core/builds/stuffs.hpp"
 #include "core/builds/whereabouts.hpp"
 #include "core/seam/darts.hpp"
 
@@ -34,7 +35,7 @@ std::vector<Remedy> finer_cuts(const Build& build, int id) {
 /// What opens a part that lies round and closed, by the place of the error about it.
 std::vector<Remedy> opening_cuts(const Build& build, const std::string& where) {
   if (where.rfind("parts/", 0) != 0) return {};
-  const int id = std::atoi(where.c_str() + 6);
+  const int id = whole_in(where.substr(6, where.find('/', 6) - 6)).value_or(0);
   const Part* part = find_part(build, id);
   if (part != nullptr && std::holds_alternative<WrapSpec>(part->shape) && part->seams.preset == SeamPreset::none)
     return {{"Cut it in two gores a side", "set-gores 2 " + std::to_string(id)}};
@@ -49,12 +50,6 @@ double thinner_foam(const Foam& foam, double now_mm) {
   return thinner;
 }
 
-/// What a span of the form is cut from: its part's own kind, or the build's.
-Result<Foam> kind_of(const Build& build, const Derived& d, int span, const Materials& materials) {
-  const Part* part = d.form && build.making == Making::parts && span < static_cast<int>(d.form->parts.size()) ? find_part(build, d.form->parts[span]->part) : nullptr;
-  return part != nullptr && !part->stuff.empty() ? materials.foam(part->stuff) : foam_of(build.foam, materials);
-}
-
 /// The panel that is worst off, if it is beyond what its sheet bears.
 void judge_strain(const Build& build, const Derived& d, const Materials& materials, std::vector<Remark>& remarks) {
   if (!d.panels) return;
@@ -63,18 +58,18 @@ void judge_strain(const Build& build, const Derived& d, const Materials& materia
   int over = 0;
   double limit = 0.0;
   for (const Panel& p : d.panels->panels) {
-    const auto kind = kind_of(build, d, p.part, materials);
+    const auto kind = stuff_of_span(build, d, p.part, materials);
     if (p.mirror_of || !d.is_skin(p.part) || !kind) continue;
-    const double bears = build.foam.heated ? kind->strain_heated : kind->strain_cold;
+    const double bears = bears_strain(*kind, build.foam.heated);
     over += p.strain.p99 > bears ? 1 : 0;
     if (worst == nullptr || p.strain.p99 / bears > worst->strain.p99 / limit) worst = &p, limit = bears, foam = *kind;
   }
   if (worst == nullptr || over == 0) return;
   Remark r{"seam.strain", Severity::warning, "panels/" + worst->name, {}, 100.0 * worst->strain.p99, 100.0 * limit, {}};
-  r.sentence = "The panel " + worst->name + " must give by " + percent(worst->strain.p99) + (d.head && !worst->face_strain.empty() ? " (worst: " + worst_spot(*worst, *d.panels, *d.head).words + ")" : "") + "; " + foam->name + (foam->forming_high_c <= 0.0 ? "" : build.foam.heated ? " heated" : " cold") +
+  r.sentence = "The panel " + worst->name + " must give by " + percent(worst->strain.p99) + (d.head && !worst->face_strain.empty() ? " (worst: " + worst_spot(*worst, *d.panels, *d.head).words + ")" : "") + "; " + foam->name + (!heat_on(*foam).allowed ? "" : build.foam.heated ? " heated" : " cold") +
                " bears " + percent(limit) + ". It would pucker or pull its seams open" + (over > 1 ? ", and so would " + std::to_string(over - 1) + " more." : ".");
   const int plans = static_cast<int>(head_seam_plans().size());
-  if (!build.foam.heated && worst->strain.p99 <= foam->strain_heated) r.remedies.push_back({"Stretch the pieces with heat", "set-heated on"});
+  if (!build.foam.heated && heat_on(*foam).allowed && worst->strain.p99 <= foam->strain_heated) r.remedies.push_back({"Stretch the pieces with heat", "set-heated on"});
   else if (build.making == Making::headform) {
     if (d.form->head_plan + 1 < plans) r.remedies.push_back({"Take the plan with more pieces", "set-head-plan " + std::to_string(d.form->head_plan + 1)});
   } else {
@@ -210,10 +205,10 @@ void judge_panels(const Build& build, const Derived& d, std::vector<Remark>& rem
 void judge_material(const Build& build, const Derived& d, const Materials& materials, std::vector<Remark>& remarks) {
   const auto foam = foam_of(build.foam, materials);
   if (!foam || !d.pieces || !d.panels) return;
-  const Taboo* heat = foam->taboo("heat");
-  if (build.foam.heated && heat != nullptr)
-    remarks.push_back({"foam.heat", Severity::warning, "foam/heated", "The pieces are to be stretched with heat, but " + foam->name + " must not be heated: " + heat->why + ".", {}, {}, {{"Bend it cold", "set-heated off"}}});
-  const bool warm = build.foam.heated && heat == nullptr;
+  const Verdict heat = heat_on(*foam);
+  if (build.foam.heated && !heat.allowed)
+    remarks.push_back({"foam.heat", Severity::warning, "foam/heated", "The pieces are to be stretched with heat. " + heat.why + " They are bent cold.", {}, {}, {{"Bend it cold", "set-heated off"}}});
+  const bool warm = build.foam.heated && heat.allowed;
   const Piece* worst = nullptr;
   double worst_mm = 0.0, least_mm = 0.0;
   for (const Piece& p : *d.pieces) {
@@ -224,7 +219,7 @@ void judge_material(const Build& build, const Derived& d, const Materials& mater
   if (worst == nullptr) return;
   Remark r{"foam.bend", Severity::note, "pieces/" + worst->name, {}, worst_mm, least_mm, {}};
   r.sentence = "Piece " + std::to_string(worst->number) + " (" + worst->name + ") is bent round about " + format_length(std::round(worst_mm), build.shown) + "; " + foam->name + (warm ? " heated" : " cold") + " of that thickness takes " + format_length(std::ceil(least_mm), build.shown) + ". Slot it inside (Foam, a bend).";
-  if (!warm && heat == nullptr && worst_mm >= least_bend_radius_mm(worst->thickness_mm, foam->bend_heated)) r.remedies.push_back({"Stretch the pieces with heat", "set-heated on"});
+  if (!warm && heat.allowed && worst_mm >= least_bend_radius_mm(worst->thickness_mm, foam->bend_heated)) r.remedies.push_back({"Stretch the pieces with heat", "set-heated on"});
   if (const double thinner = thinner_foam(*foam, build.foam.thickness_mm); thinner > 0.0) r.remedies.push_back({"Take " + format_length(thinner, build.shown) + " foam", "set-thickness " + fixed(thinner, 1)});
   remarks.push_back(std::move(r));
 }

@@ -5,6 +5,7 @@
 #include <set>
 
 #include "core/base/numbers.hpp"
+#include "core/stock/bears.hpp"
 
 namespace awl {
 namespace {
@@ -80,8 +81,12 @@ Result<Shopping> shopping(const Build& build, const Derived& d, const Materials&
   if (!d.layout || !d.pieces || !d.panels) return fail(Errc::empty_input, "There are no sheets laid out yet; the shopping list follows them.", "foam/shopping");
   const auto foam = foam_of(build.foam, materials);
   if (!foam) return tl::make_unexpected(foam.error());
-  const auto glue = materials.glue(build.coat.glue);
-  if (!glue) return tl::make_unexpected(glue.error());
+  const auto asked = materials.glue(build.coat.glue);
+  if (!asked) return fail(asked);
+  // What the build's own foam does not bear is not bought for it.
+  const auto served = glue_for(materials, *asked, *foam, *foam);
+  if (!served) return fail(served);
+  const Glue* glue = &served->product;
   Lister lister(stock);
   add_sheets(lister, *d.layout, *foam, {});
   std::set<std::string> others;
@@ -113,7 +118,10 @@ Result<Shopping> shopping(const Build& build, const Derived& d, const Materials&
   lister.add("blade", "Blade lengths", std::ceil(blades), "pieces", 1.0, -1.0, trimmed(lister.list.cut_mm / 1000.0) + " m to cut, tilted edges slower");
   if (d.plan)
     for (const Need& n : d.plan->needs)
-      if (n.name != glue->name) lister.add("coat/" + n.name, n.name, std::ceil(n.ml), "ml", 1.0, -1.0, "as the finishing plan says");
+      if (n.name != glue->name) {
+        const auto other = std::find_if(materials.glues.begin(), materials.glues.end(), [&](const Glue& g) { return g.name == n.name; });
+        lister.add(other != materials.glues.end() ? "glue/" + other->id : "coat/" + n.name, n.name, std::ceil(n.ml), "ml", 1.0, -1.0, "as the finishing plan says");
+      }
   return std::move(lister.list);
 }
 

@@ -5,6 +5,7 @@
 #include <map>
 
 #include "core/base/numbers.hpp"
+#include "core/stock/bears.hpp"
 #include "core/geom/solid.hpp"
 #include "core/make/carve.hpp"
 #include "core/make/drawn_visor.hpp"
@@ -66,7 +67,7 @@ class Maker {
   Result<void> slabs(const Progress& progress) {
     const auto block = materials_.foam(spec_.block);
     if (!block) return tl::make_unexpected(block.error());
-    made_.caution = block->forming_caution;
+    made_.caution = joined_cautions({"Blades cut away from the hand; mask and goggles for dust.", block->cutting_caution});
     for (std::size_t i = 0; i < bodies_.size(); ++i) {
       const Body& body = bodies_[i];
       SlabOptions options;
@@ -98,7 +99,7 @@ class Maker {
   Result<void> carve() {
     const auto block = materials_.foam(spec_.block);
     if (!block) return tl::make_unexpected(block.error());
-    made_.caution = block->forming_caution + " Blades cut away from the hand; mask and goggles for dust.";
+    made_.caution = joined_cautions({"Blades cut away from the hand; mask and goggles for dust.", block->cutting_caution});
     for (const Body& body : bodies_) {
       CarveOptions options;
       options.axes = spec_.along == Axis::own ? own_axes(body.solid) : OwnAxes{Vec3::UnitY(), Vec3::UnitX(), Vec3::UnitZ()};
@@ -185,10 +186,12 @@ class Maker {
       take({drawn_blank(*plan, body.name, spec_.sheet, spec_.sheet_mm)}, body.paired ? 2 : 1);
       keep_buck(plan->buck, body.paired);
     }
-    made_.caution = sheet->forming_caution + " A visor takes sight and air: it is no eye protection and no protective headgear.";
+    const Verdict heat = heat_on(*sheet);
+    if (!heat.allowed) return fail(Errc::no_solution, heat.why + " It cannot be drawn over a buck; choose clear sheet, thermoplastic or rigid board.");
+    made_.caution = joined_cautions({heat.caution, sheet->cutting_caution, "Drilling: clamp it, goggles, no gloves at the drill.", "A visor takes sight and air: it is no eye protection and no protective headgear."});
     made_.steps = {"Make the buck from the mesh that is saved here, in wood, plaster or print; round every edge to 2 mm and drill vent holes in its hollows.",
                    "Cut the blank, clamp it in the frame, dry it as the sheet's maker says.",
-                   "Heat it until it sags evenly" + (sheet->forming_high_c > 0.0 ? ", " + fixed(sheet->forming_low_c, 0) + " to " + fixed(sheet->forming_high_c, 0) + " \u00b0C" : std::string()) + ", then draw it down in one go and hold it until it is stiff.",
+                   std::string(heat.outdoors ? "Outdoors: heat" : "Heat") + " it until it sags evenly" + (sheet->forming_high_c > 0.0 ? ", " + fixed(sheet->forming_low_c, 0) + " to " + fixed(sheet->forming_high_c, 0) + " \u00b0C" : std::string()) + ", then draw it down in one go and hold it until it is stiff.",
                    "Trim to the line, a little outside first; file the edge smooth."};
     return {};
   }

@@ -3,6 +3,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/json_reader.hpp"
 #include "core/base/result.hpp"
 
 namespace awl {
@@ -11,6 +12,14 @@ namespace awl {
 enum class SheetKind { foam, block, board, thermoplastic, rigid, clear, card, fabric, mesh };
 const char* name_of(SheetKind kind);
 Result<SheetKind> sheet_kind_from(const std::string& name);
+
+/// What a material takes of heat, of solvents, and what its surface does with what is put on it. See stock/bears.hpp.
+enum class Heat { yes, outdoors, never };
+enum class Solvent { bears, eaten, fogged };
+enum class Pores { open, closed, soaks };
+const char* name_of(Heat heat);
+const char* name_of(Solvent solvent);
+const char* name_of(Pores pores);
 
 /// A size it is sold in, and what one costs in the shop's own money.
 struct SoldSheet {
@@ -41,13 +50,21 @@ struct Foam {
   std::vector<Taboo> taboos;
   double seam_margin_mm = 0.0, rim_margin_mm = 0.0, hole_margin_mm = 0.0;  ///< what is usual for it
   double forming_low_c = 0.0, forming_high_c = 0.0;  ///< 0: not formed by heat
-  std::string forming_caution;
+  std::string forming_caution;   ///< heeded when it is warmed
+  std::string cutting_caution;   ///< heeded when it is cut
+  Heat heat = Heat::yes;
+  Solvent solvent = Solvent::bears;
+  Pores pores = Pores::open;
+  int flex = 2;                  ///< 0 stiff to 3 soft
   double light = 0.0;  ///< share of the light a sheet lets through before it is formed; 0: not made to be looked through
   bool operator==(const Foam&) const = default;
 
   /// Why it must not meet this; null if it may.
   const Taboo* taboo(const std::string& what) const;
 };
+
+/// Facts that are usual for its kind and follow from what it must not meet: for kinds that say nothing of them.
+Foam with_usual_facts(Foam foam);
 
 /// Errors: out_of_range naming the value and its limits.
 Result<void> check_foam_kind(const Foam& foam);
@@ -56,6 +73,7 @@ struct Glue {
   std::string id, name, caution;
   double hands_min_per_m = 0.0, wait_min = 0.0, cure_min = 0.0, ml_per_m = 0.0;
   std::vector<std::string> not_on;  ///< foams it must not meet
+  std::string base;                 ///< "solvent", "water", "cyano", "hot", "epoxy"
 };
 
 /// A seal, paint or clear coat.
@@ -64,6 +82,7 @@ struct Coating {
   int coats = 0;
   double hands_min_per_m2 = 0.0, wait_min = 0.0, last_wait_min = 0.0, ml_per_m2 = 0.0;
   std::vector<std::string> holds;  ///< kinds of paint that stay on it
+  std::string base;                ///< "solvent", "water"; empty for none
 };
 
 /// Everything in data/materials.
@@ -86,6 +105,8 @@ Materials with_own(Materials materials, const std::vector<Foam>& own);
 /// One kind as kept in files and the shop book (JSON, docs/formats/materials.md), and back. Errors: bad_file; those of check_foam_kind.
 std::string foam_text(const Foam& foam);
 Result<Foam> foam_from_text(const std::string& text);
+/// Contract: in read_json.
+Foam foam_from_json_at(const JsonAt& json);
 
 /// Errors: cannot_read; bad_file with the file and what is missing in it.
 Result<Materials> load_materials(const std::filesystem::path& folder);

@@ -562,7 +562,10 @@ TEST_CASE("fabric is not drawn over a buck", "[make][drawn][chain]") {
   Build b = with_way("reed-mask", Way::drawn);
   b.parts.back().way.sheet = "fabric";
   const Derived d = test::chain()->derive(b);
-  CHECK(std::any_of(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "make.not-drawn" && r.severity == Severity::stop; }));
+  CHECK(std::any_of(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "form.part" && r.severity == Severity::stop && r.sentence.find("No heat on Fabric") != std::string::npos; }));
+  b.parts.back().way.sheet = "eva-firm";
+  const Derived foam = test::chain()->derive(b);
+  CHECK(std::any_of(foam.remarks.begin(), foam.remarks.end(), [](const Remark& r) { return r.id == "make.not-drawn" && r.severity == Severity::stop; }));
   b.parts.back().way.sheet = "moon-cheese";
   const Derived none = test::chain()->derive(b);
   CHECK(std::any_of(none.part_errors.begin(), none.part_errors.end(), [](const Error& e) { return e.text.find("moon-cheese") != std::string::npos; }));
