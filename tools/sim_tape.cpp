@@ -9,7 +9,7 @@
 #include "app/jobs/simulated_tape.hpp"
 #include "core/base/data_files.hpp"
 #include "core/head/headform.hpp"
-#include "core/io/build_file.hpp"
+#include "core/io/measures_file.hpp"
 
 using namespace awl;
 

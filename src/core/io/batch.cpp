@@ -1,8 +1,9 @@
 #include "core/io/batch.hpp"
 
-#include <map>
+#include <set>
 
 #include "core/base/data_files.hpp"
+#include "core/base/text.hpp"
 #include "core/io/build_file.hpp"
 #include "core/io/drawing_file.hpp"
 
@@ -15,13 +16,16 @@ Build for_wearer(const Build& build, const NamedSheet& wearer) {
 }
 
 std::vector<std::string> names_for(const std::vector<NamedSheet>& wearers) {
+  constexpr std::size_t kMostLetters = 60;  // some disks hold no longer names than 255 bytes, endings included
   std::vector<std::string> names;
-  std::map<std::string, int> used;
+  std::set<std::string> used;
   for (const NamedSheet& w : wearers) {
-    std::string name = w.wearer.empty() ? "nobody" : w.wearer;
-    for (char& c : name)
+    std::string plain = w.wearer.empty() ? "nobody" : excerpt(w.wearer, kMostLetters);
+    for (char& c : plain)
       if (c == '/' || c == '\\' || c == '.') c = '-';
-    if (const int count = ++used[name]; count > 1) name += " " + std::to_string(count);  // nobody's build is written over another's
+    // Nobody's build is written over another's, nor over one whose name happens to end in a number.
+    std::string name = plain;
+    for (int n = 2; !used.insert(name).second; ++n) name = plain + " " + std::to_string(n);
     names.push_back(name);
   }
   return names;

@@ -3,8 +3,6 @@
 namespace awl {
 namespace {
 
-using Json = nlohmann::ordered_json;
-
 Json margins_to_json(const Margins& m) {
   return {{"seam_mm", m.seam_mm}, {"rim_mm", m.rim_mm}, {"hole_mm", m.hole_mm}, {"pen_mm", m.pen_mm}, {"kerf_mm", m.kerf_mm}};
 }
@@ -17,9 +15,11 @@ Json outline_to_json(const std::vector<Vec2>& outline) {
   return all;
 }
 
-std::vector<Vec2> outline_from_json(const Json& json) {
+std::vector<Vec2> outline_from_json(const JsonAt& json) {
+  constexpr std::size_t kMostCorners = 2000;
+  if (json.size() > kMostCorners) json.refuse(Errc::too_large, "has " + std::to_string(json.size()) + " corners; " + std::to_string(kMostCorners) + " are the most");
   std::vector<Vec2> outline;
-  for (const Json& p : json) outline.push_back(Vec2(p.at(0).get<double>(), p.at(1).get<double>()));
+  for (const JsonAt& p : json.all()) outline.push_back(Vec2(p.at(0).number(), p.at(1).number()));
   return outline;
 }
 
@@ -41,33 +41,20 @@ Json order_to_json(const std::vector<OrderRule>& rules) {
   return all;
 }
 
-Result<FoamSpec> foam_from_json(const Json& j) {
+FoamSpec foam_from_json(const JsonAt& j) {
   FoamSpec f;
   f.foam = j.at("foam"), f.thickness_mm = j.at("thickness_mm"), f.heated = j.at("heated"), f.sheet = {j.at("sheet_width_mm"), j.at("sheet_height_mm")}, f.gap_mm = j.at("gap_mm");
   f.nest_tries = j.at("nest_tries"), f.turn_freely = j.at("turn_freely");
-  for (const Json& c : j.at("cuts")) {
-    const auto cut = edge_cut_from(c.at("cut"));
-    if (!cut) return tl::make_unexpected(cut.error());
-    f.cuts.push_back({c.at("part"), c.at("seam"), *cut, c.at("margin_mm")});
-  }
-  const Json& m = j.at("margins");
+  for (const JsonAt& c : j.at("cuts").all()) f.cuts.push_back({c.at("part"), c.at("seam"), taken(edge_cut_from(c.at("cut"))), c.at("margin_mm")});
+  const JsonAt m = j.at("margins");
   f.margins = {m.at("seam_mm"), m.at("rim_mm"), m.at("hole_mm"), m.at("pen_mm"), m.at("kerf_mm")};
-  for (const Json& o : j.at("offcuts")) {
-    const auto day = parse_day(o.at("kept").get<std::string>());
-    if (!day) return tl::make_unexpected(day.error());
-    auto made = make_offcut({o.at("id"), o.at("name"), o.at("foam"), o.at("thickness_mm"), outline_from_json(o.at("outline")), *day});
-    if (!made) return tl::make_unexpected(made.error());
-    f.offcuts.push_back(std::move(*made));
+  for (const JsonAt& o : j.at("offcuts").all())
+    f.offcuts.push_back(taken(make_offcut({o.at("id"), o.at("name"), o.at("foam"), o.at("thickness_mm"), outline_from_json(o.at("outline")), taken(parse_day(o.at("kept")))})));
+  for (const JsonAt& h : j.at("held").all()) {
+    const JsonAt at = h.at("at");
+    f.held.push_back({h.at("piece"), h.at("copy"), h.at("blank"), Vec2(at.at(0).number(), at.at(1).number()), h.at("angle_rad")});
   }
-  for (const Json& h : j.at("held")) {
-    const Json& at = h.at("at");
-    f.held.push_back({h.at("piece"), h.at("copy"), h.at("blank"), Vec2(at.at(0).get<double>(), at.at(1).get<double>()), h.at("angle_rad")});
-  }
-  if (j.contains("own_kind")) {
-    auto own = foam_from_text(j.at("own_kind").dump());
-    if (!own) return tl::make_unexpected(own.error());
-    f.own_kind = std::move(*own);
-  }
+  if (const auto own = j.find("own_kind")) f.own_kind = foam_from_json_at(*own);
   return f;
 }
 

@@ -4,6 +4,8 @@
 #include <functional>
 #include <optional>
 
+#include "core/base/file_lock.hpp"
+#include "core/base/text.hpp"
 #include "core/io/shop_book.hpp"
 
 // Inside io only: the shop book's connection, and SQLite's statements as values.
@@ -14,6 +16,7 @@ namespace awl {
 struct ShopBook::Base {
   std::filesystem::path path;
   sqlite3* db = nullptr;
+  std::optional<FileLock> lock;  ///< shared by all who have the book open; alone at the first
 
   Base() = default;
   Base(const Base&) = delete;
@@ -67,7 +70,7 @@ class Statement {
   bool is_null(int column) const { return sqlite3_column_type(statement_, column) == SQLITE_NULL; }
   std::string text(int column) const {
     const auto* bytes = reinterpret_cast<const char*>(sqlite3_column_text(statement_, column));
-    return bytes == nullptr ? std::string() : std::string(bytes, static_cast<std::size_t>(sqlite3_column_bytes(statement_, column)));
+    return bytes == nullptr ? std::string() : in_utf8(std::string(bytes, static_cast<std::size_t>(sqlite3_column_bytes(statement_, column))));
   }
 
  private:

@@ -2,6 +2,8 @@
 
 #include <cstdint>
 
+#include "core/base/data_files.hpp"
+
 namespace awl {
 namespace {
 
@@ -131,11 +133,86 @@ Result<void> shop_book::migrate(const std::filesystem::path& path, int to) {
   return {};
 }
 
-Result<ShopBook> ShopBook::open(const std::filesystem::path& path, std::string* told) {
+namespace {
+
+constexpr std::string_view kMagic{"SQLite format 3\0", 16};
+constexpr const char* kEndings[] = {"", "-wal", "-shm"};
+
+/// What stands at the head of every database; SQLite must not touch a file without it, nor the log beside it.
+bool has_magic(const std::filesystem::path& path) {
+  const auto bytes = read_file(path);
+  return !bytes || bytes->empty() || std::string_view(*bytes).starts_with(kMagic);
+}
+
+/// A name beside the book that nothing has yet.
+std::filesystem::path name_for_damaged(const std::filesystem::path& path) {
   std::error_code ignored;
-  std::filesystem::create_directories(path.parent_path(), ignored);
+  std::filesystem::path aside = path.string() + ".damaged";
+  for (int n = 2; std::filesystem::exists(aside, ignored); ++n) aside = path.string() + ".damaged-" + std::to_string(n);
+  return aside;
+}
+
+/// Book and log kept under another name; the book itself stays if `copy`. Errors: cannot_write.
+Result<std::filesystem::path> set_aside(const std::filesystem::path& path, bool copy) {
+  const std::filesystem::path aside = name_for_damaged(path);
+  for (const char* ending : kEndings) {
+    std::error_code error;
+    const std::filesystem::path from = path.string() + ending;
+    if (!std::filesystem::exists(from, error)) continue;
+    if (copy) std::filesystem::copy_file(from, aside.string() + ending, error);
+    else std::filesystem::rename(from, aside.string() + ending, error);
+    if (error) return fail(Errc::bad_file, "The shop book " + path.string() + " is damaged and cannot be set aside: " + error.message() + ".", path.string());
+  }
+  return aside;
+}
+
+/// A book whose first bytes alone are spoilt is whole again with them.
+bool mended_head(const std::filesystem::path& path) {
+  auto bytes = read_file(path);
+  if (!bytes || bytes->size() < 512) return false;
+  bytes->replace(0, kMagic.size(), kMagic);
+  return write_file_safely(path, *bytes).has_value();
+}
+
+/// Rows that were taken out for good: not while another window could still bring them back.
+constexpr const char* kForget = "DELETE FROM sheet WHERE removed = 1; DELETE FROM wearer WHERE removed = 1; DELETE FROM offcut WHERE removed = 1";
+
+}  // namespace
+
+Result<ShopBook> ShopBook::open(const std::filesystem::path& path, std::string* told) {
+  if (auto made = make_folder(path.parent_path()); !made) return fail(made);
+  const auto tell = [&](std::string sentence) {
+    if (told != nullptr) *told = std::move(sentence);
+  };
+  const bool begins_well = has_magic(path);
+  if (begins_well) {
+    auto book = open_sound(path);
+    if (book || book.error().code != Errc::bad_file) return book;
+  }
+  const auto aside = set_aside(path, !begins_well);
+  if (!aside) return fail(aside);
+  if (!begins_well && mended_head(path))
+    if (auto book = open_sound(path)) {
+      tell("The head of the shop book was damaged and is mended; as it was it is kept as " + aside->filename().string() + ".");
+      return book;
+    }
+  for (const char* ending : kEndings) {
+    std::error_code gone;
+    std::filesystem::remove(path.string() + ending, gone);  // kept aside, all of it
+  }
+  auto book = open_sound(path);
+  if (book) tell("The shop book was damaged. It is kept as " + aside->filename().string() + "; a new one was begun.");
+  return book;
+}
+
+/// Opens what begins as a database does. Errors: bad_file if it is damaged further in; nothing is changed then, in its log neither.
+Result<ShopBook> ShopBook::open_sound(const std::filesystem::path& path) {
   auto base = std::make_unique<Base>();
   base->path = path;
+  const std::string lock_name = path.string() + ".lock";
+  base->lock = FileLock::try_take(lock_name, FileLock::Kind::alone);
+  const bool is_only_one = base->lock.has_value();
+  if (!is_only_one) base->lock = FileLock::try_take(lock_name, FileLock::Kind::shared);
   if (sqlite3_open(path.string().c_str(), &base->db) != SQLITE_OK) return fail(Errc::cannot_write, "The shop book " + path.string() + " cannot be opened or made there.", path.string());
   sqlite3_busy_timeout(base->db, kBusyMs);
   const int schema = schema_of(base->db);
@@ -143,18 +220,15 @@ Result<ShopBook> ShopBook::open(const std::filesystem::path& path, std::string* 
   if (code == SQLITE_BUSY || code == SQLITE_LOCKED) return base->failed();
   if (schema < 0 || !is_sound(base->db)) {
     if (sqlite3_errcode(base->db) == SQLITE_BUSY) return base->failed();
-    const std::filesystem::path aside = path.string() + ".damaged";
-    base.reset();
-    std::filesystem::rename(path, aside, ignored);
-    if (ignored) return fail(Errc::bad_file, "The shop book " + path.string() + " is damaged and cannot be set aside.", path.string());
-    if (told != nullptr) *told = "The shop book was damaged. It is kept as " + aside.filename().string() + "; a new one was begun.";
-    return open(path, nullptr);
+    sqlite3_db_config(base->db, SQLITE_DBCONFIG_NO_CKPT_ON_CLOSE, 1, nullptr);
+    return fail(Errc::bad_file, "The shop book " + path.filename().string() + " is damaged.", path.string());
   }
   if (schema > kShopBookSchema)
     return fail(Errc::newer_file, "The shop book was written by a newer version of Noggin Awl (tables " + std::to_string(schema) + "; this one knows up to " + std::to_string(kShopBookSchema) + ").", path.string());
   if (auto done = shop_book::migrate(path, kShopBookSchema); !done) return tl::make_unexpected(done.error());
-  for (const char* sql : {"PRAGMA journal_mode = WAL", "PRAGMA foreign_keys = ON", "DELETE FROM sheet WHERE removed = 1", "DELETE FROM wearer WHERE removed = 1", "DELETE FROM offcut WHERE removed = 1"})
-    if (auto done = base->run(sql); !done) return tl::make_unexpected(done.error());
+  for (const char* sql : {"PRAGMA journal_mode = WAL", "PRAGMA foreign_keys = ON", is_only_one ? kForget : ""})
+    if (auto done = base->run(sql); !done) return fail(done);
+  if (is_only_one && base->lock) base->lock->share();
   return ShopBook(std::move(base));
 }
 

@@ -44,8 +44,9 @@ struct RunningWait {
 ///         are not there. Nothing is half-written: every call is one transaction.
 class ShopBook {
  public:
-  /// Opens or makes the book; older schemas are migrated, newer ones refused. A damaged file is set aside as
-  /// NAME.damaged and a new book begun; `told` then says so.
+  /// Opens or makes the book; older schemas are migrated, newer ones refused. A damaged file is set aside with its log as
+  /// NAME.damaged, or with a number if there is one already, and a new book begun; `told` then says so. What was taken out is
+  /// forgotten when nobody else has the book open.
   static Result<ShopBook> open(const std::filesystem::path& path, std::string* told = nullptr);
   ~ShopBook();
   ShopBook(ShopBook&&) noexcept;
@@ -88,6 +89,7 @@ class ShopBook {
 
  private:
   struct Base;
+  static Result<ShopBook> open_sound(const std::filesystem::path& path);
   explicit ShopBook(std::unique_ptr<Base> base);
   std::unique_ptr<Base> base_;
 };

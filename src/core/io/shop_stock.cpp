@@ -1,4 +1,5 @@
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/io/foam_json.hpp"
 #include "core/io/shop_base.hpp"
 
@@ -11,11 +12,11 @@ Result<std::vector<Offcut>> ShopBook::offcuts() const {
   Statement s(base_->db, "SELECT id, name, foam, thickness_mm, outline, day FROM offcut WHERE removed = 0 ORDER BY day DESC, id DESC");
   std::vector<Offcut> list;
   while (s.step()) {
-    try {
-      list.push_back({s.number(0), s.text(1), s.text(2), s.real(3), outline_from_json(nlohmann::ordered_json::parse(s.text(4))), Day{s.number(5)}});
-    } catch (const nlohmann::ordered_json::exception&) {
-      return fail(Errc::bad_file, "The outline of offcut \"" + s.text(1) + "\" in the shop book is not readable.", base_->path.string());
-    }
+    const auto json = json_in(s.text(4), "The outline of offcut " + in_quotes(s.text(1)) + " in the shop book");
+    if (!json) return fail(Errc::bad_file, json.error().text, base_->path.string());
+    const auto outline = read_json(*json, "", outline_from_json);
+    if (!outline) return fail(Errc::bad_file, "The outline of offcut " + in_quotes(s.text(1)) + " in the shop book is not readable: " + outline.error().text, base_->path.string());
+    list.push_back({s.number(0), s.text(1), s.text(2), s.real(3), *outline, Day{s.number(5)}});
   }
   if (!s.good()) return base_->failed();
   return list;

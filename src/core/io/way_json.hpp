@@ -1,13 +1,12 @@
 #pragma once
-#include <nlohmann/json.hpp>
-
+#include "core/base/json_reader.hpp"
 #include "core/make/way.hpp"
 
 namespace awl {
 
 /// How a part is made, as JSON in build.json; docs/formats/noggin.md.
-nlohmann::ordered_json way_to_json(const WaySpec& spec);
-/// Errors: those of way_from and axis_from; a missing key throws the library's own exception.
-Result<WaySpec> way_from_json(const nlohmann::ordered_json& json);
+Json way_to_json(const WaySpec& spec);
+/// Contract: in read_json. Errors: those of way_from and axis_from.
+WaySpec way_from_json(const JsonAt& json);
 
 }  // namespace awl

@@ -3,12 +3,15 @@
 #include <algorithm>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/base/units.hpp"
 
 namespace awl {
 namespace {
 
-std::string quoted(const std::string& text) {
+constexpr std::size_t kMostName = 200, kMostRows = 20'000;
+
+std::string cell_text(const std::string& text) {
   if (text.find_first_of(",\"\r\n") == std::string::npos) return text;
   std::string out = "\"";
   for (const char c : text) out += c == '"' ? std::string("\"\"") : std::string(1, c);
@@ -78,14 +81,17 @@ Result<Column> column_from(const std::string& heading) {
     if (name == word) return c.kind = kind, c;
   if (const auto id = measure_from_code(name)) return c.kind = Column::Kind::head, c.head = *id, c;
   if (const auto id = body_measure_from_code(name)) return c.kind = Column::Kind::body, c.body = *id, c;
-  return fail(Errc::unknown_name, "\"" + heading + "\" is no column of a table of wearers; there are wearer, day, by, people and the codes of measures such as HC.");
+  return fail(Errc::unknown_name, in_quotes(heading) + " is no column of a table of wearers; there are wearer, day, by, people and the codes of measures such as HC.");
 }
 
 Result<void> put(NamedSheet& to, const Column& c, const std::string& cell) {
   if (cell.empty()) return {};
   switch (c.kind) {
-    case Column::Kind::wearer: to.wearer = cell; return {};
-    case Column::Kind::by: to.sheet.by = cell; return {};
+    case Column::Kind::wearer:
+    case Column::Kind::by:
+      if (cell.size() > kMostName) return fail(Errc::too_large, "A name of " + std::to_string(cell.size()) + " letters is too long; " + std::to_string(kMostName) + " are the most.");
+      (c.kind == Column::Kind::by ? to.sheet.by : to.wearer) = cell;
+      return {};
     case Column::Kind::people: to.sheet.people = cell; return {};
     case Column::Kind::day: {
       const auto day = parse_day(cell);
@@ -97,7 +103,10 @@ Result<void> put(NamedSheet& to, const Column& c, const std::string& cell) {
   }
   const auto mm = parse_length(cell, c.unit);
   if (!mm) return tl::make_unexpected(mm.error());
-  if (c.kind == Column::Kind::body) return to.sheet.body[c.body] = *mm, Result<void>();
+  if (c.kind == Column::Kind::body) {
+    to.sheet.body[c.body] = *mm;
+    return {};
+  }
   if (auto good = check_possible(c.head, *mm); !good) return good;
   to.sheet.head[c.head].first_mm = *mm;
   return {};
@@ -109,7 +118,7 @@ char separator_of(const std::string& text) {
   return count('\t') > 0 ? '\t' : count(';') > 0 ? ';' : ',';
 }
 
-std::string place(int line, std::size_t column, const std::string& heading) { return "Line " + std::to_string(line) + ", column " + std::to_string(column + 1) + " (" + heading + "): "; }
+std::string place(int line, std::size_t column, const std::string& heading) { return "Line " + std::to_string(line) + ", column " + std::to_string(column + 1) + " (" + excerpt(heading, 40) + "): "; }
 
 }  // namespace
 
@@ -124,7 +133,7 @@ std::string wearers_csv(const std::vector<NamedSheet>& wearers) {
     return s.back() == '.' ? s.substr(0, s.size() - 1) : s;
   };
   for (const NamedSheet& w : wearers) {
-    out += quoted(w.wearer) + "," + (w.sheet.day != Day{} ? w.sheet.day.iso() : "") + "," + quoted(w.sheet.by) + "," + w.sheet.people;
+    out += cell_text(w.wearer) + "," + (w.sheet.day != Day{} ? w.sheet.day.iso() : "") + "," + cell_text(w.sheet.by) + "," + w.sheet.people;
     for (const MeasureFacts& f : measure_facts()) {
       const auto e = w.sheet.head.find(f.id);
       out += "," + (e == w.sheet.head.end() ? std::string() : number(e->second.skin_mm(f.id)));
@@ -137,9 +146,11 @@ std::string wearers_csv(const std::vector<NamedSheet>& wearers) {
 
 Result<std::vector<NamedSheet>> wearers_from_csv(const std::string& raw) {
   const std::string text = raw.rfind("\xEF\xBB\xBF", 0) == 0 ? raw.substr(3) : raw;
+  if (auto good = check_utf8(text, "The table of wearers"); !good) return fail(good);
   const auto table = split(text, separator_of(text));
   if (!table) return tl::make_unexpected(table.error());
   if (table->rows.empty()) return fail(Errc::empty_input, "This table of wearers is empty; its first line names the columns.", "line 1");
+  if (table->rows.size() > kMostRows) return fail(Errc::too_large, "This table has " + std::to_string(table->rows.size()) + " lines; " + std::to_string(kMostRows) + " are the most.", "line 1");
   const auto& headings = table->rows[0];
   std::vector<Column> columns;
   for (std::size_t i = 0; i < headings.size(); ++i) {

@@ -2,7 +2,11 @@
 
 #include <catch2/catch.hpp>
 
+#include "core/base/json_reader.hpp"
 #include "core/base/random.hpp"
+#include "core/io/measures_file.hpp"
+#include "core/io/wearers_csv.hpp"
+#include "core/io/zip_file.hpp"
 #include "support/bench_data.hpp"
 
 using namespace awl;
@@ -115,16 +119,119 @@ TEST_CASE("a newer format is refused with both versions", "[io][noggin]") {
   CHECK(newer.error().text.find("up to 6") != std::string::npos);
 }
 
-TEST_CASE("scrambled archives never do harm", "[io][noggin][fuzz]") {
+namespace {
+
+/// The demo's build.json, changed, in a sound archive with what else stood in it.
+std::string altered(const std::function<void(Json&)>& edit, const Entries& more = {}) {
   const std::string good = *build_bytes(test::demo());
-  Random random(23);
-  for (int round = 0; round < 400; ++round) {
-    std::string bytes = good;
-    for (int k = 0; k < 1 + round % 6; ++k) bytes[random.next() % bytes.size()] = static_cast<char>(random.next());
-    if (round % 3 == 0) bytes.resize(random.next() % bytes.size());
+  auto zip = ZipFile::open(good);
+  Json json = *json_in(*zip->entry("build.json"), "It");
+  edit(json);
+  Entries entries{{"build.json", json.dump()}};
+  entries.insert(entries.end(), more.begin(), more.end());
+  return *zipped(entries);
+}
+
+void check_refused(const std::string& bytes, const char* words) {
+  const auto read = build_from_bytes(bytes);
+  REQUIRE_FALSE(read);
+  CAPTURE(read.error().text);
+  CHECK(read.error().text.find(words) != std::string::npos);
+  CHECK(read.error().text.size() <= kLongestSentence);
+  CHECK(read.error().text.find("exception") == std::string::npos);
+}
+
+}  // namespace
+
+TEST_CASE("builds that would end or stall the program are refused with value and place", "[io][noggin][hostile]") {
+  const auto part = [](Json& j) -> Json& { return j["parts"][0]; };
+  check_refused(altered([&](Json& j) { part(j)["mesh"] = "part-1.ply"; }), "no mesh brought in");
+  check_refused(altered([&](Json& j) { j["foam"]["gap_mm"] = 1e308; }), "gap_mm is 1.0e+308");
+  check_refused(altered([&](Json& j) { j["foam"]["gap_mm"] = -1000; }), "-1000");
+  check_refused(altered([&](Json& j) { j["foam"]["margins"]["kerf_mm"] = -50; }), "kerf of -50.0 mm");
+  check_refused(altered([&](Json& j) { j["foam"]["margins"]["rim_mm"] = 1e7; }), "rim margin");
+  check_refused(altered([&](Json& j) { j["foam"]["thickness_mm"] = -5; }), "foam thickness of -5.0 mm");
+  check_refused(altered([&](Json& j) { part(j)["thickness_mm"] = -5; }), "thickness of -5.0 mm");
+  check_refused(altered([&](Json& j) { j["foam"]["nest_tries"] = 1000000000; }), "1000000000");
+  check_refused(altered([&](Json& j) { part(j)["on"] = part(j)["id"]; }), "made before it");
+  check_refused(altered([&](Json& j) { j["parts"].push_back(part(j)); }), "among the parts");
+  check_refused(altered([&](Json& j) {
+    Json second = part(j);
+    second["id"] = 2, second["on"] = 1, part(j)["on"] = 2;
+    j["parts"].push_back(second);
+  }), "made before it");
+  check_refused(altered([](Json& j) { j["format_version"] = 4294967302ll; }), "format");
+  check_refused(altered([](Json& j) { j["name"] = std::string(70'000, 'x'); }), "70000 letters");
+  check_refused(altered([](Json& j) { j["coat"]["hours_a_day"] = "four"; }), "coat/hours_a_day is not a number");
+  check_refused(altered([](Json& j) { j.erase("tape"); }), "tape is missing");
+}
+
+TEST_CASE("archives that ask for more than a build has are refused", "[io][noggin][hostile]") {
+  const auto version = [](int id) { return Json{{"id", id}, {"name", "v"}, {"note", ""}, {"day", "2026-01-01"}, {"from", 0}}; };
+  const std::string held = *build_bytes(test::demo());
+  check_refused(altered([&](Json& j) {
+    for (int i = 0; i < 2000; ++i) j["versions"].push_back(version(1));
+  }, {{"version-1.noggin", held}}), "versions");
+  check_refused(altered([&](Json& j) { j["versions"] = {version(1), version(1)}; }, {{"version-1.noggin", held}}), "among the versions");
+  check_refused(altered([&](Json& j) {
+    for (int i = 0; i < 300; ++i) j["references"].push_back({{"from", "front"}, {"file", "a.png"}, {"mm_per_pixel", 1.0}, {"origin_px", {0, 0}}});
+  }, {{"picture-front", std::string(1000, 'p')}}), "two pictures from the front");
+  Entries many;
+  for (int i = 0; i < 500; ++i) many.push_back({"entry-" + std::to_string(i), "x"});
+  check_refused(altered([](Json&) {}, many), "400 entries");
+  check_refused(*zipped({{"build.json", std::string(1'000'000, '[')}}), "nested deeper");
+  check_refused(*zipped({{"build.json", std::string(std::size_t{65} << 20, ' ')}}), "64 MB");
+}
+
+TEST_CASE("JSON altered inside a sound archive is a build or a sentence", "[io][noggin][fuzz]") {
+  Random random(31);
+  const std::vector<Json> values{nullptr, true, -1, 0, 1e308, -1e9, "", "x", std::string(500, 'y'), Json::array(), Json::object(), 4294967299ll, 0.5};
+  int refused = 0;
+  for (int round = 0; round < 600; ++round) {
+    const std::string bytes = altered([&](Json& j) {
+      for (int k = 0; k < 1 + round % 3; ++k) {
+        const Json flat = j.flatten();
+        auto at = flat.begin();
+        std::advance(at, static_cast<long>(random.next() % flat.size()));
+        Json& target = j[Json::json_pointer(at.key())];
+        target = values[random.next() % values.size()];
+      }
+    });
     const auto read = build_from_bytes(bytes);
-    if (!read) REQUIRE_FALSE(read.error().text.empty());
+    if (read) continue;
+    ++refused;
+    CAPTURE(read.error().text);
+    REQUIRE_FALSE(read.error().text.empty());
+    REQUIRE(read.error().text.size() <= kLongestSentence);
+    REQUIRE(read.error().text.find("exception") == std::string::npos);
+    REQUIRE(read.error().code != Errc::internal);
   }
+  CHECK(refused > 200);
+}
+
+TEST_CASE("a save that fails keeps the file and the one before it", "[io][noggin]") {
+  const test::TempFolder folder;
+  Build build = test::demo();
+  build.name = "first";
+  REQUIRE(save_build(folder / "a.noggin", build));
+  build.name = "second";
+  REQUIRE(save_build(folder / "a.noggin", build));
+  build.foam.gap_mm = -1.0;  // nothing that could not be read again is written
+  CHECK_FALSE(save_build(folder / "a.noggin", build));
+  CHECK(open_build(folder / "a.noggin")->name == "second");
+  CHECK(build_from_bytes(*read_file(folder / "a.noggin~"))->name == "first");
+  CHECK(save_build("/dev/full", test::demo()).error().code == Errc::cannot_write);
+}
+
+TEST_CASE("text that is not UTF-8 does not keep a build from being saved, nor get into it", "[io][noggin]") {
+  Build build = test::demo();
+  build.wearer = "Zo\xEB";
+  const auto bytes = build_bytes(build);
+  REQUIRE_FALSE(bytes);
+  CHECK(bytes.error().text.find("wearer") != std::string::npos);
+  const auto table = wearers_from_csv("wearer,HC\nZo\xEB,560\n");
+  REQUIRE_FALSE(table);
+  CHECK(table.error().text.find("line 2, character 3") != std::string::npos);
 }
 
 TEST_CASE("an unwritable place is named and nothing is lost", "[io][noggin]") {

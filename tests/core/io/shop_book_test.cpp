@@ -136,6 +136,79 @@ TEST_CASE("a newer book is refused and left as it is", "[io][book]") {
   CHECK(refused.error().text.find("tables 9") != std::string::npos);
 }
 
+TEST_CASE("a book whose head is spoilt is mended, and its log is not lost", "[io][book]") {
+  const test::TempFolder folder;
+  const auto path = folder / "shop.db";
+  {
+    auto book = ShopBook::open(path);
+    REQUIRE(book);
+    REQUIRE(book->add_wearer("Heron Warden", "in the book"));
+    // What a crash leaves: the book and its unmerged log, copied while it is open.
+    for (const char* ending : {"", "-wal", "-shm"})
+      if (std::filesystem::exists(path.string() + ending)) std::filesystem::copy_file(path.string() + ending, (folder / "crash.db").string() + ending);
+  }
+  const auto crashed = folder / "crash.db";
+  REQUIRE(std::filesystem::file_size(crashed.string() + "-wal") > 0);
+  std::string bytes = *read_file(crashed);
+  bytes.resize(std::max<std::size_t>(bytes.size(), 4096), '\0');
+  bytes.replace(0, 16, "spoiltspoiltspoi");
+  REQUIRE(write_file_safely(crashed, bytes));
+  std::string told;
+  auto book = ShopBook::open(crashed, &told);
+  REQUIRE(book);
+  CAPTURE(told);
+  CHECK(told.find("crash.db.damaged") != std::string::npos);
+  CHECK(std::filesystem::file_size((folder / "crash.db.damaged").string() + "-wal") > 0);
+  const auto wearers = book->wearers();
+  REQUIRE(wearers);
+  REQUIRE(wearers->size() == 1);
+  CHECK(wearers->front().name == "Heron Warden");
+}
+
+TEST_CASE("a second damage does not overwrite what the first set aside", "[io][book]") {
+  const test::TempFolder folder;
+  const auto path = folder / "shop.db";
+  for (const char* name : {"first", "second"}) {
+    REQUIRE(write_file_safely(path, std::string(8192, *name)));
+    std::string told;
+    REQUIRE(ShopBook::open(path, &told));
+    CHECK(told.find("damaged") != std::string::npos);
+    for (const char* ending : {"", "-wal", "-shm"}) std::filesystem::remove(path.string() + ending);
+  }
+  CHECK(read_file(folder / "shop.db.damaged")->front() == 'f');
+  CHECK(read_file(folder / "shop.db.damaged-2")->front() == 's');
+}
+
+TEST_CASE("another window's start forgets nothing that this one could bring back", "[io][book]") {
+  const test::TempFolder folder;
+  const auto path = folder / "shop.db";
+  auto first = ShopBook::open(path);
+  REQUIRE(first);
+  const int id = first->add_wearer("Ferry Keeper", "").value();
+  REQUIRE(first->remove_wearer(id));
+  {
+    const auto second = ShopBook::open(path);
+    REQUIRE(second);
+  }
+  REQUIRE(first->restore_wearer(id));
+  CHECK(first->wearers()->size() == 1);
+  REQUIRE(first->remove_wearer(id));
+  first = ShopBook::open(folder / "other.db");  // the only window closes
+  const auto later = ShopBook::open(path);
+  REQUIRE(later);
+  CHECK(later->wearers()->empty());
+}
+
+TEST_CASE("names that are not UTF-8 in an old book are read as Latin-1", "[io][book]") {
+  const test::TempFolder folder;
+  const auto path = folder / "shop.db";
+  {
+    auto book = ShopBook::open(path);
+    REQUIRE(book->add_wearer("Zo\xEB", ""));
+  }
+  CHECK(ShopBook::open(path)->wearers()->front().name == "Zo\u00eb");
+}
+
 TEST_CASE("a damaged book is set aside and a new one begun, and that is told", "[io][book]") {
   const test::TempFolder folder;
   REQUIRE(write_file_safely(folder / "shop.db", std::string(8192, 'x')));

@@ -1,0 +1,155 @@
+#include <algorithm>
+
+#include "core/base/text.hpp"
+#include "core/io/build_json.hpp"
+#include "core/io/foam_json.hpp"
+#include "core/io/way_json.hpp"
+
+namespace awl {
+namespace {
+
+Vec3 place_from(const JsonAt& p) { return {p.at(0).number(), p.at(1).number(), p.at(2).number()}; }
+
+DrawnSeam seam_from_json(const JsonAt& j) {
+  DrawnSeam seam;
+  seam.id = j.at("id"), seam.name = j.at("name"), seam.closed = j.at("closed"), seam.inked = j.at("inked");
+  seam.mirrored = j.at("mirrored"), seam.hidden = j.at("hidden"), seam.locked = j.at("locked");
+  for (const JsonAt& p : j.at("points").all()) seam.points.push_back(place_from(p));
+  seam.role = taken(line_role_from(j.at("role"))), seam.reach_mm = j.at("reach_mm");
+  return seam;
+}
+
+Alteration alteration_from(const JsonAt& j) {
+  Alteration a{j.at("id"), j.at("part"), j.at("seam"), j.at("panel"), j.at("first_mm"), j.at("middle_mm"), j.at("last_mm"), j.at("mirrored"), j.at("on_foam"), j.at("note")};
+  taken(check_alteration(a));
+  return a;
+}
+
+TapeSheet sheet_from(const JsonAt& j) {
+  TapeSheet sheet;
+  sheet.people = j.at("people"), sheet.by = j.at("by"), sheet.day = taken(parse_day(j.at("day")));
+  for (const auto& [code, e] : j.at("head").items()) {
+    TapeEntry& entry = sheet.head[taken(measure_from_code(code))];
+    entry.first_mm = e.at("first_mm");
+    if (e.has("second_mm")) entry.second_mm = e.at("second_mm").get<double>();
+    entry.over_hair_mm = e.value("over_hair_mm", 0.0);
+    if (e.has("day")) entry.day = taken(parse_day(e.at("day")));
+    entry.by = e.value("by", "");
+  }
+  for (const auto& [code, mm] : j.at("body_mm").items()) sheet.body[taken(body_measure_from_code(code))] = mm;
+  for (const JsonAt& code : j.at("accepted").all()) sheet.accepted.insert(taken(measure_from_code(code.get<std::string>())));
+  return sheet;
+}
+
+/// What no head of any age has is damage, whatever the fit would say of it.
+void check_values(const TapeSheet& sheet) {
+  for (const auto& [id, e] : sheet.head)
+    taken(check_possible(id, e.skin_mm(id)));
+}
+
+std::vector<CurvePoint> curve_from(const JsonAt& j) {
+  std::vector<CurvePoint> outline;
+  for (const JsonAt& p : j.all()) outline.push_back({Vec2(p.at(0).get<double>(), p.at(1).get<double>()), p.at(2).get<bool>()});
+  return outline;
+}
+
+/// The spec with as many rings, cards, layers and holes as it needs, before its dials are set.
+Shape empty_shape(const JsonAt& j) {
+  const std::string kind = j.at("kind");
+  const auto counted = [&](const char* what) { return static_cast<std::size_t>(j.at(what).whole(0, 64)); };
+  if (kind == "wrap") {
+    WrapSpec spec;
+    spec.cards.resize(counted("cards"));
+    return spec;
+  }
+  if (kind == "rings") {
+    RingsSpec spec;
+    spec.rings.resize(counted("rings")), spec.bands.resize(std::max<std::size_t>(spec.rings.size(), 1) - 1);
+    return spec;
+  }
+  if (kind == "plate") {
+    PlateSpec spec;
+    spec.holes.resize(counted("holes")), spec.on_fold = j.at("on_fold"), spec.follows_face = j.at("follows_face"), spec.upright = j.at("upright");
+    for (const JsonAt& layer : j.at("layers").all()) spec.layers.push_back({curve_from(layer.at("outline")), layer.at("holes"), layer.at("bevel_deg")});
+    return spec;
+  }
+  if (kind == "sweep") return SweepSpec{};
+  if (kind == "tongue") return TongueSpec{};
+  if (kind == "limb") return LimbSpec{};
+  if (kind == "cover") return CoverSpec{};
+  if (kind == "import") {
+    ImportSpec spec;
+    spec.file = j.at("file");
+    return spec;
+  }
+  j.at("kind").refuse(Errc::unknown_name, "is " + in_quotes(kind) + ", a kind of part that is not known");
+}
+
+/// Turns every dial the file knows. Refuses a word a choice does not have.
+void set_dials(Part& part, const JsonAt& dials) {
+  for (const Dial& d : dials_of(part)) {
+    if (!dials.has(d.facts.id)) continue;  // made later than the file: its usual value
+    const JsonAt value = dials.at(d.facts.id);
+    if (d.facts.kind != DialKind::choice) {
+      d.turn(value.get<double>());
+      continue;
+    }
+    const auto& words = d.facts.options;
+    const auto at = std::find(words.begin(), words.end(), value.get<std::string>());
+    if (at == words.end()) value.refuse(Errc::unknown_name, "(" + d.facts.label + ") cannot be " + in_quotes(value.text()));
+    d.turn(static_cast<double>(at - words.begin()));
+  }
+}
+
+Part part_from(const JsonAt& j) {
+  Part part;
+  part.id = j.at("id"), part.name = j.at("name"), part.on = j.at("on"), part.thickness_mm = j.at("thickness_mm");
+  part.shape = empty_shape(j);
+  if (j.has("seams")) {
+    const JsonAt& s = j.at("seams");
+    part.seams = {taken(seam_preset_from(s.at("preset"))), s.at("gores_per_side"), s.at("middle_mm"), s.at("belt"), s.at("belt_up_mm"), s.at("stagger")};
+  }
+  for (int round = 0; round < 2; ++round) set_dials(part, j.at("dials"));  // some choices bring dials of their own
+  part.own_seams = j.value("own_seams", true);
+  part.stuff = j.value("stuff", "");
+  if (j.has("way")) part.way = way_from_json(j.at("way"));  // before format 6 all parts were skins
+  if (const auto drawn = j.find("drawn"))
+    for (const JsonAt& seam : drawn->all()) part.drawn.push_back(seam_from_json(seam));
+  return part;
+}
+
+}  // namespace
+
+Build build_from_json(const JsonAt& j) {
+  Build b;
+  b.name = j.at("name"), b.wearer = j.at("wearer"), b.notes = j.at("notes");
+  b.shown = taken(unit_from_symbol(j.at("shown").get<std::string>()));
+  b.tape = sheet_from(j.at("tape"));
+  for (const JsonAt& code : j.at("extras").all()) b.extras.insert(taken(extra_from_code(code.get<std::string>())));
+  b.making = taken(making_from(j.at("making").get<std::string>()));
+  const JsonAt& bust = j.at("foam_head");
+  b.foam_head = {bust.at("neck_up_mm"), bust.at("pipe_mm"), bust.at("mirrored"), bust.at("plan")};
+  for (const auto& [id, mm] : j.at("built_mm").items()) b.built[id] = mm;
+  b.fit_to_built = j.at("fit_to_built");
+  const JsonAt& coat = j.at("coat");
+  b.foam = foam_from_json(j.at("foam"));
+  if (const auto sequence = j.find("sequence"))
+    for (const JsonAt& name : sequence->all()) b.sequence.push_back(name);
+  for (const JsonAt& rule : j.at("order").all()) b.order.push_back({rule.at("first"), rule.at("then"), rule.at("why")});
+  b.coat = {coat.at("glue"), coat.at("seal"), coat.at("paint"), coat.at("clear"), coat.at("fill_seams"), coat.at("heat_seal"),
+            taken(parse_day(coat.at("start"))), taken(parse_day(coat.at("due"))), coat.at("hours_a_day"), coat.at("opens_h")};
+  if (!b.tape.head.empty()) check_values(b.tape);
+  b.parts.clear();
+  for (const JsonAt& part : j.at("parts").all()) b.parts.push_back(part_from(part));
+  for (const JsonAt& r : j.at("references").all()) {
+    const JsonAt& at = r.at("origin_px");
+    b.references.push_back({taken(look_from(r.at("from"))), r.at("file"), nullptr, r.at("mm_per_pixel"), Vec2(at.at(0).get<double>(), at.at(1).get<double>())});
+  }
+  for (const JsonAt& look : j.at("compared").all()) b.compared.insert(taken(look_from(look)));
+  for (const JsonAt& a : j.at("alterations").all()) b.alterations.push_back(alteration_from(a));
+  for (const JsonAt& v : j.at("versions").all()) b.versions.push_back({v.at("id"), v.at("name"), v.at("note"), taken(parse_day(v.at("day"))), v.at("from"), nullptr});
+  b.stems_from = j.at("stems_from");
+  return b;
+}
+
+}  // namespace awl
