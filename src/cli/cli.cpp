@@ -87,9 +87,11 @@ int runCommand(int argc, const char* const* argv, std::ostream& out, std::ostrea
   }
   for (const Verb& verb : verbs) {
     if (!verb.app->parsed()) continue;
-    const auto done = verb.run(options, out);
+    auto done = verb.run(options, out);
+    // What was said must have arrived: a full disk behind standard output is a failure like any other.
+    if (done && !out.flush()) done = fail(Errc::cannot_write, "The answer could not be written: standard output takes no more.");
     if (done) return 0;
-    err << done.error().text << "\n";
+    err << short_enough(done.error().text) << "\n";
     return 1;
   }
   return 2;

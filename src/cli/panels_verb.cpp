@@ -4,8 +4,10 @@
 #include "cli/verbs.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
+#include "core/geom/mend.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/geom/nearest.hpp"
+#include "core/geom/orient.hpp"
 #include "core/io/drawing_file.hpp"
 #include "core/seam/darts.hpp"
 #include "core/seam/draw_cut.hpp"
@@ -16,18 +18,18 @@ namespace {
 
 std::vector<CutLine> read_cuts(const std::string& path) {
   if (path.empty()) return {};
-  const Json j = Json::parse(need(read_file(path)), nullptr, false);
-  try {
+  return read_json_file(path, "The cuts file", [](const JsonAt& j) {
+    constexpr std::size_t kMostCuts = 500, kMostPlaces = 5000;
     std::vector<CutLine> cuts;
-    for (const Json& cut : j.at("cuts")) {
+    for (const JsonAt& cut : j.at("cuts").all()) {
+      if (cuts.size() >= kMostCuts) cut.refuse(Errc::too_large, "is one cut too many; " + std::to_string(kMostCuts) + " are the most");
+      if (cut.size() > kMostPlaces) cut.refuse(Errc::too_large, "has " + std::to_string(cut.size()) + " places; " + std::to_string(kMostPlaces) + " are the most");
       CutLine line;
-      for (const Json& p : cut) line.push_back(Vec3(p.at(0).get<double>(), p.at(1).get<double>(), p.at(2).get<double>()));
+      for (const JsonAt& p : cut.all()) line.push_back(Vec3(p.at(0).number(), p.at(1).number(), p.at(2).number()));
       cuts.push_back(std::move(line));
     }
     return cuts;
-  } catch (const Json::exception&) {
-    throw Failed{{Errc::bad_file, "The cuts file " + path + " is not {\"cuts\":[[[x,y,z],...],...]}.", path}};
-  }
+  });
 }
 
 Json panel_json(const PanelSet& set, const Panel& p) {
@@ -80,6 +82,22 @@ Draft half_if_mirrored(const Mesh& mesh) {
   return mirror_line(half.mesh).empty() ? draft : half;
 }
 
+/// The mesh to cut: wound one way, and no finer than can be laid flat in good time. What was done is said.
+Mesh sound_mesh(const VerbOptions& o, std::vector<std::string>& said) {
+  constexpr int kMostTriangles = 150'000;
+  constexpr double kLargestMm = 10'000.0;
+  Oriented wound = need(oriented(need(read_mesh(o.input))));
+  if (const double large = box_of(wound.mesh.vertices).size().maxCoeff(); large > kLargestMm)
+    throw Failed{{Errc::out_of_range, "The mesh comes to " + fixed(large, 0) + " mm; up to " + fixed(kLargestMm, 0) + " mm can be cut. Is it in another unit?", o.input}};
+  if (wound.turned > 0) said.push_back(std::to_string(wound.turned) + (wound.turned == 1 ? " triangle was" : " triangles were") + " wound the other way round than the rest, and turned.");
+  if (wound.inside_out) said.push_back("The mesh was inside out, and was turned.");
+  const auto count = wound.mesh.triangles.size();
+  if (count <= kMostTriangles) return std::move(wound.mesh);
+  Mesh coarse = need(simplified(wound.mesh, kFineEnough));
+  said.push_back("The mesh was brought down from " + std::to_string(count) + " to " + std::to_string(coarse.triangles.size()) + " triangles: more are finer than foam can show.");
+  return coarse;
+}
+
 /// The way within the tolerance that has the least seam; without one, the one that comes nearest.
 SeamMesh suggested(const Mesh& mesh, const VerbOptions& o) {
   const Draft draft = half_if_mirrored(mesh);
@@ -115,11 +133,12 @@ SeamMesh darted(const SeamMesh& seamed, const PanelSet& set, double tolerance) {
 }  // namespace
 
 Result<void> verbPanels(const VerbOptions& o, std::ostream& out) {
-  return guarded([&] {
+  return as_verb([&] {
     const Stopwatch watch;
     if (!(o.thickness_mm >= 0.0 && o.thickness_mm <= 100.0)) throw Failed{{Errc::out_of_range, "A thickness of " + fixed(o.thickness_mm, 1) + " mm is outside 0 to 100 mm.", "--thickness"}};
     if (!(o.tolerance > 0.0 && o.tolerance <= 1.0)) throw Failed{{Errc::out_of_range, "A tolerance of " + fixed(o.tolerance, 3) + " is outside 0 to 1 (0.04 is 4 %).", "--tolerance"}};
-    const Mesh mesh = need(read_mesh(o.input));
+    std::vector<std::string> said;
+    const Mesh mesh = sound_mesh(o, said);
     SeamMesh seamed = o.suggest ? suggested(mesh, o) : need(draw_cuts(mesh, read_cuts(o.cuts)));
     PanelOptions options;
     options.thickness_mm = o.thickness_mm;
@@ -132,9 +151,10 @@ Result<void> verbPanels(const VerbOptions& o, std::ostream& out) {
     for (const Seam& s : set.seams)
       if (!s.letter.empty()) seams.push_back({{"id", s.letter}, {"length_3d_mm", rounded(s.length_3d_mm, 4)}, {"side_mm", {rounded(s.side_mm[0], 4), rounded(s.side_mm[1], 4)}}});
     if (o.json) {
-      out << Json{{"panels", panels}, {"seams", seams}, {"seam_total_mm", rounded(set.seam_total_mm(), 3)}, {"tolerance", o.tolerance}, {"ms", rounded(ms, 2)}}.dump() << "\n";
+      out << line_of(Json{{"said", said}, {"panels", panels}, {"seams", seams}, {"seam_total_mm", rounded(set.seam_total_mm(), 3)}, {"tolerance", o.tolerance}, {"ms", rounded(ms, 2)}});
       return;
     }
+    for (const std::string& sentence : said) out << sentence << "\n";
     for (const Panel& p : set.panels)
       out << "panel " << p.name << ": " << p.solid.triangles.size() << " triangles, strain " << fixed(100 * p.strain.p99, 2) << " % (worst " << fixed(100 * p.strain.max, 2) << " %)"
           << (p.strain.p99 > o.tolerance ? ", beyond the tolerance" : "") << (p.overlaps ? ", lies over itself" : "") << "\n";

@@ -1,14 +1,13 @@
 #pragma once
 #include <chrono>
 #include <cmath>
-#include <nlohmann/json.hpp>
 
-#include "core/base/result.hpp"
+#include "core/base/data_files.hpp"
+#include "core/base/guard.hpp"
+#include "core/base/json_reader.hpp"
 
 // What every verb is written with.
 namespace awl {
-
-using Json = nlohmann::ordered_json;
 
 class Stopwatch {
  public:
@@ -35,14 +34,27 @@ inline void need(Result<void> result) {
   if (!result) throw Failed{result.error()};
 }
 
+/// A verb's work: what a step failed at, and whatever is thrown besides, becomes its failure.
 template <class Work>
-Result<void> guarded(Work work) {
-  try {
-    work();
-    return {};
-  } catch (const Failed& failed) {
-    return tl::make_unexpected(failed.error);
-  }
+Result<void> as_verb(Work work) {
+  return guarded("carrying out the command", [&]() -> Result<void> {
+    try {
+      work();
+      return {};
+    } catch (const Failed& failed) {
+      return tl::make_unexpected(failed.error);
+    }
+  });
 }
+
+/// JSON of a file somebody wrote, by `read`, which gets a JsonAt.
+template <class Read>
+auto read_json_file(const std::string& path, const char* what, Read read) {
+  const Json json = need(json_in(need(read_file(path)), what));
+  return need(read_json(json, "", std::move(read)));
+}
+
+/// One JSON object as a line; text that is not UTF-8 (a file's name may be anything) has question marks in it.
+inline std::string line_of(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n"; }
 
 }  // namespace awl

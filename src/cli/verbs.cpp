@@ -4,6 +4,7 @@
 #include <QGuiApplication>
 #include <algorithm>
 #include <chrono>
+#include <clocale>
 #include <filesystem>
 #include <map>
 #include <memory>
@@ -11,6 +12,7 @@
 #include "cli/verb_help.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/builds/chain.hpp"
 #include "core/builds/to_cut.hpp"
 #include "core/geom/mesh_file.hpp"
@@ -18,6 +20,7 @@
 #include "core/io/build_file.hpp"
 #include "core/io/cutting_machine.hpp"
 #include "core/io/drawing_file.hpp"
+#include "core/io/measures_file.hpp"
 #include "core/io/batch.hpp"
 #include "core/piece/changes.hpp"
 #include "print/bench_pages.hpp"
@@ -38,11 +41,14 @@ std::string beside(const std::string& path, const std::string& name) {
 template <class Note>
 int write_mats(const VerbOptions& o, const Build& build, const Derived& d, const Note& note) {
   MachineMat mat;
-  const auto by = o.mat.find('x');
-  if (!o.mat.empty() && by != std::string::npos) mat.width_mm = std::atof(o.mat.c_str()), mat.height_mm = std::atof(o.mat.c_str() + by + 1);
-  else if (!o.mat.empty()) need(Result<void>(fail(Errc::not_a_number, "\"" + o.mat + "\" is no mat; write its width and length in mm: 300x600.")));
+  const auto by = std::min(o.mat.find('x'), o.mat.size());
+  const auto width = number_in(std::string_view(o.mat).substr(0, by)), height = number_in(std::string_view(o.mat).substr(std::min(by + 1, o.mat.size())));
+  if (!o.mat.empty() && !(width && height)) throw Failed{{Errc::not_a_number, in_quotes(o.mat) + " is no mat; write its width and length in mm: 300x600.", "--mat"}};
+  if (!o.mat.empty()) mat.width_mm = *width, mat.height_mm = *height;
+  if (!(mat.width_mm >= 50.0 && mat.width_mm <= 5000.0 && mat.height_mm >= 50.0 && mat.height_mm <= 5000.0))
+    throw Failed{{Errc::out_of_range, "A mat of " + fixed(mat.width_mm, 0) + " by " + fixed(mat.height_mm, 0) + " mm is outside 50 to 5000 mm.", "--mat"}};
   const auto svgs = machine_svgs(*d.pieces, *d.layout, need(mat_windows(*d.pieces, *d.layout, mat)), mat, build.name);
-  std::filesystem::create_directories(o.machine);
+  need(make_folder(o.machine));
   for (std::size_t i = 0; i < svgs.size(); ++i) {
     const std::string path = (std::filesystem::path(o.machine) / ("mat-" + std::to_string(i + 1) + ".svg")).string();
     need(write_file_safely(path, svgs[i]));
@@ -83,6 +89,7 @@ class PrintRoom {
     if (QGuiApplication::instance() != nullptr) return;
     if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM")) qputenv("QT_QPA_PLATFORM", "offscreen");
     application_ = std::make_unique<QGuiApplication>(argc_, argv_);
+    std::setlocale(LC_NUMERIC, "C");  // Qt takes the user's; numbers in files are everybody's
     loadShippedFonts();
   }
 
@@ -115,29 +122,24 @@ Json measures_json(const Headform& form) {
   return list;
 }
 
-Json readable_json(const std::string& path) {
-  const Json j = Json::parse(need(read_file(path)), nullptr, false);
-  if (!j.is_object()) throw Failed{{Errc::bad_file, path + " is no JSON object.", path}};
-  return j;
-}
-
 std::map<Landmark, Vec3> read_marks(const std::string& path) {
   const std::pair<const char*, Landmark> names[] = {{"glabella", Landmark::glabella}, {"pronasale", Landmark::pronasale}, {"tragion_l", Landmark::tragion_l}, {"tragion_r", Landmark::tragion_r}, {"vertex", Landmark::vertex}};
-  std::map<Landmark, Vec3> marks;
-  const Json whole = readable_json(path);
-  for (const auto& [name, at] : whole.items()) {
-    const auto known = std::find_if(std::begin(names), std::end(names), [&, word = name](const auto& n) { return word == n.first; });
-    if (known == std::end(names)) throw Failed{{Errc::unknown_name, "\"" + name + "\" is no place asked for on a scan; there are glabella, pronasale, tragion_l, tragion_r and vertex.", name}};
-    if (!at.is_array() || at.size() != 3) throw Failed{{Errc::bad_file, "The place " + name + " is not [x,y,z].", name}};
-    marks[known->second] = Vec3(at[0].get<double>(), at[1].get<double>(), at[2].get<double>());
-  }
-  return marks;
+  return read_json_file(path, "The marks file", [&](const JsonAt& j) {
+    std::map<Landmark, Vec3> marks;
+    for (const auto& [name, at] : j.items()) {
+      const auto known = std::find_if(std::begin(names), std::end(names), [&, word = name](const auto& n) { return word == n.first; });
+      if (known == std::end(names)) at.refuse(Errc::unknown_name, "is no place asked for on a scan; there are glabella, pronasale, tragion_l, tragion_r and vertex");
+      if (at.size() != 3) at.refuse(Errc::bad_file, "is not [x,y,z]");
+      marks[known->second] = Vec3(at.at(0).number(), at.at(1).number(), at.at(2).number());
+    }
+    return marks;
+  });
 }
 
 }  // namespace
 
 Result<void> verbFit(const VerbOptions& o, std::ostream& out) {
-  return guarded([&] {
+  return as_verb([&] {
     const WearerMeasures wearer{need(read_measures(o.measures)), o.people, {}};
     const auto fitter = need(HeadFitter::load(data_folder() / "headform"));
     const Stopwatch watch;
@@ -145,7 +147,7 @@ Result<void> verbFit(const VerbOptions& o, std::ostream& out) {
     const double ms = watch.ms();
     if (!o.mesh.empty()) need(write_mesh(o.mesh, form.mesh));
     if (o.json) {
-      out << Json{{"measures", measures_json(form)}, {"fit_ms", rounded(ms, 3)}, {"flipped", form.flipped}, {"people", form.people}, {"remarks", remarks_json(form.remarks)}}.dump() << "\n";
+      out << line_of(Json{{"measures", measures_json(form)}, {"fit_ms", rounded(ms, 3)}, {"flipped", form.flipped}, {"people", form.people}, {"remarks", remarks_json(form.remarks)}});
       return;
     }
     for (const MeasureFacts& f : measure_facts()) {
@@ -157,7 +159,7 @@ Result<void> verbFit(const VerbOptions& o, std::ostream& out) {
 }
 
 Result<void> verbScan(const VerbOptions& o, std::ostream& out) {
-  return guarded([&] {
+  return as_verb([&] {
     Scan scan{thinned_scan(need(read_scan_file(o.input))), read_marks(o.marks)};
     const ScanUnit unit = need(guess_scan_unit(scan.mesh));
     for (Vec3& p : scan.mesh.vertices) p *= unit.to_mm;
@@ -170,20 +172,20 @@ Result<void> verbScan(const VerbOptions& o, std::ostream& out) {
     const double ms = watch.ms();
     if (!o.mesh.empty()) need(write_mesh(o.mesh, fit.head.mesh));
     const Json j = {{"unit", unit.name}, {"used_share", rounded(fit.used_share, 4)}, {"covered_share", rounded(fit.covered_share, 4)}, {"p95_mm", rounded(fit.p95_mm, 3)}, {"ms", rounded(ms, 1)}, {"measures", measures_json(fit.head)}};
-    if (o.json) out << j.dump() << "\n";
+    if (o.json) out << line_of(j);
     else out << fixed(100.0 * fit.used_share, 0) << " % of the points lie on the head, 95 of 100 within " << fixed(fit.p95_mm, 1) << " mm; " << fixed(100.0 * fit.covered_share, 0) << " % of it was seen\n";
   });
 }
 
 Result<void> verbCheck(const VerbOptions& o, std::ostream& out) {
-  return guarded([&] {
+  return as_verb([&] {
     const auto shop = chain();
     Build build = need(open_build(o.input));
-    const Json readings = o.readings.empty() ? Json::object() : readable_json(o.readings);
-    for (const auto& [id, mm] : readings.items()) {
-      if (!mm.is_number()) throw Failed{{Errc::not_a_number, "The reading " + id + " is not a number.", id}};
-      build.built[id] = mm.get<double>();
-    }
+    if (!o.readings.empty())
+      read_json_file(o.readings, "The readings file", [&](const JsonAt& j) {
+        for (const auto& [id, mm] : j.items()) build.built[id] = mm.number();
+        return true;
+      });
     const Derived d = derived(*shop, build);
     if (d.check_error) throw Failed{*d.check_error};
     if (!o.pdf.empty()) {
@@ -200,12 +202,12 @@ Result<void> verbCheck(const VerbOptions& o, std::ostream& out) {
         findings.push_back({{"sentence", f.sentence}, {"remedy", f.remedy}, {"amount", rounded(f.amount, 2)}, {"unit", unit_of(f.flaw)}});
         if (!o.json) out << f.sentence << " " << f.remedy << "\n";
       }
-    if (o.json) out << Json{{"distances", distances}, {"findings", findings}, {"remarks", remarks_json(d.remarks)}}.dump() << "\n";
+    if (o.json) out << line_of(Json{{"distances", distances}, {"findings", findings}, {"remarks", remarks_json(d.remarks)}});
   });
 }
 
 Result<void> verbNew(const VerbOptions& o, std::ostream& out) {
-  return guarded([&] {
+  return as_verb([&] {
     const auto now = std::chrono::floor<std::chrono::days>(std::chrono::system_clock::now());
     const Day today = o.today.empty() ? Day{static_cast<int>(now.time_since_epoch().count())} : need(parse_day(o.today));
     need(save_build(o.output, need(demo_by_name(o.demo, today))));
@@ -214,7 +216,7 @@ Result<void> verbNew(const VerbOptions& o, std::ostream& out) {
 }
 
 Result<void> verbExport(const VerbOptions& o, std::ostream& out) {
-  return guarded([&] {
+  return as_verb([&] {
     const auto shop = chain();
     const Build build = need(open_build(o.input));
     const Derived d = derived(*shop, build);
@@ -251,7 +253,7 @@ Result<void> verbExport(const VerbOptions& o, std::ostream& out) {
       note("shopping", o.shopping);
     }
     if (!o.mesh.empty()) need(write_mesh(o.mesh, sheet_solid(d.form->surface.mesh, d.form->spans))), note("mesh", o.mesh);
-    if (o.json) out << wrote.dump() << "\n";
+    if (o.json) out << line_of(wrote);
   });
 }
 
@@ -267,8 +269,7 @@ Json changes_json(const std::vector<PieceChange>& changes) {
 /// One build for each wearer of a table, with all its sheets.
 void regrade_all(const VerbOptions& o, const Chain& shop, const Build& build, const Derived& before, std::ostream& out) {
   if (o.folder.empty()) throw Failed{{Errc::empty_input, "Say where the builds go: --folder.", "--folder"}};
-  std::error_code made;
-  std::filesystem::create_directories(o.folder, made);
+  need(make_folder(o.folder));
   Json all = Json::array();
   const auto wearers = need(wearers_from_csv(need(read_file(o.wearers))));
   const auto names = names_for(wearers);
@@ -278,13 +279,13 @@ void regrade_all(const VerbOptions& o, const Chain& shop, const Build& build, co
     all.push_back({{"wearer", r.wearer}, {"build", r.build.string()}, {"sheets_svg", r.sheets.string()}, {"ms", rounded(watch.ms(), 2)}, {"pieces", r.pieces}, {"sheets", r.sheet_count}, {"changes", changes_json(r.changes)}, {"remarks", remarks_json(r.remarks)}});
     if (!o.json) out << r.wearer << ": " << r.pieces << " pieces on " << r.sheet_count << " sheets, " << r.build.string() << "\n";
   }
-  if (o.json) out << Json{{"builds", all}}.dump() << "\n";
+  if (o.json) out << line_of(Json{{"builds", all}});
 }
 
 }  // namespace
 
 Result<void> verbRegrade(const VerbOptions& o, std::ostream& out) {
-  return guarded([&] {
+  return as_verb([&] {
     const auto shop = chain();
     Build build = need(open_build(o.input));
     const Derived before = derived(*shop, build);  // what stood on the screen before; the regrade is timed from there
@@ -297,7 +298,7 @@ Result<void> verbRegrade(const VerbOptions& o, std::ostream& out) {
     need(save_build(o.output, build));
     const auto changes = changes_between(*before.pieces, *d.pieces);
     if (o.json) {
-      out << Json{{"ms", rounded(ms, 2)}, {"pieces", d.pieces->size()}, {"sheets", d.layout->sheets}, {"changes", changes_json(changes)}, {"remarks", remarks_json(d.remarks)}}.dump() << "\n";
+      out << line_of(Json{{"ms", rounded(ms, 2)}, {"pieces", d.pieces->size()}, {"sheets", d.layout->sheets}, {"changes", changes_json(changes)}, {"remarks", remarks_json(d.remarks)}});
       return;
     }
     out << o.output << ": " << d.pieces->size() << " pieces on " << d.layout->sheets << " sheets\n";
@@ -308,16 +309,16 @@ Result<void> verbRegrade(const VerbOptions& o, std::ostream& out) {
 }
 
 Result<void> verbRemarks(const VerbOptions& o, std::ostream& out) {
-  return guarded([&] {
+  return as_verb([&] {
     const auto shop = chain();
     const Derived d = shop->derive(need(open_build(o.input)));
-    if (o.json) out << Json{{"remarks", remarks_json(d.remarks)}}.dump() << "\n";
+    if (o.json) out << line_of(Json{{"remarks", remarks_json(d.remarks)}});
     else print_remarks(d.remarks, out);
   });
 }
 
 Result<void> verbBench(const VerbOptions& o, std::ostream& out) {
-  return guarded([&] {
+  return as_verb([&] {
     const Stopwatch loading;
     const auto shop = chain();
     const double load_ms = loading.ms();
@@ -329,7 +330,7 @@ Result<void> verbBench(const VerbOptions& o, std::ostream& out) {
     derived(*shop, build);
     const double regrade = average_ms(6, [&](int i) { build.tape.set(MeasureId::HC, 570.0 + 2.0 * i), derived(*shop, build); });
     const Json j = {{"load_ms", rounded(load_ms, 2)}, {"fit_cold_ms", rounded(cold, 3)}, {"fit_warm_ms", rounded(warm, 3)}, {"regrade_ms", rounded(regrade, 1)}};
-    if (o.json) out << j.dump() << "\n";
+    if (o.json) out << line_of(j);
     else
       for (const auto& [key, value] : j.items()) out << key << "\t" << value << "\n";
   });

@@ -45,8 +45,7 @@ void checkTable(Page& page, const Build& build, const CheckPlan& plan) {
 
 Result<void> writeCheckSheet(const QString& path, const Build& build, const Derived& d, Paper paper) {
   if (!d.head || !d.check) return fail(Errc::no_solution, "There is no headform to check yet.", "check");
-  Page page(path, paper, QStringLiteral("Check sheet"));
-  if (!page.good()) return cannotWrite(path);
+  Page page(paper, QStringLiteral("Check sheet"));
   page.text(QStringLiteral("Check the built headform"), 4.6, true);
   page.text(QStringLiteral("%1, for %2. Callipers or a straight ruler between the marks, a tape where it says round. Read each twice, write it down, and enter it at the station Head.").arg(qs(build.name), qs(build.wearer)), 2.3);
   page.skip(2.0);
@@ -60,7 +59,7 @@ Result<void> writeCheckSheet(const QString& path, const Build& build, const Deri
   checkTable(page, build, *d.check);
   page.skip(3.0);
   page.text(QStringLiteral("A form a little large is fine under padding and bad under a mask. Nothing made with it is protective headgear."), 2.1);
-  return page.finish() ? Result<void>() : cannotWrite(path);
+  return page.writeTo(path);
 }
 
 namespace {
@@ -121,12 +120,12 @@ std::vector<WrapRow> wrapRows(const Build& build, const Derived& d) {
 
 Result<void> writeWrapGuide(const QString& path, const Build& build, const Derived& d, Paper paper) {
   if (!d.head || !d.panels) return fail(Errc::no_solution, "There are no seams to draw on a wrapped head yet.", "guide");
-  Page page(path, paper, QStringLiteral("Wrapping a head by hand"));
-  if (!page.good()) return cannotWrite(path);
+  Page page(paper, QStringLiteral("Wrapping a head by hand"));
   page.text(QStringLiteral("Wrapping a head by hand"), 4.6, true);
   page.skip(1.0);
   for (const char* caution : {"Never over nose and mouth: the face stays open from brow to chin, always.", "Never alone: a helper wraps, talks and stays. Stop at once when it is tight, warm or frightening.",
-                              "Cut at the back only, blunt-nosed scissors, a finger between blade and neck. Never on children who cannot sit still."})
+                              "Cut at the back only, blunt-nosed scissors, a finger between blade and neck. Never on children who cannot sit still.",
+                              "Film is never shrunk with hot air on a person: wait until it is off and stuffed, then outdoors or with the window open, gloves on."})
     page.text(QStringLiteral("\u25b2 ") + QLatin1String(caution), 2.5, true, 0.0, 0.0, kTape);
   page.skip(1.5);
   int number = 1;
@@ -153,7 +152,7 @@ Result<void> writeWrapGuide(const QString& path, const Build& build, const Deriv
   }
   page.skip(2.0);
   page.text(QStringLiteral("Lengths are measured on the skin of %1. Nothing made with this is protective headgear.").arg(qs(build.wearer)), 2.1);
-  return page.finish() ? Result<void>() : cannotWrite(path);
+  return page.writeTo(path);
 }
 
 }  // namespace awl

@@ -58,20 +58,18 @@ void paintStep(QPainter& painter, const QRectF& box, const Derived& d, const Bui
 Result<int> writeBuildSheet(const QString& path, const Build& build, const Derived& d, const Materials& materials, Paper paper) {
   const auto sheet = assemble(build, d, materials);
   if (!sheet) return tl::make_unexpected(sheet.error());
-  Page page(path, paper, QStringLiteral("Build sheet"));
-  if (!page.good()) return cannotWrite(path);
+  Page page(paper, QStringLiteral("Build sheet"));
   page.text(QStringLiteral("Build sheet: %1").arg(qs(build.name)), 4.8, true);
   page.text(QStringLiteral("For %1. %2 steps; pale is what is there, in colour what comes on, thick the seams that are glued. Numbers are those on the pieces. Nothing made with this is protective headgear. Labels, local rules and people who know better come first.").arg(qs(build.wearer)).arg(sheet->steps.size()), 2.5);
   page.skip(3.0);
   int number = 0;
   for (const BuildStep& step : sheet->steps) writeStep(page, ++number, d, step);
-  if (!page.finish()) return cannotWrite(path);
+  if (auto written = page.writeTo(path); !written) return fail(written);
   return number;
 }
 
 Result<void> writeShopping(const QString& path, const Build& build, const Shopping& list, Paper paper) {
-  Page page(path, paper, QStringLiteral("Shopping list"));
-  if (!page.good()) return cannotWrite(path);
+  Page page(paper, QStringLiteral("Shopping list"));
   page.text(QStringLiteral("Shopping list: %1").arg(qs(build.name)), 4.6, true);
   page.skip(2.0);
   const double columns[] = {page.left() + 8.0, page.left() + 104.0, page.left() + 132.0, page.left() + 160.0};
@@ -96,7 +94,7 @@ Result<void> writeShopping(const QString& path, const Build& build, const Shoppi
   }
   page.skip(3.0);
   page.text(QStringLiteral("Together %1%2").arg(qs(fixed(list.price, 2)), list.all_priced ? QString() : QStringLiteral(" and what is to be asked for")), 3.0, true);
-  return page.finish() ? Result<void>{} : cannotWrite(path);
+  return page.writeTo(path);
 }
 
 }  // namespace awl

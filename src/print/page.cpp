@@ -9,13 +9,22 @@ const QColor kRule(0xa8, 0xa0, 0x90);
 
 }  // namespace
 
-Page::Page(const QString& path, Paper paper, const QString& title) : m_writer(path), m_size(paper == Paper::letter ? QSizeF(215.9, 279.4) : QSizeF(210.0, 297.0)) {
+Page::Page(Paper paper, const QString& title) : m_writer(&m_bytes), m_size(paper == Paper::letter ? QSizeF(215.9, 279.4) : QSizeF(210.0, 297.0)) {
+  m_bytes.open(QIODevice::WriteOnly);
   m_writer.setResolution(600);
   m_writer.setPageSize(paper == Paper::letter ? QPageSize(QPageSize::Letter) : QPageSize(QPageSize::A4));
   m_writer.setPageMargins(QMarginsF(0, 0, 0, 0));
   m_writer.setTitle(title);
-  m_good = m_painter.begin(&m_writer);
-  if (m_good) m_painter.scale(m_writer.resolution() / 25.4, m_writer.resolution() / 25.4);
+  m_painter.begin(&m_writer);
+  m_painter.scale(m_writer.resolution() / 25.4, m_writer.resolution() / 25.4);
+}
+
+Result<void> Page::writeTo(const QString& path) { return writePdf(path, m_bytes, m_painter.end()); }
+
+Result<void> writePdf(const QString& path, QBuffer& bytes, bool drawn) {
+  const QByteArray& pdf = bytes.data();
+  if (!drawn || pdf.isEmpty()) return fail(Errc::cannot_write, "The pages for " + path.toStdString() + " could not be drawn.", path.toStdString());
+  return write_file_safely(path.toStdString(), {pdf.constData(), static_cast<std::size_t>(pdf.size())});
 }
 
 void Page::fresh() {

@@ -1,19 +1,19 @@
 #pragma once
+#include <QBuffer>
 #include <QPainter>
 #include <QPdfWriter>
 
-#include "core/base/result.hpp"
+#include "core/base/data_files.hpp"
 #include "print/tiled_pdf.hpp"
 
 // Inside print only.
 
 namespace awl {
 
-/// Pages whose unit is the millimetre, written from the top down.
+/// Pages whose unit is the millimetre, drawn from the top down in memory and then written as one file.
 class Page {
  public:
-  Page(const QString& path, Paper paper, const QString& title);
-  bool good() const { return m_good; }
+  Page(Paper paper, const QString& title);
   QPainter& painter() { return m_painter; }
   double left() const { return kMargin; }
   double width() const { return m_size.width() - 2.0 * kMargin; }
@@ -30,19 +30,21 @@ class Page {
   /// Words starting at `x` on the line in hand.
   void at(double x, const QString& words, double capital, bool bold = false, const QColor& colour = QColor(0x1d, 0x27, 0x33));
   void rule(double thick = 0.2);
-  bool finish() { return m_painter.end(); }
+  /// Errors: cannot_write with the reason; a file that was there stays then.
+  Result<void> writeTo(const QString& path);
 
  private:
   static constexpr double kMargin = 14.0;
   QStringList lines(const QString& words, double capital, bool bold, double indent, double wide) const;
 
+  QBuffer m_bytes;
   QPdfWriter m_writer;
   QPainter m_painter;
   QSizeF m_size;
-  bool m_good = false;
   double m_y = kMargin;
 };
 
-inline tl::unexpected<Error> cannotWrite(const QString& path) { return fail(Errc::cannot_write, "The page could not be written to " + path.toStdString() + ".", path.toStdString()); }
+/// What a finished PDF in memory is written by. Errors: cannot_write.
+Result<void> writePdf(const QString& path, QBuffer& bytes, bool drawn);
 
 }  // namespace awl

@@ -1,7 +1,6 @@
 #include "print/tiled_pdf.hpp"
 
-#include <QFile>
-#include <QFileInfo>
+#include <QBuffer>
 #include <QPageSize>
 #include <QPainter>
 #include <QPainterPath>
@@ -10,6 +9,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "print/page.hpp"
 #include "print/paint_drawing.hpp"
 
 namespace awl {
@@ -235,28 +235,20 @@ Result<Paper> paperFrom(const std::string& name) {
 }
 
 Result<TiledPdf> writeTiledPdf(const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options) {
-  const QString beside = path + QStringLiteral(".tmp");
-  const auto refused = [&](const QString& why) {
-    QFile::remove(beside);
-    return fail(Errc::cannot_write, "The PDF could not be written to " + QFileInfo(path).absolutePath().toStdString() + ": " + why.toStdString() + ".");
-  };
-  QFile file(beside);
-  if (!file.open(QIODevice::WriteOnly)) return refused(file.errorString());
+  QBuffer bytes;
+  bytes.open(QIODevice::WriteOnly);
   TiledPdf made;
   {
-    QPdfWriter writer(&file);
+    QPdfWriter writer(&bytes);
     writer.setPageSize(pageSizeOf(options, room_of(layout)));
     writer.setPageMargins(QMarginsF(0, 0, 0, 0));
     writer.setResolution(1200);
     writer.setTitle(options.title);
     Tiler tiler(writer, pieces, layout, options);
-    if (!tiler.roomy()) return refused(QStringLiteral("the margins leave no room for the 100 mm test square"));
+    if (!tiler.roomy()) return fail(Errc::out_of_range, "The margins leave no room for the 100 mm test square on " + std::string(name_of(options.paper)) + ".");
     made = tiler.run();
   }
-  file.close();
-  if (file.error() != QFileDevice::NoError) return refused(file.errorString());
-  QFile::remove(path);
-  if (!QFile::rename(beside, path)) return refused(QStringLiteral("the file is in use"));
+  if (auto written = writePdf(path, bytes, true); !written) return fail(written);
   return made;
 }
 

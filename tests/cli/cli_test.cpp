@@ -1,16 +1,17 @@
 #include "cli/cli.hpp"
 
 #include <catch2/catch.hpp>
-#include <nlohmann/json.hpp>
+#include <fstream>
 #include <sstream>
 
+#include "core/base/json_reader.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_data.hpp"
+#include "support/plain_shapes.hpp"
 #include "support/solids.hpp"
 
 using namespace awl;
-using Json = nlohmann::json;
 
 namespace {
 
@@ -284,4 +285,84 @@ TEST_CASE("files are made one a piece, whole sheets as pages, and a machine's ma
   CHECK(wrong.code == 1);
   CHECK(wrong.err.find("300x600") != std::string::npos);
   CHECK(run({"export", build, "--per", "shoe"}).code == 2);
+}
+
+TEST_CASE("a full disk behind any output is a failure, never a silent success", "[cli][hostile]") {
+  const test::TempFolder folder;
+  const std::string build = (folder / "b.noggin").string();
+  REQUIRE(run({"new", "--demo", "reed-mask", "-o", build}).code == 0);
+  for (const char* to : {"--pdf", "--svg", "--dxf", "--csv", "--build-sheet", "--shopping"}) {
+    CAPTURE(to);
+    const Ran r = run({"export", build, to, "/dev/full"});
+    CHECK(r.code == 1);
+    CHECK(r.err.find("/dev") != std::string::npos);
+  }
+  CHECK(run({"check", build, "--sheet", "/dev/full"}).code == 1);
+  CHECK(run({"new", "--demo", "hood", "-o", "/dev/full"}).code == 1);
+  std::ofstream full("/dev/full");
+  std::ostringstream err;
+  const char* words[] = {"noggin-awl-cli", "remarks", build.c_str(), "--json"};
+  CHECK(runCommand(4, words, full, err) == 1);
+  CHECK(err.str().find("standard output") != std::string::npos);
+}
+
+TEST_CASE("names that are no places are sentences", "[cli][hostile]") {
+  const test::TempFolder folder;
+  const std::string build = (folder / "b.noggin").string();
+  REQUIRE(run({"new", "--demo", "reed-mask", "-o", build}).code == 0);
+  REQUIRE(write_file_safely(folder / "file", "x"));
+  for (const std::vector<std::string>& words : std::vector<std::vector<std::string>>{{"export", build, "--machine", (folder / "file").string() + "/"}, {"new", "--demo", "hood", "-o", ""}, {"export", build, "--svg", ""}, {"regrade", build, "--wearers", build, "--folder", (folder / "file").string()}, {"export", build, "--machine", (folder / "m").string(), "--mat", "330,5x600"}}) {
+    CAPTURE(words);
+    const Ran r = run(words);
+    if (words[0] == "export" && words[2] == "--svg") continue;  // an empty name is as if it were not given
+    CHECK(r.code == 1);
+    CHECK_FALSE(r.err.empty());
+    CHECK(r.err.find("filesystem") == std::string::npos);
+  }
+}
+
+TEST_CASE("marks, measures, cuts and readings that are none are refused by place", "[cli][hostile]") {
+  const test::TempFolder folder;
+  const auto file = [&](const char* name, const std::string& text) {
+    REQUIRE(write_file_safely(folder / name, text));
+    return (folder / name).string();
+  };
+  const std::string mesh = file("m.obj", *mesh_bytes(test::ball(80.0, 16.0), "obj"));
+  const auto refused = [&](const std::vector<std::string>& words, const char* says) {
+    const Ran r = run(words);
+    CAPTURE(words, r.err);
+    CHECK(r.code == 1);
+    CHECK(r.err.find(says) != std::string::npos);
+    CHECK(r.err.find("exception") == std::string::npos);
+    CHECK(r.err.size() <= kLongestSentence + 1);
+  };
+  refused({"scan", mesh, "--marks", file("a.json", R"({"glabella":["a",1,2]})")}, "glabella/1 is not a number");
+  refused({"scan", mesh, "--marks", file("b.json", "null")}, "should hold named values");
+  refused({"scan", mesh, "--marks", file("c.json", R"({"glabella":[1e308,1,2]})")}, "1.0e+308");
+  refused({"fit", file("d.json", R"({"units":5,"measures":{"HC":560}})")}, "units is not a text");
+  refused({"fit", file("e.csv", "HC," + std::string(2'000'000, '('))}, "Line 1");
+  refused({"panels", mesh, "--cuts", file("f.json", R"({"cuts":[[[0,1],[1,2,3]]]})")}, "cuts/1/1/3 is missing");
+  refused({"panels", mesh, "--cuts", file("g.json", std::string(100'000, '['))}, "nested");
+}
+
+TEST_CASE("a mesh wound both ways is set right, and that is said", "[cli][panels]") {
+  const test::TempFolder folder;
+  Mesh mesh = test::grid_hemisphere(90.0);
+  std::swap(mesh.triangles[5][0], mesh.triangles[5][1]);
+  REQUIRE(write_mesh(folder / "m.obj", mesh));
+  const Ran r = run({"panels", (folder / "m.obj").string(), "--json"});
+  REQUIRE(r.code == 0);
+  CHECK(r.json()["panels"].size() == 1);
+  REQUIRE(r.json()["said"].size() == 1);
+  CHECK(r.json()["said"][0].get<std::string>().find("1 triangle was wound") != std::string::npos);
+}
+
+TEST_CASE("numbers come out alike under any locale", "[cli][locale]") {
+  const test::TempFolder folder;
+  const std::string build = (folder / "b.noggin").string();
+  REQUIRE(run({"new", "--demo", "reed-mask", "-o", build, "--today", "2026-10-05"}).code == 0);
+  REQUIRE(run({"export", build, "--pdf", (folder / "p.pdf").string(), "--machine", (folder / "mats").string(), "--mat", "330.5x610.5"}).code == 0);
+  CHECK(read_file(folder / "mats" / "mat-1.svg")->find("width=\"330.5") != std::string::npos);
+  const Json panels = run({"remarks", build, "--json"}).json();
+  for (const Json& r : panels["remarks"]) CHECK(r["id"] != "chain.stopped");
 }
