@@ -5,7 +5,6 @@
 #include <QDate>
 #include <QDir>
 #include <QElapsedTimer>
-#include <QFile>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QMessageBox>
@@ -15,8 +14,8 @@
 #include <QTimer>
 #include <cmath>
 #include <cstdio>
-#include <exception>
 
+#include "app/shell/bench_application.hpp"
 #include "app/shell/gallery.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/stations/form_station.hpp"
@@ -25,6 +24,7 @@
 #include "app/widgets/theme.hpp"
 #include "app/widgets/tray_group.hpp"
 #include "core/base/data_files.hpp"
+#include "core/base/guard.hpp"
 #include "core/io/build_file.hpp"
 #include "print/fonts.hpp"
 
@@ -224,22 +224,13 @@ void takePictures(MainWindow& window, const QString& folder) {
   window.setDark(false);
 }
 
-/// Offers what a crash left behind.
-void offerRecovery(MainWindow& window) {
-  const QString path = Document::recoveryPath();
-  if (!QFile::exists(path)) return;
-  const auto answer = QMessageBox::question(&window, QObject::tr("Unsaved work"), QObject::tr("Noggin Awl stopped with unsaved work last time. Open it again?"));
-  if (answer != QMessageBox::Yes) return void(QFile::remove(path));
-  if (const auto build = open_build(path.toStdString())) window.document().replace(*build, {});
-}
-
 /// Pictures are made from the demo's wearers alone, never from a maker's own book.
 void useThrowAwayBook() {
   static const QTemporaryDir folder;
   qputenv("XDG_DATA_HOME", folder.path().toLocal8Bit());
 }
 
-int run(QApplication& app) {
+int run(BenchApplication& app) {
   QCommandLineParser parser;
   parser.addHelpOption();
   parser.addPositionalArgument(QStringLiteral("build"), QStringLiteral("A .noggin file to open."));
@@ -265,9 +256,12 @@ int run(QApplication& app) {
   window.show();
   if (parser.isSet(pictures)) (void)window.book().readCsv(QString::fromStdString((data_folder() / "demo" / "wearers.csv").string()));
   if (parser.isSet(pictures)) return takePictures(window, parser.value(pictures)), 0;
-  if (!parser.isSet(timed)) offerRecovery(window);
+  app.onFault = [&window](const Error& fault) { window.tellFault(fault); };
   if (!parser.positionalArguments().isEmpty()) window.openFile(parser.positionalArguments().first());
-  return QApplication::exec();
+  else if (!parser.isSet(timed)) window.offerRecovered();
+  const int code = QApplication::exec();
+  app.onFault = {};
+  return code;
 }
 
 }  // namespace
@@ -280,9 +274,12 @@ void goOffscreenIfNeeded(int argc, char** argv) {
 }
 
 int main(int argc, char** argv) {
-  goOffscreenIfNeeded(argc, argv);
-  QApplication app(argc, argv);
-  QApplication::setApplicationName(QStringLiteral("noggin-awl"));
-  QApplication::setStyle(QStringLiteral("Fusion"));
-  return run(app);
+  const auto done = guarded("starting", [&]() -> Result<int> {
+    goOffscreenIfNeeded(argc, argv);
+    BenchApplication app(argc, argv);
+    return run(app);
+  });
+  if (done) return *done;
+  std::fprintf(stderr, "%s\n", done.error().text.c_str());
+  return 1;
 }

@@ -102,11 +102,11 @@ TEST_CASE("unsaved work is written to the recovery place and dropped after savin
   Document document(test::chain(), test::demo());
   document.change(QStringLiteral("a"), rename("nearly lost"));
   document.writeRecovery();
-  const auto kept = open_build(Document::recoveryPath().toStdString());
+  const auto kept = open_build(document.recoveryFile().toStdString());
   REQUIRE(kept);
   CHECK(kept->name == "nearly lost");
   REQUIRE(document.save(QString::fromStdString((folder / "d.noggin").string())));
-  CHECK_FALSE(QFileInfo::exists(Document::recoveryPath()));
+  CHECK_FALSE(QFileInfo::exists(document.recoveryFile()));
 }
 
 TEST_CASE("the newest request wins, older results are dropped", "[app][deriver]") {

@@ -109,8 +109,9 @@ TEST_CASE("grips on the stand turn the dial they belong to, one drag one undo", 
   CHECK(bench.window.document().undoStack().count() == steps + 1);
   bench.undo();
   CHECK(dialOf(bench, "cap") == before);
+  // Dragged beyond what can be it stops at its least, or at the nearest that works; it is lower in any case.
   dragGrip(bench, "cap", QPoint(0, 4000));
-  CHECK(dialOf(bench, "cap") >= 0.0);
+  CHECK(dialOf(bench, "cap") < before);
 }
 
 TEST_CASE("the edge of a wrap is drawn point by point on the stand, on both sides or on one", "[app][form][stand]") {
@@ -229,6 +230,17 @@ TEST_CASE("a plate's points are dragged, added, made corners and deleted on the 
   CHECK_FALSE(table.isVisible());
 }
 
+namespace {
+
+/// From the menu, and waited for.
+void bringIn(Bench& bench) {
+  bench.trigger("add-import");
+  for (int i = 0; i < 4000 && bench.find<FormStation>("station-form").isImporting(); ++i) QTest::qWait(5);
+  bench.settle();
+}
+
+}  // namespace
+
 TEST_CASE("a mesh is brought in beside the head, its unit and mending told in words", "[app][form][import]") {
   Bench bench;
   atForm(bench);
@@ -237,7 +249,7 @@ TEST_CASE("a mesh is brought in beside the head, its unit and mending told in wo
   for (Vec3& p : bust.vertices) p *= 0.1;
   REQUIRE(write_mesh(folder / "bust.stl", bust));
   bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return QString::fromStdString((folder / "bust.stl").string()); };
-  bench.trigger("add-import");
+  bringIn(bench);
   REQUIRE(bench.build().parts.size() == 2);
   CHECK(std::get<ImportSpec>(bench.build().parts[1].shape).to_mm == 10.0);
   CHECK(bench.text("import-report").contains(QStringLiteral("centimetres")));
@@ -267,7 +279,7 @@ TEST_CASE("a mesh is brought in beside the head, its unit and mending told in wo
   CHECK(std::get<ImportSpec>(find_part(bench.build(), 2)->shape).scale == Approx(1.1).epsilon(1e-3));
   REQUIRE(write_file_safely(folder / "bad.obj", "v 0 0 nan\nf 1 1 1\n"));
   bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return QString::fromStdString((folder / "bad.obj").string()); };
-  bench.trigger("add-import");
+  bringIn(bench);
   CHECK(bench.build().parts.size() == 2);
   CHECK(bench.text("remark-badge").contains(QStringLiteral("not done")));
 }

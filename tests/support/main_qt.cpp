@@ -1,9 +1,9 @@
 #define CATCH_CONFIG_RUNNER
-#include <QApplication>
 #include <QDir>
 #include <QStandardPaths>
 #include <catch2/catch.hpp>
 
+#include "app/shell/bench_application.hpp"
 #include "app/widgets/theme.hpp"
 #include "print/fonts.hpp"
 
@@ -15,9 +15,8 @@ int main(int argc, char** argv) {
   qputenv("XDG_DATA_HOME", state.toLocal8Bit());
   qputenv("HOME", state.toLocal8Bit());  // settings: tests that run side by side have each their own
   int qt_argc = 1;
-  QApplication app(qt_argc, argv);
+  awl::BenchApplication app(qt_argc, argv);
   QStandardPaths::setTestModeEnabled(true);
-  QApplication::setStyle(QStringLiteral("Fusion"));
   awl::loadShippedFonts();
   awl::applyTheme(false, 11);
   const int failed = Catch::Session().run(argc, argv);

@@ -7,6 +7,7 @@
 #include <functional>
 #include <optional>
 
+#include "core/base/guard.hpp"
 #include "core/base/progress.hpp"
 #include "core/base/result.hpp"
 
@@ -46,10 +47,12 @@ class Search {
     if (m_stop != nullptr) m_stop->setEnabled(true);
     m_watcher.setFuture(QtConcurrent::run([work = std::move(work)](QPromise<Result<T>>& promise) {
       promise.setProgressRange(0, 100);
-      promise.addResult(work(Progress([&](double done) {
-        promise.setProgressValue(static_cast<int>(100.0 * done));
-        return !promise.isCanceled();
-      })));
+      promise.addResult(guarded("working beside the window", [&] {
+        return work(Progress([&](double done) {
+          promise.setProgressValue(static_cast<int>(100.0 * done));
+          return !promise.isCanceled();
+        }));
+      }));
     }));
   }
 

@@ -8,6 +8,7 @@
 #include <cmath>
 
 #include "app/stand/raster.hpp"
+#include "app/widgets/theme.hpp"
 #include "core/base/numbers.hpp"
 #include "print/paint_drawing.hpp"
 
@@ -25,7 +26,7 @@ MatView::MatView(QWidget* parent) : QWidget(parent) {
   setAccessibleName(tr("Mat: the flat pieces on their sheets"));
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
-  setMinimumSize(240, 200);
+  setMinimumSize(150, 150);
   setToolTip(tr("Point at a piece to see it on the stand. Wheel to come nearer, middle button to shift, 0 to see all."));
 }
 
@@ -156,6 +157,7 @@ void MatView::paintEvent(QPaintEvent*) {
   paintHand(painter);
   paintScale(painter);
   if (m_renewing) painter.fillRect(rect(), QColor(m_dark ? 0 : 255, m_dark ? 0 : 250, m_dark ? 0 : 235, 50));
+  paintFocusFrame(painter, *this);
 }
 
 Vec2 MatView::sizeOf(int sheet) const {

@@ -1,10 +1,9 @@
 #include "app/shell/document.hpp"
 
-#include <QDir>
-#include <QFile>
-#include <QStandardPaths>
+#include <QFileInfo>
 #include <QUndoCommand>
 
+#include "core/base/data_files.hpp"
 #include "core/io/build_file.hpp"
 
 namespace awl {
@@ -34,9 +33,9 @@ class SwapBuilds : public QUndoCommand {
 
 Document::Document(std::shared_ptr<const Chain> chain, Build build, QObject* parent)
     : QObject(parent), m_chain(std::move(chain)), m_now(std::make_shared<const Build>(std::move(build))) {
-  m_recovery.setInterval(20'000);
-  m_recovery.setSingleShot(true);
-  connect(&m_recovery, &QTimer::timeout, this, &Document::writeRecovery);
+  m_autosave.setInterval(20'000);
+  m_autosave.setSingleShot(true);
+  connect(&m_autosave, &QTimer::timeout, this, &Document::writeRecovery);
   connect(&m_undo, &QUndoStack::cleanChanged, this, &Document::savedStateChanged);
 }
 
@@ -68,7 +67,7 @@ bool Document::changePart(int id, const QString& label, const std::function<Resu
 
 void Document::show(std::shared_ptr<const Build> build) {
   m_now = std::move(build);
-  if (!m_recovery.isActive()) m_recovery.start();
+  if (!m_autosave.isActive()) m_autosave.start();
   emit changed();
 }
 
@@ -85,15 +84,28 @@ void Document::takeInHand(int part) {
 
 void Document::replace(Build build, const QString& path) {
   m_undo.clear();
+  m_undo.setClean();
   m_path = path;
+  m_mark = file_mark(path.toStdString());
+  dropRecovery();
   m_now = std::make_shared<const Build>(std::move(build));
   emit changed();
   emit savedStateChanged();
 }
 
-Result<void> Document::save(const QString& path) {
+void Document::recover(Build build, const QString& path) {
+  replace(std::move(build), path);
+  m_undo.resetClean();
+  writeRecovery();
+  emit savedStateChanged();
+}
+
+Result<void> Document::save(const QString& path, bool over) {
+  if (!over && path == m_path && !m_mark.empty() && file_mark(path.toStdString()) != m_mark)
+    return fail(Errc::changed_elsewhere, QFileInfo(path).fileName().toStdString() + " was changed by another window or program since it was opened here.", path.toStdString());
   if (auto saved = save_build(path.toStdString(), *m_now); !saved) return saved;
   m_path = path;
+  m_mark = file_mark(path.toStdString());
   m_undo.setClean();
   dropRecovery();
   emit savedStateChanged();
@@ -102,27 +114,21 @@ Result<void> Document::save(const QString& path) {
 
 Result<void> Document::open(const QString& path) {
   auto build = open_build(path.toStdString());
-  if (!build) return tl::make_unexpected(build.error());
+  if (!build) return fail(build);
   replace(std::move(*build), path);
   return {};
 }
 
-QString Document::recoveryPath() {
-  QString state = qEnvironmentVariable("XDG_STATE_HOME");
-  if (state.isEmpty()) state = QDir::homePath() + QStringLiteral("/.local/state");
-  return state + QStringLiteral("/noggin-awl/recovery.noggin");
-}
-
-void Document::writeRecovery() {
-  if (m_undo.isClean()) return;
-  QDir().mkpath(QFileInfo(recoveryPath()).absolutePath());
-  if (auto saved = save_build(recoveryPath().toStdString(), *m_now); !saved)
-    emit refused(QString::fromStdString(saved.error().text), QStringLiteral("recovery copy"));
+bool Document::writeRecovery() {
+  if (m_undo.isClean()) return true;
+  const auto saved = m_recovery.write(*m_now, m_path);
+  if (!saved) emit refused(QString::fromStdString(saved.error().text), QStringLiteral("recovery copy"));
+  return saved.has_value();
 }
 
 void Document::dropRecovery() {
-  m_recovery.stop();
-  QFile::remove(recoveryPath());
+  m_autosave.stop();
+  m_recovery.drop();
 }
 
 }  // namespace awl

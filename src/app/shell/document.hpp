@@ -6,6 +6,7 @@
 #include <functional>
 #include <memory>
 
+#include "app/shell/recovery.hpp"
 #include "core/builds/chain.hpp"
 
 namespace awl {
@@ -36,15 +37,18 @@ class Document : public QObject {
   int partAtHand() const;
   void takeInHand(int part);
 
-  /// Puts another build in place; the undo history starts anew.
+  /// Puts another build in place; the undo history starts anew, and its recovery copy goes.
   void replace(Build build, const QString& path);
-  Result<void> save(const QString& path);
+  /// Puts work in place that a window left behind: it belongs to `path`, or to no file, and is not saved.
+  void recover(Build build, const QString& path);
+  /// Errors: changed_elsewhere if the file it was opened from is not as it was then, unless `over` allows it; those of save_build.
+  Result<void> save(const QString& path, bool over = false);
   Result<void> open(const QString& path);
 
-  /// Unsaved work is written here every 20 s of change, and offered at the next start.
-  static QString recoveryPath();
-  void writeRecovery();
+  /// Unsaved work is written every 20 s of change, and offered at the next start. True if it is safe.
+  bool writeRecovery();
   void dropRecovery();
+  QString recoveryFile() const { return m_recovery.file(); }
 
  signals:
   void changed();
@@ -60,8 +64,10 @@ class Document : public QObject {
   std::shared_ptr<const Build> m_now;
   QUndoStack m_undo;
   QString m_path;
+  std::string m_mark;  ///< of the file as it was when it was opened or saved
   int m_part = 0;
-  QTimer m_recovery;
+  QTimer m_autosave;
+  Recovery m_recovery;
 };
 
 }  // namespace awl

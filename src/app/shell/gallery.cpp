@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "app/stand/stand_scene.hpp"
+#include "core/base/guard.hpp"
 #include "core/base/data_files.hpp"
 
 namespace awl {
@@ -72,9 +73,11 @@ Gallery::Gallery(QWidget* parent, Day today) : QDialog(parent), m_list(new QList
   m_pool.setMaxThreadCount(1);
   m_pool.start([this, today, wanted = m_wanted] {
     // A chain of its own, so that the open build is not kept waiting.
-    const auto chain = Chain::load(data_folder());
-    for (int i = 0; chain && i < static_cast<int>(demo_gallery().size()) && wanted->load(); ++i)
-      emit pictured(i, pictureOf(**chain, demo_gallery()[static_cast<std::size_t>(i)].make(today), *wanted));
+    const auto chain = guarded("opening the gallery", [] { return Chain::load(data_folder()); });
+    for (int i = 0; chain && i < static_cast<int>(demo_gallery().size()) && wanted->load(); ++i) {
+      const auto picture = guarded("making a picture", [&]() -> Result<QImage> { return pictureOf(**chain, demo_gallery()[static_cast<std::size_t>(i)].make(today), *wanted); });
+      emit pictured(i, picture.value_or(QImage()));
+    }
   });
 }
 

@@ -1,7 +1,9 @@
 #include "app/shell/main_window.hpp"
 
+#include <QAbstractItemView>
 #include <QAction>
 #include <QApplication>
+#include <array>
 #include <QCloseEvent>
 #include <QDir>
 #include <QFileDialog>
@@ -25,6 +27,7 @@
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
+#include "core/stock/bears.hpp"
 #include "core/builds/to_cut.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/io/build_file.hpp"
@@ -49,10 +52,22 @@ MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
                                               QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
     return answer == QMessageBox::Save ? 0 : answer == QMessageBox::Discard ? 1 : 2;
   };
+  const auto askOfThree = [this](const QString& title, const QString& words, const QString& first, const QString& second, const QString& third) {
+    QMessageBox box(QMessageBox::Question, title, words, QMessageBox::NoButton, this);
+    const std::array<QPushButton*, 3> buttons{box.addButton(first, QMessageBox::AcceptRole), box.addButton(second, QMessageBox::DestructiveRole), box.addButton(third, QMessageBox::RejectRole)};
+    box.setDefaultButton(buttons[0]);
+    box.setEscapeButton(buttons[2]);  // leaving the question harms nothing
+    box.exec();
+    return static_cast<int>(std::find(buttons.begin(), buttons.end(), box.clickedButton()) - buttons.begin()) % 3;
+  };
+  askRecovered = [askOfThree](const QString& words) { return askOfThree(tr("Unsaved work"), words, tr("Open it"), tr("Throw it away"), tr("Keep it for later")); };
+  askOver = [askOfThree](const QString& words) { return askOfThree(tr("Changed elsewhere"), words, tr("Save over it"), tr("Under another name\u2026"), tr("Do not save")); };
   m_stations = makeStations(m_document, *m_chain, m_book, this);
   m_current = m_stations.front();
   makeMenus();
   layOut(makeRail(), makeTray());
+  // Tab leads on through the window; the arrow keys move within a table.
+  for (auto* view : findChildren<QAbstractItemView*>()) view->setTabKeyNavigation(false);
   connectAll();
   showStation(QStringLiteral("tape"));
   renewFromBuild();
@@ -123,7 +138,9 @@ QWidget* MainWindow::makeRail() {
     auto* button = new QPushButton(m_stations[i]->word(), rail);
     button->setObjectName(QStringLiteral("rail-") + m_stations[i]->id());
     button->setCheckable(true);
-    button->setMinimumHeight(56);
+    button->setMinimumHeight(44);
+    button->setMaximumHeight(56);
+    button->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Expanding);
     m_rail->addButton(button, static_cast<int>(i));
     column->addWidget(button);
   }
@@ -131,7 +148,9 @@ QWidget* MainWindow::makeRail() {
   m_clock = new GlueClock(m_book, rail);
   column->addWidget(m_clock);
   auto* foot = new QLabel(tr("Not protective headgear"), rail);
+  foot->setObjectName(QStringLiteral("rail-foot"));
   foot->setWordWrap(true);
+  foot->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Minimum);  // never cut: rather the rail wants more room
   column->addWidget(foot);
   return rail;
 }
@@ -391,7 +410,7 @@ void MainWindow::renewFromDerived() {
 void MainWindow::renewViews() {
   const Build& build = m_document.build();
   const auto foam = foam_of(build.foam, m_chain->materials());
-  const double tolerance = !foam ? 0.04 : build.foam.heated ? foam->strain_heated : foam->strain_cold;
+  const double tolerance = !foam ? 0.04 : bears_strain(*foam, build.foam.heated);
   m_stand->show(m_deriver.latest(), m_current->standChoice(), tolerance);
   m_mat->show(m_deriver.latest(), m_current->matStrain(), tolerance);
   m_mat->setMovable(m_current->matMovable());
@@ -401,12 +420,17 @@ void MainWindow::renewViews() {
 /// Done, being renewed, or something to look at: a word and a sign on each station.
 void MainWindow::renewRail() {
   const Derived& d = m_deriver.latest();
-  const bool done[] = {d.head != nullptr, d.head != nullptr, d.form != nullptr, d.panels != nullptr, d.layout != nullptr, d.plan != nullptr, true};
-  const char* const areas[] = {"tape.", "check.", "form.", "seam.", "foam.", "coat.", "book."};
+  std::vector<Severity> gravest(m_stations.size(), Severity::note);
+  for (const Remark& r : d.remarks) {
+    const auto owner = std::find_if(m_stations.begin(), m_stations.end(), [&](const Station* s) { return s->owns(r); });
+    // What stopped the chain marks the first station that lacks what it should have, if nobody knows its place.
+    const auto first_lacking = std::find_if(m_stations.begin(), m_stations.end(), [&](const Station* s) { return !s->isDone(d); });
+    const auto at = owner != m_stations.end() ? owner : r.severity == Severity::stop ? first_lacking : m_stations.end();
+    if (at != m_stations.end()) gravest[at - m_stations.begin()] = std::max(gravest[at - m_stations.begin()], r.severity);
+  }
   for (std::size_t i = 0; i < m_stations.size(); ++i) {
-    QString mark = m_deriver.isBusy() ? QStringLiteral("\u2026") : done[i] ? QStringLiteral("\u2713") : QStringLiteral("\u25a0");
-    for (const Remark& r : d.remarks)
-      if (!m_deriver.isBusy() && (r.id.rfind(areas[i], 0) == 0 || (i < 2 && r.id.rfind("head.", 0) == 0 && (i == 1) == (r.where == "headform" || r.where == "scan"))) && r.severity != Severity::note) mark = r.severity == Severity::stop ? QStringLiteral("\u25a0") : QStringLiteral("\u25b2");
+    const bool stopped = !m_stations[i]->isDone(d) || gravest[i] == Severity::stop;
+    QString mark = m_deriver.isBusy() ? QStringLiteral("\u2026") : stopped ? QStringLiteral("\u25a0") : gravest[i] == Severity::warning ? QStringLiteral("\u25b2") : QStringLiteral("\u2713");
     if (m_stations[i]->view() == Station::View::page) mark.clear();
     m_rail->button(static_cast<int>(i))->setText(QStringLiteral("%1  %2").arg(m_stations[i]->word(), mark));
   }
@@ -456,8 +480,41 @@ bool MainWindow::openFile(const QString& path) {
 
 bool MainWindow::saveTo(const QString& path) {
   const QString whole = path.endsWith(QLatin1String(".noggin")) ? path : path + QStringLiteral(".noggin");
-  if (auto saved = m_document.save(whole); !saved) return say(saved.error()), false;
-  return true;
+  auto saved = m_document.save(whole);
+  if (!saved && saved.error().code == Errc::changed_elsewhere) {
+    const int answer = askOver(tr("%1 Saving over it keeps what is there now as %2~.").arg(QString::fromStdString(saved.error().text), QFileInfo(whole).fileName()));
+    if (answer == 1) {
+      const QString other = askPath(true, tr("Save the build"), whole, tr("Builds (*.noggin)"));
+      return !other.isEmpty() && other != whole && saveTo(other);
+    }
+    if (answer == 0) saved = m_document.save(whole, true);
+  }
+  if (saved) return true;
+  say(saved.error());
+  return false;
+}
+
+void MainWindow::offerRecovered() {
+  for (const Recovery::Left& left : Recovery::left()) {
+    auto build = left.read();
+    if (!build) {
+      const QString aside = left.setAside();
+      say({Errc::bad_file, "Unsaved work of an earlier time cannot be read; it is kept as " + aside.toStdString() + ". " + build.error().text, {}});
+      continue;
+    }
+    const QString where = left.path.isEmpty() ? tr("it was in no file yet") : tr("of the file %1").arg(QFileInfo(left.path).fileName());
+    const int answer = askRecovered(tr("A window stopped with unsaved work: \"%1\", %2, kept %3.").arg(QString::fromStdString(build->name), where, QLocale().toString(left.written, QLocale::ShortFormat)));
+    if (answer == 2) continue;
+    if (answer == 0) m_document.recover(std::move(*build), left.path);
+    // Only when this window has a copy of its own that reached the disk.
+    if (answer == 1 || QFile::exists(m_document.recoveryFile())) left.throwAway();
+    if (answer == 0) return;
+  }
+}
+
+void MainWindow::tellFault(const Error& fault) {
+  const bool safe = m_document.writeRecovery();
+  say({fault.code, fault.text + (safe ? m_document.hasUnsavedWork() ? " A copy of your work was saved." : "" : " No copy of your work could be saved: save it now."), fault.where});
 }
 
 void MainWindow::askExport(const QString& kind) {
@@ -493,7 +550,7 @@ void MainWindow::saveForMachine(const std::vector<std::string>& svgs) {
     if (const auto good = write_file_safely((folder + QStringLiteral("/%1-mat-%2.svg").arg(name).arg(i + 1)).toStdString(), svgs[i]); !good) return say(good.error());
 }
 
-void MainWindow::say(const Error& error) { m_remarks->showRefusal(QString::fromStdString(error.text)); }
+void MainWindow::say(const Error& error) { m_remarks->showRefusal(QString::fromStdString(short_enough(error.text))); }
 
 bool MainWindow::mayLeave() {
   if (!m_document.hasUnsavedWork()) return true;

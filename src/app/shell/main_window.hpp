@@ -36,6 +36,10 @@ class MainWindow : public QMainWindow {
 
   bool openFile(const QString& path);
   bool saveTo(const QString& path);
+  /// Offers what windows that are gone have left behind, one after the other.
+  void offerRecovered();
+  /// Something of the program itself went wrong: a copy of the work is saved, and both are said.
+  void tellFault(const Error& fault);
   bool exportTo(const QString& kind, const QString& path);
 
   /// Asks for a path; the file dialog by default. `save` false: an existing file.
@@ -44,6 +48,10 @@ class MainWindow : public QMainWindow {
   std::function<QString(const QString& title)> askFolder;
   /// Asks what to do with unsaved work: 0 save, 1 throw away, 2 stay.
   std::function<int()> askUnsaved;
+  /// Asks about work left behind, with its name, its file and its time: 0 open it, 1 throw it away, 2 keep it for later.
+  std::function<int(const QString& words)> askRecovered;
+  /// Asks whether to save over a file that somebody else has changed: 0 over it, 1 under another name, 2 stay.
+  std::function<int(const QString& words)> askOver;
 
   void setDark(bool dark);
   void setLarge(bool large);

@@ -16,14 +16,14 @@ Ticket::Ticket(Document& document, QWidget* parent) : QWidget(parent), m_documen
     label->setProperty("quiet", true);
     row->addWidget(label);
   };
-  m_name = addWords(QStringLiteral("build-name"), tr("Name of the build"), &Build::name, 250);
+  m_name = addWords(QStringLiteral("build-name"), tr("Name of the build"), &Build::name, 120);
   QFont large = m_name->font();
   large.setBold(true);
   large.setPointSizeF(large.pointSizeF() * 1.25);
   m_name->setFont(large);
   row->addWidget(m_name, 2);
   quiet(tr("for"));
-  m_wearer = addWords(QStringLiteral("build-wearer"), tr("Wearer"), &Build::wearer, 140);
+  m_wearer = addWords(QStringLiteral("build-wearer"), tr("Wearer"), &Build::wearer, 80);
   row->addWidget(m_wearer, 1);
   quiet(tr("ready by"));
   m_due->setObjectName(QStringLiteral("ticket-due"));

@@ -9,6 +9,8 @@
 #include <cmath>
 
 #include "app/stand/ramp.hpp"
+#include "app/widgets/theme.hpp"
+#include "core/base/guard.hpp"
 #include "core/base/numbers.hpp"
 
 namespace awl {
@@ -18,7 +20,7 @@ StandView::StandView(QWidget* parent) : QWidget(parent) {
   setAccessibleName(tr("Stand: the form in three dimensions"));
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
-  setMinimumSize(240, 240);
+  setMinimumSize(150, 150);
   setToolTip(tr("Drag to turn, middle button to shift, wheel to come nearer.\nF front, S left side, Shift+S right side, B back, T top, A all of it."));
   m_pool.setMaxThreadCount(1);
   m_still.setSingleShot(true);
@@ -196,7 +198,9 @@ void StandView::bakeInBackground() {
   m_pool.clear();
   m_pool.start([this, bodies = m_scene.bodies, generation, current = m_bake]() mutable {
     for (const int rays : {24, 96}) {
-      if (!bakeLight(bodies, rays, [&] { return current->load() == generation; })) return;
+      // Without its light the form is still to be seen: a fault here is not worth a word.
+      const auto baked = guarded("lighting the stand", [&]() -> Result<bool> { return bakeLight(bodies, rays, [&] { return current->load() == generation; }); });
+      if (!baked.value_or(false)) return;
       std::vector<std::vector<float>> light;
       for (const StandBody& body : bodies) light.push_back(body.light);
       QMetaObject::invokeMethod(this, [this, generation, light] {
@@ -231,6 +235,7 @@ void StandView::paintEvent(QPaintEvent*) {
   painter.drawImage(0, 0, m_image);
   painter.setRenderHint(QPainter::Antialiasing);
   paintOverlay(painter);
+  paintFocusFrame(painter, *this);
   if (!m_shown && !m_scene.bodies.empty()) {
     m_shown = true;
     emit firstPicture();

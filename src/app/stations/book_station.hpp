@@ -17,6 +17,8 @@ class BookStation : public Station {
   BookStation(Document& document, const Chain& chain, Book& book, QWidget* parent);
   View view() const override { return View::page; }
   QWidget* page() override { return m_page; }
+  bool isDone(const Derived&) const override { return true; }
+  bool owns(const Remark& r) const override { return isOf(r, {"book."}); }
   void show(const Build& build, const Derived& derived) override;
   void entered() override;
 

@@ -4,6 +4,8 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
+#include "core/stock/bears.hpp"
 
 namespace awl {
 namespace {
@@ -52,9 +54,8 @@ void FoamStation::makeFoam() {
     // The nearest thickness this kind comes in.
     if (kind) b.foam.thickness_mm = *std::min_element(kind->thickness_mm.begin(), kind->thickness_mm.end(), [&](double a, double c) { return std::abs(a - b.foam.thickness_mm) < std::abs(c - b.foam.thickness_mm); });
   });
-  m_thickness = addChoice(foam, QStringLiteral("foam-thickness"), tr("Thickness"), tr("Thicker foam holds its shape; the pattern grows with it."), {}, [](Build& b, const std::string& id) { b.foam.thickness_mm = std::stod(id); });
+  m_thickness = addChoice(foam, QStringLiteral("foam-thickness"), tr("Thickness"), tr("Thicker foam holds its shape; the pattern grows with it."), {}, [](Build& b, const std::string& id) { b.foam.thickness_mm = number_in(id).value_or(b.foam.thickness_mm); });
   m_heated->setObjectName(QStringLiteral("foam-heated"));
-  m_heated->setToolTip(tr("Heated foam bears about twice the stretch of cold foam. Gloves, and air the room."));
   foam->body()->addWidget(m_heated);
   connect(m_heated, &QCheckBox::clicked, this, [this](bool on) {
     m_document.change(tr("Stretch with heat"), [on](const Build& b) -> Result<Build> { Build next = b; next.foam.heated = on; return next; });
@@ -66,15 +67,18 @@ void FoamStation::makeFoam() {
 QString FoamStation::factsOf(const Foam& f, const Build& build) const {
   const double cold = least_bend_radius_mm(build.foam.thickness_mm, f.bend_cold), hot = least_bend_radius_mm(build.foam.thickness_mm, f.bend_heated);
   QString text = tr("Gives %1 % cold").arg(qs(fixed(100.0 * f.strain_cold, 1)));
-  if (f.forming_high_c > 0.0) text += tr(", %1 % heated (%2 to %3 \u00b0C)").arg(qs(fixed(100.0 * f.strain_heated, 1))).arg(f.forming_low_c).arg(f.forming_high_c);
+  const Verdict heat = heat_on(f);
+  if (heat.allowed) text += tr(", %1 % heated (%2 to %3 \u00b0C)").arg(qs(fixed(100.0 * f.strain_heated, 1))).arg(f.forming_low_c).arg(f.forming_high_c);
   text += tr(". Bends round %1").arg(qs(format_length(std::ceil(cold), build.shown)));
-  if (f.forming_high_c > 0.0 && hot < cold) text += tr(", heated %1").arg(qs(format_length(std::ceil(hot), build.shown)));
+  if (heat.allowed && hot < cold) text += tr(", heated %1").arg(qs(format_length(std::ceil(hot), build.shown)));
   text += tr("; tighter wants slots.");
   for (const Taboo& t : f.taboos) {
     const auto glue = m_chain.materials().glue(t.what);
     text += tr(" Never %1: %2.").arg(glue ? qs(glue->name).toLower() : qs(t.what), qs(t.why));
   }
-  if (!f.forming_caution.empty()) text += QStringLiteral(" ") + qs(f.forming_caution);
+  if (!heat.allowed && f.taboo("heat") == nullptr) text += QStringLiteral(" ") + qs(heat.why);
+  const std::string cautions = joined_cautions({heat.caution, f.cutting_caution});
+  if (!cautions.empty()) text += QStringLiteral(" ") + qs(cautions);
   return text;
 }
 
@@ -109,7 +113,12 @@ void FoamStation::show(const Build& build, const Derived& derived) {
   showChoice(m_foam, build.foam.foam);
   showChoice(m_thickness, QString::number(build.foam.thickness_mm).toStdString());
   m_heated->setChecked(build.foam.heated);
-  if (const auto foam = foam_of(build.foam, m_chain.materials())) m_facts->setText(factsOf(*foam, build));
+  if (const auto foam = foam_of(build.foam, m_chain.materials())) {
+    m_facts->setText(factsOf(*foam, build));
+    const Verdict heat = heat_on(*foam);
+    m_heated->setEnabled(heat.allowed || build.foam.heated);  // what was asked for can always be taken back
+    m_heated->setToolTip(!heat.allowed ? qs(heat.why) : heat.outdoors ? qs(heat.caution) : tr("Heated foam bears about twice the stretch of cold foam. Gloves, and air the room."));
+  }
   m_material->show(build);
   m_edges->show(build, derived);
   m_order->show(build, derived);

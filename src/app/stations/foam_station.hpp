@@ -23,6 +23,8 @@ class FoamStation : public Station {
   StandChoice standChoice() const override { return {false, true, false, true}; }
   StockTray& stock() { return *m_stock; }
   bool matMovable() const override { return true; }
+  bool isDone(const Derived& d) const override { return d.layout != nullptr; }
+  bool owns(const Remark& r) const override { return isOf(r, {"foam.", "make."}) || (isOf(r, {"chain."}) && (r.where.starts_with("pieces/") || r.where.starts_with("foam"))); }
   void show(const Build& build, const Derived& derived) override;
   void entered() override;
 

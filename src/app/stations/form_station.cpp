@@ -6,7 +6,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
-#include "core/geom/mend.hpp"
+#include "core/base/text.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/geom/walls.hpp"
 
@@ -14,7 +14,14 @@ namespace awl {
 
 FormStation::FormStation(Document& document, const Chain& chain, QWidget* parent)
     : Station(document, QStringLiteral("form"), tr("Form"), parent), m_chain(chain), m_list(new QListWidget(this)), m_add(new QPushButton(tr("Add a part"), this)),
-      m_remove(new QPushButton(tr("Remove"), this)), m_more(new QPushButton(this)), m_less(new QPushButton(this)), m_mend(new QPushButton(this)), m_name(new QLineEdit(this)), m_table(new PlateTable(document)) {
+      m_remove(new QPushButton(tr("Remove"), this)), m_more(new QPushButton(this)), m_less(new QPushButton(this)), m_mend(new QPushButton(this)), m_name(new QLineEdit(this)), m_table(new PlateTable(document)),
+      m_importBar(new QProgressBar(this)), m_importStop(new QPushButton(tr("Stop"), this)), m_importing(this, [this](Result<Imported> imported) {
+        m_importStop->hide();
+        m_isImporting = false;
+        if (imported) return takeImported(*imported);
+        m_import->hide();
+        emit told(QString::fromStdString(imported.error().text));
+      }, m_importBar, m_importStop) {
   makeParts();
   makeOwn();
   auto* end = new QWidget(this);
@@ -78,6 +85,15 @@ void FormStation::makeParts() {
   m_import = parts->addText({});
   m_import->setObjectName(QStringLiteral("import-report"));
   m_import->hide();
+  m_importBar->setObjectName(QStringLiteral("import-bar"));
+  m_importBar->hide();
+  m_importStop->setObjectName(QStringLiteral("import-stop"));
+  m_importStop->setToolTip(tr("Leaves the mesh out; what there was stays."));
+  m_importStop->hide();
+  auto* importing = new QHBoxLayout;
+  importing->addWidget(m_importBar, 1);
+  importing->addWidget(m_importStop);
+  parts->body()->addLayout(importing);
 }
 
 void FormStation::makeOwn() {
@@ -160,33 +176,46 @@ bool FormStation::addPreset(const QString& id) {
   return done;
 }
 
-bool FormStation::importMesh(const QString& path) {
-  const auto read = read_mesh(path.toStdString());
-  const auto mended = read ? mend(*read) : Result<Mended>(tl::make_unexpected(read.error()));
-  if (!mended) return emit told(QString::fromStdString(mended.error().text)), false;
-  const auto head = m_chain.head_of(m_document.build().tape);
-  if (!head) return emit told(QString::fromStdString(head.error().text)), false;
-  const UnitGuess unit = guess_unit(mended->mesh, *head);
+void FormStation::importMesh(const QString& path) {
+  if (m_isImporting) return emit told(tr("A mesh is being brought in already; wait for it, or stop it."));
+  m_import->setText(tr("Reading and mending %1\u2026").arg(QFileInfo(path).fileName()));
+  m_import->show();
+  m_importStop->show();
+  m_isImporting = true;
+  m_importing.begin([path, &chain = m_chain, tape = m_document.build().tape](const Progress& progress) -> Result<Imported> {
+    const auto stopped = [] { return fail(Errc::cancelled, "Stopped; nothing was brought in."); };
+    if (!progress.keep_going(0.02)) return stopped();
+    auto raw = read_mesh(path.toStdString());
+    if (!raw) return fail(raw);
+    auto mended = mend(*raw, kFineEnough, progress.span(0.2, 0.95));
+    if (!mended) return fail(mended);
+    if (!progress.keep_going(0.95)) return stopped();
+    const auto head = chain.head_of(tape);
+    if (!head) return fail(head);
+    const UnitGuess unit = guess_unit(mended->mesh, *head);
+    return Imported{QFileInfo(path).fileName().toStdString(), QFileInfo(path).completeBaseName().toStdString(), std::move(*mended), unit};
+  });
+}
+
+void FormStation::takeImported(const Imported& imported) {
   int made = 0;
   const bool done = m_document.change(tr("Bring in a mesh"), [&](const Build& b) -> Result<Build> {
     ImportSpec spec;
-    spec.mesh = std::make_shared<const Mesh>(mended->mesh), spec.file = QFileInfo(path).fileName().toStdString(), spec.to_mm = unit.to_mm;
+    spec.mesh = std::make_shared<const Mesh>(imported.mended.mesh), spec.file = imported.file, spec.to_mm = imported.unit.to_mm;
     Part part;
-    part.name = QFileInfo(path).completeBaseName().toStdString(), part.shape = std::move(spec);
+    part.name = excerpt(imported.name, 60), part.shape = std::move(spec);
     Build next = b;
     const auto added = add_part(next, std::move(part));
-    if (!added) return tl::make_unexpected(added.error());
+    if (!added) return fail(added);
     made = *added;
     return next;
   });
-  if (!done) return false;
+  if (!done) return m_import->hide();
   m_document.takeInHand(made);
-  QString report = QString::fromStdString(unit.sentence);
-  for (const std::string& sentence : mended->did) report += QStringLiteral("\n") + QString::fromStdString(sentence);
-  for (const std::string& question : mended->asks) report += QStringLiteral("\n? ") + QString::fromStdString(question);
+  QString report = QString::fromStdString(imported.unit.sentence);
+  for (const std::string& sentence : imported.mended.did) report += QStringLiteral("\n") + QString::fromStdString(sentence);
+  for (const std::string& question : imported.mended.asks) report += QStringLiteral("\n? ") + QString::fromStdString(question);
   m_import->setText(report);
-  m_import->show();
-  return true;
 }
 
 void FormStation::removeCurrent() {
@@ -290,8 +319,8 @@ bool FormStation::focusPlace(const QString& where) {
   if (at.size() < 2 || at[0] != QLatin1String("parts")) return false;
   const int id = at[1].toInt();
   if (find_part(m_document.build(), id) == nullptr) return false;
-  m_document.takeInHand(id);
-  show(m_document.build(), {});
+  m_document.takeInHand(id);  // whoever hears of it shows what there is
+  m_dials->show(part(), m_document.build().shown);
   QWidget* field = at.size() > 2 ? m_dials->field(at[2]) : nullptr;
   if (field == nullptr) field = m_list;
   for (QWidget* up = field->parentWidget(); up != nullptr && up != this; up = up->parentWidget())

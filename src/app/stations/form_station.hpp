@@ -2,10 +2,12 @@
 #include <QListWidget>
 #include <QPushButton>
 
+#include "app/jobs/search.hpp"
 #include "app/stations/station.hpp"
 #include "app/tray/compare_tray.hpp"
 #include "app/tray/dial_tray.hpp"
 #include "app/widgets/plate_table.hpp"
+#include "core/geom/mend.hpp"
 
 namespace awl {
 
@@ -16,6 +18,8 @@ class FormStation : public Station {
  public:
   FormStation(Document& document, const Chain& chain, QWidget* parent);
   StandChoice standChoice() const override;
+  bool isDone(const Derived& d) const override { return d.form != nullptr; }
+  bool owns(const Remark& r) const override { return isOf(r, {"form."}) || (isOf(r, {"chain."}) && r.where.starts_with("parts")); }
   void show(const Build& build, const Derived& derived) override;
   bool focusPlace(const QString& where) override;
   QWidget* beside() override { return m_table; }
@@ -24,8 +28,9 @@ class FormStation : public Station {
 
   /// Adds a part from a ready start; it is taken in hand.
   bool addPreset(const QString& id);
-  /// Brings a mesh in as a part. Errors: those of reading and mending, told at the remarks line.
-  bool importMesh(const QString& path);
+  /// Brings a mesh in as a part, read and mended beside the window. What goes wrong is told at the remarks line.
+  void importMesh(const QString& path);
+  bool isImporting() const { return m_isImporting; }
   /// While three places are matched: a place of the mesh, then the same place on the head, three times.
   void placeClicked(const Vec3& place, bool on_head);
   /// A grip of the part at hand was dragged.
@@ -44,6 +49,13 @@ class FormStation : public Station {
   void showFacts(const Build& build, const Derived& derived);
   /// The change of a build that edits the part at hand, refused if the part cannot be made.
   void changePart(const QString& label, const std::function<Result<Part>(Part)>& edit);
+  /// A mesh read, mended and no finer than foam can show, with what was done to it.
+  struct Imported {
+    std::string file, name;
+    Mended mended;
+    UnitGuess unit;
+  };
+  void takeImported(const Imported& imported);
   void removeCurrent();
   void addRing(bool more);
   void addCard(bool more);
@@ -63,6 +75,10 @@ class FormStation : public Station {
   PlateTable* m_table;
   std::vector<Vec3> m_onMesh, m_onHead;
   bool m_matching = false;
+  QProgressBar* m_importBar;
+  QPushButton* m_importStop;
+  Search<Imported> m_importing;
+  bool m_isImporting = false;  ///< until what was read is in the build, or told why not
   QString m_dragged;
   double m_dragStart = 0.0;
 };

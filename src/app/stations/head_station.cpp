@@ -17,7 +17,7 @@ HeadStation::HeadStation(Document& document, const Chain& chain, Book& book, QWi
       m_table(new QTableWidget(kMeasureCount, 2, this)) {
   addStandGroup();
   addReadings();
-  m_foam = new FoamHeadTray(this, document, addGroup(tr("Build it in foam"), false));
+  m_foam = new FoamHeadTray(this, document, chain, addGroup(tr("Build it in foam"), false));
   m_checkGroup = addGroup(tr("Check the built form"), false);
   m_check = new CheckTray(this, document, m_checkGroup);
   m_scanGroup = addGroup(tr("From a scan"), false);

@@ -17,6 +17,8 @@ class HeadStation : public Station {
  public:
   HeadStation(Document& document, const Chain& chain, Book& book, QWidget* parent);
   StandChoice standChoice() const override;
+  bool isDone(const Derived& d) const override { return d.head != nullptr; }
+  bool owns(const Remark& r) const override { return isOf(r, {"check."}) || (isOf(r, {"head."}) && isOfHeadform(r)); }
   void show(const Build& build, const Derived& derived) override;
   void entered() override;
   bool focusPlace(const QString& where) override;

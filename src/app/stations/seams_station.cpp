@@ -31,10 +31,10 @@ const Part* wrapAtHand(const Build& build, const Document& document) {
   return nullptr;
 }
 
-SeamSpec& seamsIn(Build& build, const Document& document) {
-  static SeamSpec nobody;
-  const Part* part = wrapAtHand(build, document);
-  return part != nullptr ? find_part(build, part->id)->seams : nobody;
+/// Changes the seams of that wrap; without one there is nothing to change.
+template <class Edit>
+void editSeams(Build& build, const Document& document, Edit edit) {
+  if (const Part* part = wrapAtHand(build, document)) edit(find_part(build, part->id)->seams);
 }
 
 }  // namespace
@@ -47,23 +47,23 @@ SeamsStation::SeamsStation(Document& document, const Chain& chain, QWidget* pare
   m_headform->setObjectName(QStringLiteral("seams-headform"));
   m_preset = addChoice(where, QStringLiteral("seam-preset"), tr("Seams run"), tr("Gores meet at the crown; side, middle, side keeps the middle of the head whole."),
                        {{"gores", tr("As gores from the crown")}, {"side-middle-side", tr("Side, middle, side")}, {"none", tr("Only where drawn")}},
-                       [&document](Build& b, const std::string& id) { seamsIn(b, document).preset = *seam_preset_from(id); });
+                       [&document](Build& b, const std::string& id) { editSeams(b, document, [&](SeamSpec& s) { s.preset = *seam_preset_from(id); }); });
   m_gores->setObjectName(QStringLiteral("gores"));
   m_gores->setAccessibleName(tr("Gores a side"));
   m_gores->setToolTip(tr("More gores lie flatter but are more to glue."));
   m_gores->setRange(1, 8);
   where->addRow(tr("Gores a side"), m_gores);
   connect(m_gores, &QSpinBox::valueChanged, this, [this](int n) {
-    m_document.change(tr("Gores a side"), [this, n](const Build& b) -> Result<Build> { Build next = b; seamsIn(next, m_document).gores_per_side = n; return next; }, QStringLiteral("gores"));
+    m_document.change(tr("Gores a side"), [this, n](const Build& b) -> Result<Build> { Build next = b; editSeams(next, m_document, [n](SeamSpec& s) { s.gores_per_side = n; }); return next; }, QStringLiteral("gores"));
   });
-  m_middle = addLength(where, QStringLiteral("middle-width"), tr("Middle strip"), tr("Width of the strip over the crown."), QStringLiteral("seams/middle"), [&document](Build& b, double mm) { seamsIn(b, document).middle_mm = mm; });
+  m_middle = addLength(where, QStringLiteral("middle-width"), tr("Middle strip"), tr("Width of the strip over the crown."), QStringLiteral("seams/middle"), [&document](Build& b, double mm) { editSeams(b, document, [mm](SeamSpec& s) { s.middle_mm = mm; }); });
   m_belt->setObjectName(QStringLiteral("belt"));
   m_belt->setToolTip(tr("Takes the strain out of the bulge over the ears."));
   where->body()->addWidget(m_belt);
   connect(m_belt, &QCheckBox::clicked, this, [this](bool on) {
-    m_document.change(tr("Belt seam"), [this, on](const Build& b) -> Result<Build> { Build next = b; seamsIn(next, m_document).belt = on; return next; });
+    m_document.change(tr("Belt seam"), [this, on](const Build& b) -> Result<Build> { Build next = b; editSeams(next, m_document, [on](SeamSpec& s) { s.belt = on; }); return next; });
   });
-  m_beltUp = addLength(where, QStringLiteral("belt-up"), tr("Belt above the ear flaps"), tr("Level with the middle of the ear lies flattest."), QStringLiteral("seams/belt"), [&document](Build& b, double mm) { seamsIn(b, document).belt_up_mm = mm; });
+  m_beltUp = addLength(where, QStringLiteral("belt-up"), tr("Belt above the ear flaps"), tr("Level with the middle of the ear lies flattest."), QStringLiteral("seams/belt"), [&document](Build& b, double mm) { editSeams(b, document, [mm](SeamSpec& s) { s.belt_up_mm = mm; }); });
   m_apart->setObjectName(QStringLiteral("pieces-apart"));
   m_apart->setToolTip(tr("Every piece drawn away from its neighbours, with its number and the letters of its seams: to see what meets what before gluing."));
   where->body()->addWidget(m_apart);

@@ -1,6 +1,7 @@
 #include "app/stations/station.hpp"
 
 #include <QSignalBlocker>
+#include <algorithm>
 
 #include "app/stations/book_station.hpp"
 #include "app/stations/coat_station.hpp"
@@ -20,6 +21,10 @@ Station::Station(Document& document, const QString& id, const QString& word, QWi
   connect(&document, &Document::refused, this, [this](const QString& sentence) {
     if (m_asking != nullptr) m_asking->refuse(sentence);
   });
+}
+
+bool Station::isOf(const Remark& remark, std::initializer_list<const char*> areas) {
+  return std::any_of(areas.begin(), areas.end(), [&](const char* area) { return remark.id.starts_with(area); });
 }
 
 bool Station::focusPlace(const QString& where) {

@@ -5,9 +5,9 @@
 
 #include "app/shell/document.hpp"
 #include "app/stand/stand_scene.hpp"
-#include "core/piece/changes.hpp"
 #include "app/widgets/length_field.hpp"
 #include "app/widgets/tray_group.hpp"
+#include "core/piece/changes.hpp"
 
 namespace awl {
 
@@ -31,6 +31,10 @@ class Station : public QWidget {
   virtual std::vector<PieceChange> matFormer() const { return {}; }
   /// Shows the build and what has been derived of it; parts being renewed may be older than the build.
   virtual void show(const Build& build, const Derived& derived) = 0;
+  /// Whether what this station is for is there, for its mark on the rail.
+  virtual bool isDone(const Derived& derived) const = 0;
+  /// Whether a remark is one of this station's; the first station that says so marks it.
+  virtual bool owns(const Remark& remark) const = 0;
   /// Brings the control for a remark's place into focus. False if this station has none.
   virtual bool focusPlace(const QString& where);
   virtual void setDark(bool) {}
@@ -43,6 +47,10 @@ class Station : public QWidget {
 
   // For the parts a tray is made of:
   /// Submits a change; if it is refused, the field keeps what was typed and says why.
+  /// Whether a remark's id is of one of these areas: "form.", "make.".
+  static bool isOf(const Remark& remark, std::initializer_list<const char*> areas);
+  /// Remarks about the head that come of the headform or its scan, not of a tape.
+  static bool isOfHeadform(const Remark& remark) { return remark.where == "headform" || remark.where == "scan"; }
   bool submit(LengthField* field, const QString& label, const Document::Change& change);
   LengthField* addLength(TrayGroup* group, const QString& name, const QString& label, const QString& tip, const QString& place,
                          const std::function<void(Build&, double)>& apply);

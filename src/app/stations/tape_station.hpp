@@ -19,6 +19,8 @@ class TapeStation : public Station {
   TapeStation(Document& document, const Chain& chain, QWidget* parent);
   ~TapeStation() override;
   StandChoice standChoice() const override;
+  bool isDone(const Derived& d) const override { return d.head != nullptr; }
+  bool owns(const Remark& r) const override { return isOf(r, {"tape."}) || (isOf(r, {"head."}) && !isOfHeadform(r)); }
   void show(const Build& build, const Derived& derived) override;
   bool focusPlace(const QString& where) override;
   void setDark(bool dark) override;

@@ -7,6 +7,7 @@
 
 #include "app/widgets/pick_table.hpp"
 #include "core/base/numbers.hpp"
+#include "core/stock/bears.hpp"
 #include "core/builds/to_cut.hpp"
 
 namespace awl {
@@ -108,7 +109,7 @@ void EdgeTray::makeMargins() {
       {"margin-rim", tr("Along free edges"), tr("To fold round the rim, or to trim a skin."), &Margins::rim_mm},
       {"margin-hole", tr("Into openings"), tr("A lens is larger than its hole."), &Margins::hole_mm},
       {"margin-pen", tr("Width of the pen"), tr("A line drawn round a card lies outside it: the card is made smaller by half of it."), &Margins::pen_mm},
-      {"margin-kerf", tr("What the cut takes"), tr("A laser or a router takes some away; half of it is given back on each side."), &Margins::kerf_mm}};
+      {"margin-kerf", tr("What the cut takes"), tr("A laser or a router takes some away; half of it is given back on each side. Never a laser or a hot wire on rigid PVC: its gas is poisonous."), &Margins::kerf_mm}};
   for (const auto& row : rows) {
     auto* field = m_station->addLength(group, QLatin1String(row.name), row.label, row.tip, {}, [f = row.field](Build& b, double mm) { b.foam.margins.*f = mm; });
     m_margins.push_back({field, row.field});
@@ -226,9 +227,9 @@ void EdgeTray::showBend() {
   const auto cold = plan_slots(b.foam.thickness_mm, m_radiusMm, m_angleDeg, foam->bend_cold);
   const double heated = least_bend_radius_mm(b.foam.thickness_mm, foam->bend_heated);
   QString words = cold ? qs(cold->words) : qs(cold.error().text);
-  if (foam->forming_high_c > 0.0) words += tr(" Heated it bends round %1 without.").arg(qs(format_length(std::ceil(heated), b.shown)));
-  if (const Taboo* no = foam->taboo("heat")) words += tr(" No heat on it: %1.").arg(qs(no->why));
-  if (const Taboo* no = foam->taboo("heat indoors")) words += tr(" Not indoors: %1.").arg(qs(no->why));
+  const Verdict heat = heat_on(*foam);
+  if (!heat.allowed) words += QStringLiteral(" ") + qs(heat.why);
+  else words += tr(" Heated it bends round %1 without. %2").arg(qs(format_length(std::ceil(heated), b.shown)), qs(heat.caution));
   m_bend->setText(words);
 }
 

@@ -8,6 +8,7 @@
 
 #include "app/widgets/pick_table.hpp"
 #include "core/base/numbers.hpp"
+#include "core/stock/bears.hpp"
 
 namespace awl {
 
@@ -446,7 +447,7 @@ void LineTray::addDarts(int panel) {
   const Part* made = find_part(m_document.build(), m_dartPart);
   if (const Strips strips(Places(on.surface.mesh, on.surface.home), made != nullptr ? made->drawn : std::vector<DrawnSeam>{}); !strips.empty()) options.spare = [strips](const Vec3& place) { return strips.shows(place); };
   options.mirrored = !p.mirror_of && is_mirrored(m_form->parts[left.part]->surface) && liesAcross(left);
-  options.tolerance = !foam ? 0.04 : m_document.build().foam.heated ? foam->strain_heated : foam->strain_cold;
+  options.tolerance = !foam ? 0.04 : bears_strain(*foam, m_document.build().foam.heated);
   m_dartSearch->begin([solid = left.solid, options](const Progress& progress) { return propose_darts(solid, options, progress); });
 }
 

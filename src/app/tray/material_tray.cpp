@@ -200,10 +200,15 @@ Result<Foam> MaterialTray::typed() const {
     foam = *known;
   }
   if (m_anew && name.empty()) return fail(Errc::out_of_range, "\"Name\" is empty: a kind of your own needs one.", "materials");
+  const SheetKind was = foam.kind;
   foam.kind = static_cast<SheetKind>(m_kind->currentData().toInt());
   for (const auto& type : {&MaterialTray::typeNumbers, &MaterialTray::typeTaboos, &MaterialTray::typePrice})
     if (auto good = (this->*type)(foam); !good) return tl::make_unexpected(good.error());
   foam.forming_caution = m_caution->text().trimmed().toStdString();
+  // What it bears follows from its kind and what it must not meet; what was stricter stays so.
+  const Foam usual = with_usual_facts(foam);
+  if (m_anew || usual.kind != was) foam = usual;
+  foam.heat = std::max(foam.heat, usual.heat), foam.solvent = std::max(foam.solvent, usual.solvent);
   const bool renamed = name != foam.name;
   if (renamed) {
     foam.name = name;

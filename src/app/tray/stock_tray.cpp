@@ -5,6 +5,7 @@
 #include <QSignalBlocker>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/geom/polygon.hpp"
 
 namespace awl {
@@ -54,7 +55,7 @@ void StockTray::makeSheet() {
   m_height = m_station->addLength(sheet, QStringLiteral("sheet-height"), tr("Height"), tr("Of the sheet as you buy it."), {}, [](Build& b, double mm) { b.foam.sheet.height_mm = mm; });
   m_gap = m_station->addLength(sheet, QStringLiteral("sheet-gap"), tr("Between pieces"), tr("Room for the knife."), QStringLiteral("foam/gap"), [](Build& b, double mm) { b.foam.gap_mm = mm; });
   m_tries = m_station->addChoice(sheet, QStringLiteral("sheet-tries"), tr("Lay it out"), tr("A search tries other orders of the pieces and keeps what takes least of the sheet. It goes on while you work."),
-                                 {{"1", tr("At once")}, {"30", tr("Searching, some seconds")}, {"150", tr("Searching long")}}, [](Build& b, const std::string& id) { b.foam.nest_tries = std::stoi(id); });
+                                 {{"1", tr("At once")}, {"30", tr("Searching, some seconds")}, {"150", tr("Searching long")}}, [](Build& b, const std::string& id) { b.foam.nest_tries = whole_in(id).value_or(1); });
   m_grain->setObjectName(QStringLiteral("sheet-grain"));
   m_grain->setToolTip(tr("Pieces are then only turned about by half, never across."));
   sheet->body()->addWidget(m_grain);

@@ -4,6 +4,8 @@
 #include <algorithm>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
+#include "core/stock/bears.hpp"
 
 namespace awl {
 namespace {
@@ -63,7 +65,7 @@ void WayTray::makeFields() {
   addLength("way-wall", tr("Wall"), tr("0: solid. Else each slab is cut hollow where so much stays all round: room for a fan, or a head."), &WaySpec::wall_mm, {Way::slabs});
   addLength("way-spare", tr("Left on"), tr("Beyond the form, for carving."), &WaySpec::spare_mm, {Way::slabs, Way::carve});
   m_faces = addChoice("way-faces", tr("Faces"), tr("More faces come nearer to the form and take longer to glue."), {{"100", tr("about 100")}, {"300", tr("about 300")}, {"600", tr("about 600")}, {"1000", tr("up to 1000")}},
-                      [](WaySpec& s, const std::string& id) { s.net_faces = std::stoi(id); }, {Way::net});
+                      [](WaySpec& s, const std::string& id) { s.net_faces = whole_in(id).value_or(s.net_faces); }, {Way::net});
   addLength("way-tab", tr("Tabs"), tr("Smaller where there is no room, none where tape does it."), &WaySpec::net_tab_mm, {Way::net});
   m_pull = addChoice("way-pull", tr("Pulled towards"), tr("The side of the head that lies on top in the press."), {{"front", tr("the front")}, {"up", tr("the top")}, {"side", tr("the side")}, {"own", tr("along its longest extent")}},
                      [](WaySpec& s, const std::string& id) { if (const auto axis = axis_from(id)) s.pull = *axis; }, {Way::drawn});
@@ -72,7 +74,7 @@ void WayTray::makeFields() {
     const auto kind = m_chain.materials().foam(id);
     if (kind) s.sheet_mm = *std::min_element(kind->thickness_mm.begin(), kind->thickness_mm.end(), [&](double a, double c) { return std::abs(a - s.sheet_mm) < std::abs(c - s.sheet_mm); });
   }, {Way::drawn});
-  m_thick = addChoice("way-thick", tr("Thickness"), tr("Before it is drawn; the facts below say how thin it gets."), {}, [](WaySpec& s, const std::string& id) { s.sheet_mm = std::stod(id); }, {Way::drawn});
+  m_thick = addChoice("way-thick", tr("Thickness"), tr("Before it is drawn; the facts below say how thin it gets."), {}, [](WaySpec& s, const std::string& id) { s.sheet_mm = number_in(id).value_or(s.sheet_mm); }, {Way::drawn});
   addLength("way-skirt", tr("Skirt"), tr("How far the buck goes on straight below the visor's edge."), &WaySpec::skirt_mm, {Way::drawn});
   addLength("way-clamp", tr("In the frame"), tr("What the frame holds all round."), &WaySpec::clamp_mm, {Way::drawn});
 }
@@ -121,7 +123,7 @@ QString WayTray::telling(const Part& part, const Derived& derived) const {
   if (part.way.way == Way::skin) {
     const auto kind = part.stuff.empty() ? Result<Foam>(tl::make_unexpected(Error{})) : m_chain.materials().foam(part.stuff);
     if (!kind) return tr("Sheet pieces along its seams, as at Seams.");
-    return tr("Sheet pieces of %1, %2 mm, with %3 mm along seams and %4 mm at edges. %5").arg(qs(kind->name).toLower()).arg(part.thickness_mm).arg(kind->seam_margin_mm).arg(kind->rim_margin_mm).arg(qs(kind->forming_caution));
+    return tr("Sheet pieces of %1, %2 mm, with %3 mm along seams and %4 mm at edges. %5").arg(qs(kind->name).toLower()).arg(part.thickness_mm).arg(kind->seam_margin_mm).arg(kind->rim_margin_mm).arg(qs(joined_cautions({heat_on(*kind).allowed ? heat_on(*kind).caution : heat_on(*kind).why, kind->cutting_caution})));
   }
   for (const auto& way : derived.ways) {
     if (!way || way->part != part.id || way->way != part.way.way) continue;

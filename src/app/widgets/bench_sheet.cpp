@@ -77,7 +77,7 @@ BenchSheet::BenchSheet(Assembly assembly, Derived derived, const Glue& glue, QWi
   const auto start = [this](DryingHelp help) {
     const BuildStep& s = m_assembly.steps[m_at];
     // The rail is narrow: "Glue on 3" of "Glue on 3, crown side".
-    emit waitWanted(qs(s.title).section(QLatin1Char(','), 0, 0), glue_wait_min(m_glue, 1, help), glue_open_min(m_glue), qs(s.meanwhile), qs(s.caution));
+    emit waitWanted(qs(s.title).section(QLatin1Char(','), 0, 0), glue_wait_min(s.glue.value_or(m_glue), 1, help), glue_open_min(s.glue.value_or(m_glue)), qs(s.meanwhile), qs(s.caution));
   };
   connect(m_wait, &QPushButton::clicked, this, [start] { start(DryingHelp::none); });
   connect(m_fan, &QPushButton::clicked, this, [start] { start(DryingHelp::fan); });
@@ -99,8 +99,8 @@ void BenchSheet::goTo(int step) {
   m_picture->show(s);
   m_wait->setVisible(s.wait_min > 0.0);
   m_fan->setVisible(s.wait_min > 0.0);
-  m_wait->setText(tr("Brushed: wait %1 min").arg(qs(fixed(glue_wait_min(m_glue, 1, DryingHelp::none), 0))));
-  m_fan->setText(tr("with a fan %1").arg(qs(fixed(glue_wait_min(m_glue, 1, DryingHelp::fan), 0))));
+  m_wait->setText(tr("Brushed: wait %1 min").arg(qs(fixed(glue_wait_min(s.glue.value_or(m_glue), 1, DryingHelp::none), 0))));
+  m_fan->setText(tr("with a fan %1").arg(qs(fixed(glue_wait_min(s.glue.value_or(m_glue), 1, DryingHelp::fan), 0))));
   m_before->setEnabled(m_at > 0);
   m_next->setEnabled(m_at + 1 < count());
 }

@@ -17,7 +17,7 @@ PlateTable::PlateTable(Document& document, QWidget* parent) : QWidget(parent), m
   setAccessibleName(tr("Drawing table: the outline of the plate on the sheet"));
   setToolTip(tr("Drag a point; double-click the line to add one; C corner or curve; Delete; arrows move by 1 mm; PgUp, PgDn change the layer."));
   setFocusPolicy(Qt::StrongFocus);
-  setMinimumSize(260, 260);
+  setMinimumSize(150, 200);
 }
 
 void PlateTable::setDark(bool dark) {

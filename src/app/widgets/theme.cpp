@@ -40,4 +40,11 @@ void applyTheme(bool dark, int points) {
   qApp->setStyleSheet(sheet);
 }
 
+void paintFocusFrame(QPainter& painter, const QWidget& view) {
+  if (!view.hasFocus()) return;
+  painter.setPen(QPen(view.palette().color(QPalette::Highlight), 2.0));
+  painter.setBrush(Qt::NoBrush);
+  painter.drawRect(QRectF(view.rect()).adjusted(1.0, 1.0, -1.0, -1.0));
+}
+
 }  // namespace awl

@@ -1,0 +1,29 @@
+#include "app/shell/bench_application.hpp"
+
+#include <clocale>
+
+#include "core/base/guard.hpp"
+
+namespace awl {
+
+BenchApplication::BenchApplication(int& argc, char** argv) : QApplication(argc, argv) {
+  setApplicationName(QStringLiteral("noggin-awl"));
+  setStyle(QStringLiteral("Fusion"));
+  // Qt takes the user's locale for the whole program; numbers in files and formulas are everybody's.
+  std::setlocale(LC_NUMERIC, "C");
+}
+
+bool BenchApplication::notify(QObject* receiver, QEvent* event) {
+  const auto handled = guarded("doing what was asked", [&]() -> Result<bool> { return QApplication::notify(receiver, event); });
+  if (handled) return *handled;
+  if (m_telling || !onFault) return false;
+  m_telling = true;
+  (void)guarded("telling of it", [&]() -> Result<void> {
+    onFault(handled.error());
+    return {};
+  });
+  m_telling = false;
+  return false;
+}
+
+}  // namespace awl

@@ -1,0 +1,115 @@
+#include <QAbstractItemView>
+#include <QSet>
+
+#include "app/mat/mat_view.hpp"
+#include "support/bench_window.hpp"
+
+using namespace awl;
+using awl::test::Bench;
+
+namespace {
+
+/// Widgets the Tab key comes to, until it comes round.
+QList<QWidget*> round_by_tab(Bench& bench) {
+  QList<QWidget*> way;
+  QWidget* start = bench.window.findChild<QWidget*>(QStringLiteral("build-name"));
+  start->setFocus();
+  int stayed = 0;
+  for (int i = 0; i < 400; ++i) {
+    QWidget* now = QApplication::focusWidget();
+    REQUIRE(now != nullptr);
+    QTest::keyClick(now, Qt::Key_Tab);
+    QWidget* next = QApplication::focusWidget();
+    REQUIRE(next != nullptr);
+    if (next == start) return way;
+    // Within a date Tab goes from day to month to year first.
+    stayed = next == now ? stayed + 1 : 0;
+    INFO("Tab stays at " << now->objectName().toStdString());
+    REQUIRE(stayed <= (qobject_cast<QDateEdit*>(now) != nullptr ? 3 : 0));
+    if (next != now) way << next;
+  }
+  std::string last;
+  for (int i = std::max(0, static_cast<int>(way.size()) - 12); i < way.size(); ++i) last += " " + way[i]->objectName().toStdString() + "/" + way[i]->metaObject()->className();
+  FAIL("Tab does not come round:" << last);
+  return way;
+}
+
+}  // namespace
+
+TEST_CASE("Tab leads through every station, out of its tables, over the rail and round again", "[app][keyboard]") {
+  Bench bench;
+  bench.window.activateWindow();
+  for (const char* station : {"tape", "head", "form", "seams", "foam", "coat", "book"}) {
+    CAPTURE(station);
+    REQUIRE(bench.window.showStation(QLatin1String(station)));
+    QApplication::processEvents();
+    const QList<QWidget*> way = round_by_tab(bench);
+    bool rail = false;
+    for (const QWidget* w : way) rail = rail || w->objectName().startsWith(QLatin1String("rail-"));
+    CHECK(rail);
+    CHECK(way.size() > 5);
+  }
+}
+
+TEST_CASE("where the keys go is to be seen on Stand, Mat and lists", "[app][keyboard]") {
+  Bench bench;
+  bench.window.activateWindow();
+  bench.go("foam");
+  const QColor accent = bench.window.palette().color(QPalette::Highlight);
+  const auto framed = [&](QWidget& w) {
+    const QImage picture = w.grab().toImage();
+    int hits = 0;
+    for (int y = 0; y < picture.height(); ++y) hits += picture.pixelColor(1, y) == accent ? 1 : 0;
+    return hits > picture.height() / 2;
+  };
+  for (const char* name : {"stand", "mat", "offcuts", "edges"}) {
+    auto& view = bench.find<QWidget>(name);
+    CAPTURE(name);
+    bench.find<QWidget>("rail-foam").setFocus();
+    QApplication::processEvents();
+    CHECK_FALSE(framed(view));
+    view.setFocus();
+    QApplication::processEvents();
+    CHECK(framed(view));
+  }
+}
+
+TEST_CASE("the mat fits its sheets again when its window gets another size", "[app][mat]") {
+  Bench bench;
+  bench.go("foam");
+  const auto covered = [&] {
+    const QImage picture = bench.window.mat().grab().toImage();
+    int left = picture.width(), right = 0;
+    const QColor bare = picture.pixelColor(2, picture.height() / 2);
+    for (int x = 4; x < picture.width() - 4; ++x)
+      for (int y = 40; y < picture.height() - 40; y += 7)
+        if (picture.pixelColor(x, y) != bare) left = std::min(left, x), right = std::max(right, x);
+    return std::pair(left, static_cast<int>(picture.width()) - right);
+  };
+  for (const QSize& size : {QSize(1280, 800), QSize(1000, 700), QSize(1600, 900)}) {
+    bench.window.resize(size);
+    bench.settle();
+    QTest::qWait(20);
+    CAPTURE(size.width());
+    CHECK(covered().first < 60);
+    CHECK(covered().second >= 4);
+  }
+}
+
+TEST_CASE("the window goes down to 800 by 600 with nothing cut that must be read", "[app][layout]") {
+  Bench bench;
+  for (const bool large : {false, true}) {
+    bench.window.setLarge(large);
+    for (const char* station : {"tape", "head", "form", "seams", "foam", "coat", "book"}) {
+      REQUIRE(bench.window.showStation(QLatin1String(station)));
+      bench.window.resize(800, 600);
+      QApplication::processEvents();
+      CAPTURE(station, large, bench.window.width(), bench.window.height());
+      CHECK(bench.window.width() <= (large ? 900 : 800));
+      CHECK(bench.window.height() <= (large ? 660 : 600));
+      auto& foot = bench.find<QLabel>("rail-foot");
+      CHECK(foot.height() >= foot.heightForWidth(foot.width()));
+    }
+  }
+  bench.window.setLarge(false);
+}
