@@ -1,0 +1,217 @@
+#include "fuzz/readers.hpp"
+
+#include <chrono>
+#include <set>
+#include <sstream>
+
+#include "cli/cli.hpp"
+#include "core/base/guard.hpp"
+#include "core/geom/mesh_file.hpp"
+#include "core/geom/orient.hpp"
+#include "core/io/batch.hpp"
+#include "core/io/build_file.hpp"
+#include "core/io/cutting_machine.hpp"
+#include "core/io/measures_file.hpp"
+#include "core/io/wearers_csv.hpp"
+#include "core/io/zip_file.hpp"
+#include "core/seam/draw_cut.hpp"
+#include "core/seam/panels.hpp"
+#include "support/bench_data.hpp"
+#include "support/plain_shapes.hpp"
+
+namespace awl::fuzz {
+namespace {
+
+using Clock = std::chrono::steady_clock;
+
+/// Loaded once; the fixtures of the tests check as they load, and so need a test around them.
+const Chain& chain() {
+  static const auto loaded = Chain::load(data_folder());
+  return **loaded;
+}
+
+double seconds_since(Clock::time_point start) { return std::chrono::duration<double>(Clock::now() - start).count(); }
+
+/// Small meshes to spoil, in every kind of file.
+std::string mesh_seed(const std::string& ending, Mutator& m) {
+  static const std::vector<Mesh> meshes{test::icosphere(80.0, 1), test::upper_half(test::icosphere(80.0, 2)), test::box(60.0), test::structured(6, 4, true, false, [](double u, double v) { return Vec3(40.0 * std::cos(kTwoPi * u), 60.0 * v, 40.0 * std::sin(kTwoPi * u)); })};
+  const Mesh& mesh = meshes[m.below(meshes.size())];
+  const auto text_of = [&](auto write) {
+    std::string out;
+    write(out);
+    return out;
+  };
+  const auto point = [&](int v) { return std::to_string(static_cast<int>(mesh.vertices[v].x())) + " " + std::to_string(static_cast<int>(mesh.vertices[v].y())) + " " + std::to_string(static_cast<int>(mesh.vertices[v].z())); };
+  if (ending == "off")
+    return text_of([&](std::string& out) {
+      out = "OFF\n" + std::to_string(mesh.vertices.size()) + " " + std::to_string(mesh.triangles.size()) + " 0\n";
+      for (std::size_t v = 0; v < mesh.vertices.size(); ++v) out += point(static_cast<int>(v)) + "\n";
+      for (const Tri& t : mesh.triangles) out += "3 " + std::to_string(t[0]) + " " + std::to_string(t[1]) + " " + std::to_string(t[2]) + "\n";
+    });
+  if (ending == "stl" && m.one_in(2))
+    return text_of([&](std::string& out) {
+      out = "solid s\n";
+      for (const Tri& t : mesh.triangles) out += "facet normal 0 0 1\nouter loop\nvertex " + point(t[0]) + "\nvertex " + point(t[1]) + "\nvertex " + point(t[2]) + "\nendloop\nendfacet\n";
+      out += "endsolid s\n";
+    });
+  if (ending == "ply" && m.one_in(2))
+    return text_of([&](std::string& out) {
+      out = "ply\nformat ascii 1.0\nelement vertex " + std::to_string(mesh.vertices.size()) + "\nproperty float x\nproperty float y\nproperty float z\nelement face " + std::to_string(mesh.triangles.size()) + "\nproperty list uchar int vertex_indices\nend_header\n";
+      for (std::size_t v = 0; v < mesh.vertices.size(); ++v) out += point(static_cast<int>(v)) + "\n";
+      for (const Tri& t : mesh.triangles) out += "3 " + std::to_string(t[0]) + " " + std::to_string(t[1]) + " " + std::to_string(t[2]) + "\n";
+    });
+  return *mesh_bytes(mesh, ending);
+}
+
+/// What is done with a mesh that was read: wound one way, cut along nothing and laid flat.
+Result<void> use_mesh(const std::string& bytes, const std::string& ending) {
+  const auto read = mesh_from_bytes(bytes, ending);
+  if (!read) return fail(read);
+  const auto wound = oriented(*read);
+  if (!wound) return fail(wound);
+  const auto cut = draw_cuts(wound->mesh, {});
+  if (!cut) return fail(cut);
+  const auto set = make_panels(*cut, {});
+  if (!set) return fail(set);
+  return {};
+}
+
+Reader mesh_reader(const std::string& ending) {
+  return {ending, [ending](Mutator& m) { return m.bytes(mesh_seed(ending, m)); }, [ending](const std::string& bytes) { return use_mesh(bytes, ending); }};
+}
+
+const std::vector<std::string>& demos() {
+  static const std::vector<std::string> all = [] {
+    std::vector<std::string> made;
+    for (const DemoEntry& entry : demo_gallery()) made.push_back(*build_bytes(entry.make(Day{20731})));
+    return made;
+  }();
+  return all;
+}
+
+std::string spoilt_inside(Mutator& m) {
+  const std::string& bytes = demos()[m.below(demos().size())];
+  auto zip = ZipFile::open(bytes);
+  const std::string text = *zip->entry("build.json");
+  const std::string spoilt = m.one_in(4) ? m.bytes(text) : m.json(Json::parse(text)).dump(-1, ' ', false, Json::error_handler_t::replace);
+  return *zipped({{"build.json", spoilt}});
+}
+
+/// A build that could be read is worked out, stopped after a while as a maker would.
+Result<void> use_build(const std::string& bytes, bool derive) {
+  const auto build = build_from_bytes(bytes);
+  if (!build) return fail(build);
+  if (auto back = build_bytes(*build); !back) return fail(back);
+  if (!derive) return {};
+  const auto start = Clock::now();
+  const Derived d = chain().derive(*build, Progress([&](double) { return seconds_since(start) < 0.5 * kMostSeconds; }));
+  if (d.error) return tl::make_unexpected(*d.error);
+  return {};
+}
+
+/// A verb of the command line that reads one spoilt file beside a sound one.
+Result<void> use_verb(std::vector<std::string> words) {
+  words.insert(words.begin(), "noggin-awl-cli");
+  std::vector<const char*> argv;
+  for (const auto& w : words) argv.push_back(w.c_str());
+  std::ostringstream out, err;
+  if (runCommand(static_cast<int>(argv.size()), argv.data(), out, err) == 0) return {};
+  return fail(err.str().find("of its own") != std::string::npos ? Errc::internal : Errc::bad_file, err.str());
+}
+
+Reader file_reader(const std::string& name, const std::string& seed, const std::function<std::vector<std::string>(const test::TempFolder&, const std::string& file)>& words) {
+  const auto folder = std::make_shared<test::TempFolder>();
+  return {name, [seed](Mutator& m) { return m.one_in(2) ? m.bytes(seed) : m.json(Json::parse(seed)).dump(-1, ' ', false, Json::error_handler_t::replace); },
+      [=](const std::string& bytes) -> Result<void> {
+        const std::filesystem::path file = *folder / (name + ".json");
+        if (auto wrote = write_file_safely(file, bytes); !wrote) return wrote;
+        return use_verb(words(*folder, file.string()));
+      }};
+}
+
+std::vector<Reader> json_files() {
+  const auto ball = [](const test::TempFolder& folder) {
+    const std::filesystem::path path = folder / "ball.obj";
+    if (!std::filesystem::exists(path)) (void)write_mesh(path, test::upper_half(test::icosphere(90.0, 2)));
+    return path.string();
+  };
+  return {
+      file_reader("marks", R"({"glabella":[0,20,88],"pronasale":[0,0,90],"tragion_l":[88,0,0],"tragion_r":[-88,0,0],"vertex":[0,90,0]})", [ball](const test::TempFolder& folder, const std::string& file) { return std::vector<std::string>{"scan", ball(folder), "--marks", file}; }),
+      file_reader("cuts", R"({"cuts":[[[90,0,0],[60,60,10],[0,88,0],[-60,60,-10],[-90,0,0]],[[0,0,90],[0,88,0],[0,0,-90]]]})", [ball](const test::TempFolder& folder, const std::string& file) { return std::vector<std::string>{"panels", ball(folder), "--cuts", file, "--json"}; }),
+      file_reader("readings", R"({"crown to back":136.5,"round the neck":381.0,"crown to left":120})", [](const test::TempFolder& folder, const std::string& file) {
+        const std::filesystem::path path = folder / "hood.noggin";
+        if (!std::filesystem::exists(path)) (void)save_build(path, test::demo());
+        return std::vector<std::string>{"check", path.string(), "--readings", file};
+      })};
+}
+
+}  // namespace
+
+std::vector<Reader> readers() {
+  std::vector<Reader> all{mesh_reader("obj"), mesh_reader("stl"), mesh_reader("ply"), mesh_reader("off")};
+  const auto suggest_folder = std::make_shared<test::TempFolder>();
+  all.push_back({"suggest", [](Mutator& m) { return m.bytes(mesh_seed("off", m)); }, [suggest_folder](const std::string& bytes) -> Result<void> {
+    const std::filesystem::path file = *suggest_folder / "m.off";
+    if (auto wrote = write_file_safely(file, bytes); !wrote) return wrote;
+    return use_verb({"panels", file.string(), "--suggest", "--darts", "--json"});
+  }});
+  all.push_back({"noggin-outside", [](Mutator& m) { return m.bytes(demos()[m.below(demos().size())]); }, [](const std::string& bytes) { return use_build(bytes, false); }});
+  all.push_back({"noggin-inside", spoilt_inside, [](const std::string& bytes) { return use_build(bytes, false); }});
+  all.push_back({"noggin-derived", spoilt_inside, [](const std::string& bytes) { return use_build(bytes, true); }});
+  all.push_back({"csv", [](Mutator& m) { return m.bytes("wearer,day,by,people,HC [cm],HL,HB\nHeron Warden,2026-05-01,me,adult,58.4,200,152\n\"Reed; \"\"Mask\"\"\",,,auto,57,,\nFerry Keeper,2026-06-01,\"you, too\",adult,22 1/2 in,195,150\n"); }, [](const std::string& bytes) -> Result<void> {
+    const auto table = wearers_from_csv(bytes);
+    if (!table) return fail(table);
+    const auto names = names_for(*table);
+    if (std::set<std::string>(names.begin(), names.end()).size() != names.size()) return fail(Errc::internal, "two builds of one name");
+    return {};
+  }});
+  all.push_back({"measures", [](Mutator& m) { return m.bytes(m.one_in(2) ? R"({"units":"mm","measures":{"HC":560,"HL":195,"HB":151,"TOP":130}})" : "# a head\nHC,22 1/16 in\r\nHL;19,5 cm\nHB,2*70+11\n"); }, [](const std::string& bytes) -> Result<void> {
+    const auto set = measures_from_text(bytes);
+    if (!set) return fail(set);
+    const auto head = chain().fitter().fit({*set, "auto", {}});
+    if (!head) return fail(head);
+    return {};
+  }});
+  all.push_back({"acts", [](Mutator& m) {
+    static const std::vector<std::string> acts{"turn 1 padding 4", "use-expected HC 571.5", "take-in 1 4 2 0 belt", "set-gores 5 1", "set-sheet 600 400", "scale-tapes 0.98", "set-way 1 slabs", "set-hours 2.5", "swap-measures HL HB", "set-thickness 5"};
+    return m.bytes(acts[m.below(acts.size())]);
+  }, [](const std::string& bytes) -> Result<void> {
+    static const Build build = test::demo();
+    const auto done = apply_act(build, bytes);
+    if (!done) return fail(done);
+    return check_inputs(*done);
+  }});
+  all.push_back({"cut-job", [](Mutator& m) { return m.bytes("<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"300mm\" height=\"200mm\" viewBox=\"0 0 300 200\"><g id=\"p1\" class=\"cut\" data-thickness-mm=\"5\" data-name=\"crown\"><path d=\"M10 10 L90 10 L90 80 Z\"/><path d=\"M20 20 L40 44\"/></g></svg>"); }, [](const std::string& bytes) -> Result<void> {
+    auto job = read_cut_job(bytes);
+    if (!job) return fail(job);
+    return simulated_machine({})->load(std::move(*job));
+  }});
+  for (Reader& reader : json_files()) all.push_back(std::move(reader));
+  return all;
+}
+
+Verdict run(const Reader& reader, const std::string& bytes) {
+  Verdict verdict;
+  const auto start = Clock::now();
+  std::string thrown;
+  Result<void> read;
+  try {
+    read = reader.read(bytes);
+  } catch (const std::exception& e) {
+    thrown = e.what();
+  }
+  verdict.seconds = seconds_since(start);
+  verdict.accepted = thrown.empty() && read.has_value();
+  if (!thrown.empty()) verdict.fault = "an exception got out: " + thrown;
+  else if (verdict.seconds > kMostSeconds) verdict.fault = "took " + std::to_string(verdict.seconds) + " s";
+  if (read || !thrown.empty()) return verdict;
+  const Error& e = read.error();
+  const auto has = [&](const char* word) { return e.text.find(word) != std::string::npos; };
+  if (e.code == Errc::internal) verdict.fault = "a mistake of its own: " + e.text + " (" + e.where + ")";
+  else if (e.text.empty()) verdict.fault = "no sentence";
+  else if (e.text.size() > kLongestSentence + 1) verdict.fault = "a sentence of " + std::to_string(e.text.size()) + " bytes";
+  else if (has("exception") || has("json.") || has("std::") || has("basic_string") || has("libzip") || has("Eigen")) verdict.fault = "a library's words: " + e.text;
+  return verdict;
+}
+
+}  // namespace awl::fuzz

@@ -1,0 +1,31 @@
+#pragma once
+#include <functional>
+#include <string>
+#include <vector>
+
+#include "fuzz/mutator.hpp"
+
+namespace awl::fuzz {
+
+/// One way into the program: what is fed to it, and what it does with that.
+struct Reader {
+  std::string name;
+  std::function<std::string(Mutator&)> make;                   ///< a spoilt input
+  std::function<Result<void>(const std::string& bytes)> read;  ///< reads it and goes on with what was read
+};
+
+/// All there are: .noggin outside and inside, meshes of four kinds, tables, measures, marks, cuts, readings, acts, cut jobs.
+std::vector<Reader> readers();
+
+/// What was wrong with one run; empty if nothing.
+struct Verdict {
+  std::string fault;
+  double seconds = 0.0;
+  bool accepted = false;
+};
+Verdict run(const Reader& reader, const std::string& bytes);
+
+/// Seconds a reader may take for one input.
+inline constexpr double kMostSeconds = 10.0;
+
+}  // namespace awl::fuzz
