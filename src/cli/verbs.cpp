@@ -179,13 +179,14 @@ Result<void> verbScan(const VerbOptions& o, std::ostream& out) {
 
 Result<void> verbCheck(const VerbOptions& o, std::ostream& out) {
   return as_verb([&] {
-    const auto shop = chain();
     Build build = need(open_build(o.input));
     if (!o.readings.empty())
       read_json_file(o.readings, "The readings file", [&](const JsonAt& j) {
         for (const auto& [id, mm] : j.items()) build.built[id] = mm.number();
         return true;
       });
+    need(check_inputs(build));
+    const auto shop = chain();
     const Derived d = derived(*shop, build);
     if (d.check_error) throw Failed{*d.check_error};
     if (!o.pdf.empty()) {

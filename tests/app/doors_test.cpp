@@ -128,3 +128,19 @@ TEST_CASE("a scan's number is never that of another, even where its memory is us
     CHECK(seen.insert(number).second);
   }
 }
+
+TEST_CASE("a full disk is told for every file the window writes", "[app][files]") {
+  Bench bench;
+  bench.go("foam");
+  for (const char* kind : {"pdf-a4", "svg", "dxf", "csv", "build-sheet", "shopping", "shopping-csv", "hood", "headform"}) {
+    CAPTURE(kind);
+    const QString to = QString::fromLatin1(kind) == QLatin1String("hood") || QString::fromLatin1(kind) == QLatin1String("headform") ? QString() : QStringLiteral("/dev/full");
+    if (!to.isEmpty()) CHECK_FALSE(bench.window.exportTo(QLatin1String(kind), to));
+    CHECK_FALSE(bench.window.exportTo(QLatin1String(kind), QStringLiteral("/proc/none/file.stl")));
+    CHECK(bench.text("remark-badge").contains(QStringLiteral("not done")));
+  }
+  bench.window.askPath = [](bool, const QString&, const QString&, const QString&) { return QStringLiteral("/dev/full"); };
+  bench.trigger("act-picture");
+  CHECK(bench.text("remark-text").contains(QStringLiteral("/dev")));
+  CHECK_FALSE(bench.window.saveTo(QStringLiteral("/proc/none/a.noggin")));
+}

@@ -4,6 +4,7 @@
 #include <QAction>
 #include <QApplication>
 #include <array>
+#include <QBuffer>
 #include <QCloseEvent>
 #include <QDir>
 #include <QFileDialog>
@@ -104,7 +105,12 @@ void MainWindow::makeMenus() {
   add(build, QStringLiteral("act-headform"), tr("Save head&form mesh\u2026"), {}, [this] { askExport(QStringLiteral("headform")); });
   add(build, QStringLiteral("act-picture"), tr("Save &picture of the stand\u2026"), {}, [this] {
     const QString path = askPath(true, tr("Save the picture"), QStringLiteral("stand.png"), tr("Pictures (*.png)"));
-    if (!path.isEmpty() && !m_stand->finishedPicture().save(path)) say({Errc::cannot_write, "The picture could not be written to " + path.toStdString() + ".", {}});
+    if (path.isEmpty()) return;
+    // In memory first: only the one writer knows whether the bytes reached the disk.
+    QBuffer png;
+    png.open(QIODevice::WriteOnly);
+    m_stand->finishedPicture().save(&png, "PNG");
+    if (const auto saved = write_file_safely(path.toStdString(), png.data().toStdString()); !saved) say(saved.error());
   });
   build->addSeparator();
   add(build, QStringLiteral("act-quit"), tr("&Quit"), QKeySequence::Quit, [this] { close(); });

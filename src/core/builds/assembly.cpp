@@ -1,6 +1,7 @@
 #include "core/builds/assembly.hpp"
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 #include "core/base/numbers.hpp"
@@ -90,15 +91,18 @@ class Writer {
   /// Blades, dust of ground edges, and what each material gives off or leaves sharp.
   std::string cutting_caution() const {
     std::vector<std::string> cautions{"Fresh blade, cut away from the hand that holds."};
-    bool grinds = false, pvc = false;
+    std::map<std::string, std::string> by_stuff;
+    bool grinds = false;
     for (const Piece& p : *d_.pieces) {
       const Foam stuff = stuff_of_piece(p);
-      cautions.push_back(stuff.cutting_caution);
-      pvc = pvc || heat_on(stuff).outdoors;
+      by_stuff[stuff.name] = stuff.cutting_caution;
       for (const PieceEdge& e : p.edges) grinds = grinds || (e.cut == EdgeCut::tilted && std::abs(e.tilt_deg) >= least_tilt_deg(p.thickness_mm));
     }
+    // Of several materials each by its name.
+    for (const auto& [name, caution] : by_stuff)
+      if (!caution.empty()) cautions.push_back(by_stuff.size() > 1 ? name + ": " + caution : caution);
     if (grinds) cautions.push_back("Edges tilted on a sander or with a rotary tool make dust: mask and goggles.");
-    if (build_.foam.margins.kerf_mm > 0.0) cautions.push_back(pvc ? "A laser never on rigid PVC: its gas is poisonous and eats the machine." : "A laser only with its air drawn off, and never left alone.");
+    if (build_.foam.margins.kerf_mm > 0.0) cautions.push_back("A laser only with its air drawn off, never left alone, and never on rigid PVC: its gas is poisonous.");
     return joined_cautions(cautions);
   }
 

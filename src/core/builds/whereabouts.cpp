@@ -25,7 +25,7 @@ std::string whereabouts(const Headform& head, const Vec3& place) {
     if ((head.landmarks[i] - place).squaredNorm() < (head.landmarks[best] - place).squaredNorm()) best = i;
   const std::string side = std::abs(place.x()) < 12.0 ? "in the middle" : place.x() > 0.0 ? "left" : "right";
   const std::string name = name_of(static_cast<Landmark>(best));
-  return side + (name.rfind("under", 0) == 0 ? ", " : ", near the ") + name;
+  return side + (name.starts_with("under") || name.starts_with("between") ? ", " : ", near the ") + name;
 }
 
 std::string edge_words(const Box& form, const Vec3& rim_middle) {

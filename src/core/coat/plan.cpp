@@ -181,7 +181,8 @@ class TaskList {
     Group group{{}, work_.whole(), rule.caution, false, nullptr, nullptr};
     std::vector<std::string> cautions{rule.caution};
     if (rule.act == StepAct::cut)
-      for (const StuffWork& w : work_.stuffs) cautions.push_back(w.stuff.cutting_caution);
+      for (const StuffWork& w : work_.stuffs)
+        if (!w.stuff.cutting_caution.empty()) cautions.push_back(work_.stuffs.size() > 1 ? w.stuff.name + ": " + w.stuff.cutting_caution : w.stuff.cutting_caution);
     if (rule.act == StepAct::glue_in) group.of = served_.padding.product.name, cautions.push_back(served_.padding.product.caution);
     group.caution = joined_cautions(cautions);
     return group;
@@ -195,14 +196,14 @@ class TaskList {
       Group group;
       std::string names;
       std::vector<std::string> cautions;
-      if (!outdoors) cautions.push_back(rule.caution);
+      cautions.push_back(rule.caution);
       std::size_t count = 0;
       for (const StuffWork& w : work_.stuffs) {
         const Verdict heat = heat_on(w.stuff);
         if (!heated || !wants(w) || !heat.allowed || heat.outdoors != outdoors) continue;
         add_to(group.size, w.size);
         names += (count++ > 0 ? ", " : "") + w.stuff.name;
-        cautions.push_back(heat.caution);
+        cautions.push_back(work_.stuffs.size() > 1 ? w.stuff.name + ": " + heat.caution : heat.caution);
       }
       if (count == 0) continue;
       if (outdoors || count < work_.stuffs.size()) group.of = names + (outdoors ? ", outdoors" : "");
