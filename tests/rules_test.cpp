@@ -174,11 +174,12 @@ TEST_CASE("every source that CMake should build is listed, by its whole path", "
 TEST_CASE("numbers are read in one way, which no locale changes", "[rules]") {
   const std::regex bare(R"(\b(atof|atoi|atol|atoll|strtod|strtof|strtol|strtoul|sto[idlf]|stoul|stoll|stoull|stold|sscanf|as_double|as_float)\s*\()");
   const std::regex noise(R"("(\\.|[^"\\])*"|//.*)");
-  for (const fs::path& path : sources("src"))
-    for (const std::string& line : lines_of(path)) {
-      CAPTURE(path.string(), line);
-      CHECK_FALSE(std::regex_search(std::regex_replace(line, noise, "\"\""), bare));
-    }
+  for (const char* where : {"src", "tests", "bench"})
+    for (const fs::path& path : sources(where))
+      for (const std::string& line : lines_of(path)) {
+        CAPTURE(path.string(), line);
+        CHECK_FALSE(std::regex_search(std::regex_replace(line, noise, "\"\""), bare));
+      }
 }
 
 TEST_CASE("files are written in one way, which knows whether the bytes arrived", "[rules]") {

@@ -8,20 +8,10 @@
 #include "app/jobs/deriver.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_data.hpp"
+#include "support/renaming.hpp"
 
 using namespace awl;
-
-namespace {
-
-Document::Change rename(const char* name) {
-  return [name](const Build& b) -> Result<Build> {
-    Build next = b;
-    next.name = name;
-    return next;
-  };
-}
-
-}  // namespace
+using awl::test::rename;
 
 TEST_CASE("changes are undone and redone whole", "[app][document]") {
   Document document(test::chain(), test::demo());

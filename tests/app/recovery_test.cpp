@@ -5,18 +5,12 @@
 #include "app/shell/bench_application.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_window.hpp"
+#include "support/renaming.hpp"
 
 using namespace awl;
+using awl::test::rename;
 
 namespace {
-
-Document::Change rename(const char* name) {
-  return [name](const Build& b) -> Result<Build> {
-    Build next = b;
-    next.name = name;
-    return next;
-  };
-}
 
 /// What an earlier test left is not this one's.
 void clearRecovered() {

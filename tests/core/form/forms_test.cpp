@@ -5,6 +5,7 @@
 #include "core/geom/polygon.hpp"
 #include "core/builds/chain.hpp"
 #include "support/bench_data.hpp"
+#include "support/numbers.hpp"
 #include "support/self_intersection.hpp"
 
 using namespace awl;
@@ -131,7 +132,7 @@ TEST_CASE("the length that is said to clear a tight bend does clear it", "[form]
   REQUIRE_FALSE(refused);
   const auto at = refused.error().text.find("A length of ");
   REQUIRE(at != std::string::npos);
-  s.length_mm = std::atof(refused.error().text.c_str() + at + 12);
+  s.length_mm = test::numbers_in(refused.error().text, at).at(0);
   const auto cleared = test::chain()->try_part(b, 1);
   INFO((cleared ? std::string() : cleared.error().text));
   CHECK(cleared);

@@ -6,6 +6,7 @@
 #include "core/base/numbers.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_data.hpp"
+#include "support/numbers.hpp"
 #include "support/self_intersection.hpp"
 
 using namespace awl;
@@ -164,7 +165,7 @@ TEST_CASE("a dial that cannot be turned so far names the nearest value that work
   INFO(refused.error().text);
   const auto at = refused.error().text.find("nearest that works is ");
   REQUIRE(at != std::string::npos);
-  const double nearest = std::atof(refused.error().text.c_str() + at + 22);
+  const double nearest = test::numbers_in(refused.error().text, at).at(0);
   const auto shorter = test::chain()->turn(b, 1, "length", 60.0);
   REQUIRE(shorter);
   CHECK(nearest > -420.0);

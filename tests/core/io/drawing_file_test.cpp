@@ -4,6 +4,7 @@
 #include <regex>
 #include <sstream>
 
+#include "core/base/text.hpp"
 #include "support/bench_data.hpp"
 
 using namespace awl;
@@ -108,8 +109,8 @@ TEST_CASE("outlines in the DXF are the pieces', to a hundredth of a millimetre",
   while (std::getline(in, code) && std::getline(in, value)) {
     if (code == "0") entity = value;
     if (code == "8") layer = value;
-    if (code == "10") at.x() = std::stod(value);
-    if (code == "20" && entity == "VERTEX" && layer == "CUT") at.y() = std::stod(value), corners.push_back(at);
+    if (code == "10") at.x() = number_in(value).value();
+    if (code == "20" && entity == "VERTEX" && layer == "CUT") at.y() = number_in(value).value(), corners.push_back(at);
   }
   constexpr double kBetweenSheetsMm = 20.0;
   double worst = 0.0;

@@ -12,6 +12,7 @@
 #include "core/make/paper_net.hpp"
 #include "core/make/slabs.hpp"
 #include "support/bench_data.hpp"
+#include "support/numbers.hpp"
 #include "support/solids.hpp"
 #include "support/turned.hpp"
 
@@ -527,7 +528,10 @@ TEST_CASE("a tint is paler where the sheet is thinner, and too dark a one is tol
   const auto shares = [](const MadeWay& way) {
     std::array<double, 3> found{};
     for (const std::string& fact : way.facts)
-      if (std::sscanf(fact.c_str(), "It lets %lf %% of the light through as a flat sheet, %lf %% drawn, %lf %% where it is thinnest.", &found[0], &found[1], &found[2]) == 3) return found;
+      if (const auto shares_in = test::numbers_in(fact); fact.find("of the light through as a flat sheet") != std::string::npos && shares_in.size() == 3) {
+        std::copy(shares_in.begin(), shares_in.end(), found.begin());
+        return found;
+      }
     FAIL("no word of light");
     return found;
   };

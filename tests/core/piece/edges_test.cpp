@@ -4,6 +4,7 @@
 #include "core/builds/to_cut.hpp"
 #include "core/piece/drawing.hpp"
 #include "support/bench_data.hpp"
+#include "support/numbers.hpp"
 
 using namespace awl;
 
@@ -89,7 +90,7 @@ TEST_CASE("slots let a sheet bend: they close as it bends, do not meet, and what
     // What it names does go.
     const auto at = plan.error().text.find("It goes from ");
     REQUIRE(at != std::string::npos);
-    CHECK(plan_slots(t, std::stod(plan.error().text.substr(at + 13)) + 0.5, angle, 0.12));
+    CHECK(plan_slots(t, test::numbers_in(plan.error().text, at).at(0) + 0.5, angle, 0.12));
     return;
   }
   if (!plan->needed) {
