@@ -1,5 +1,6 @@
 // The house rules that a program can check: who includes whom, and how long files and functions may be.
 #include <algorithm>
+#include <array>
 #include <catch2/catch.hpp>
 #include <filesystem>
 #include <fstream>
@@ -174,12 +175,17 @@ TEST_CASE("every source that CMake should build is listed, by its whole path", "
 TEST_CASE("numbers are read in one way, which no locale changes", "[rules]") {
   const std::regex bare(R"(\b(atof|atoi|atol|atoll|strtod|strtof|strtol|strtoul|sto[idlf]|stoul|stoll|stoull|stold|sscanf|as_double|as_float)\s*\()");
   const std::regex noise(R"("(\\.|[^"\\])*"|//.*)");
+  const std::array roots{"ato", "sto", "strto", "sscanf", "as_double", "as_float"};  // a look before the slow search
+  std::size_t lines = 0;
   for (const char* where : {"src", "tests", "bench"})
     for (const fs::path& path : sources(where))
       for (const std::string& line : lines_of(path)) {
-        CAPTURE(path.string(), line);
-        CHECK_FALSE(std::regex_search(std::regex_replace(line, noise, "\"\""), bare));
+        ++lines;
+        if (std::none_of(roots.begin(), roots.end(), [&](const char* root) { return line.find(root) != std::string::npos; })) continue;
+        if (!std::regex_search(std::regex_replace(line, noise, "\"\""), bare)) continue;
+        FAIL_CHECK(path.string() << ": " << line);
       }
+  CHECK(lines > 40000);
 }
 
 TEST_CASE("files are written in one way, which knows whether the bytes arrived", "[rules]") {
