@@ -172,7 +172,11 @@ Outcome set_stuff(Build next, Words& words) {
   const auto part = part_named(next, words);
   if (!part) return fail(part);
   (*part)->stuff = std::string(words.next());
-  (*part)->thickness_mm = words.at_end() ? 0.0 : words.number().value_or(0.0);
+  (*part)->thickness_mm = 0.0;
+  if (words.at_end()) return next;
+  const auto thickness = words.number();
+  if (!thickness) return unread("The thickness", thickness);
+  (*part)->thickness_mm = *thickness;
   return next;
 }
 

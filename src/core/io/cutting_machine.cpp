@@ -197,7 +197,11 @@ Result<CutJob> read_cut_job(const std::string& text) {
   const auto take = [&](const pugi::xml_node& group, const auto& self, CutMove of, bool cut, int depth) -> void {
     if (depth > kDeepestGroup) return void(good = fail(Errc::too_large, "The groups of the SVG are nested deeper than " + std::to_string(kDeepestGroup) + " levels."));
     const std::string id = group.attribute("id").as_string();
-    if (group.attribute("data-thickness-mm")) of.piece = id, of.thickness_mm = number_in(group.attribute("data-thickness-mm").as_string()).value_or(0.0), of.name = group.attribute("data-name").as_string();
+    if (const auto written = group.attribute("data-thickness-mm")) {
+      const auto thickness = number_in(written.as_string());
+      if (!thickness) return void(good = fail(Errc::bad_file, "The thickness of " + in_quotes(id) + " in the SVG: " + thickness.error().text));
+      of.piece = id, of.thickness_mm = *thickness, of.name = group.attribute("data-name").as_string();
+    }
     cut = cut || std::string(group.attribute("class").as_string()) == "cut";
     for (const pugi::xml_node& child : group.children()) {
       if (std::string(child.name()) == "g") self(child, self, of, cut, depth + 1);

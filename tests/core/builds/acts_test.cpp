@@ -55,6 +55,17 @@ TEST_CASE("every act a remark can offer changes what it says and nothing else", 
   CHECK(apply_act(held, "drop-held")->foam.held.empty());
 }
 
+TEST_CASE("a part is cut from another stuff in its usual thickness or in one that is said", "[builds][acts]") {
+  const auto thickness = [](const std::string& act) { return find_part(after(act), 3)->thickness_mm; };
+  CHECK(find_part(after("set-stuff 3 eva-firm"), 3)->stuff == "eva-firm");
+  CHECK(thickness("set-stuff 3 eva-firm") == 0.0);
+  CHECK(thickness("set-stuff 3 eva-firm 6.5") == 6.5);
+  const auto refused = apply_act(showpiece(), "set-stuff 3 eva-firm thick");
+  REQUIRE_FALSE(refused);
+  CHECK(refused.error().text.find("The thickness: ") == 0);
+  CHECK(refused.error().text.find("thick") != std::string::npos);
+}
+
 TEST_CASE("acts on tapes use, trade and scale what was measured", "[builds][acts][tape]") {
   const Build was = showpiece();
   const auto tape = [](const Build& b, MeasureId id) { return b.tape.head.at(id).first_mm; };

@@ -149,6 +149,9 @@ TEST_CASE("the machine's file keeps the pieces' order, one group each, holes bef
 
 TEST_CASE("a file the machine cannot cut is refused in words", "[io][machine]") {
   CHECK(read_cut_job("no svg at all").error().code == Errc::bad_file);
+  const auto thick = read_cut_job("<svg width=\"100mm\" height=\"50mm\"><g id=\"piece-1\" data-thickness-mm=\"thick\"/></svg>");
+  REQUIRE_FALSE(thick);
+  CHECK(thick.error().text.find("piece-1") != std::string::npos);
   CHECK(read_cut_job("<svg></svg>").error().text.find("millimetres") != std::string::npos);
   const std::string head = "<svg width=\"100mm\" height=\"100mm\"><g class=\"cut\"><path d=\"", tail = "\"/></g></svg>";
   CHECK(read_cut_job(head + "M1 1 L2 2 Z" + tail).value().moves.size() == 1);
