@@ -19,6 +19,8 @@ TEST_CASE("spoilt inputs of every kind are read or refused with a sentence", "[f
     }
     CAPTURE(reader.name, accepted);
     CHECK(accepted < count);
+    // So few spoilt builds get past the archive and the checks that none may among so few.
+    if (!reader.name.starts_with("noggin-")) CHECK(accepted > 0);
   }
 }
 
