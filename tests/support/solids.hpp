@@ -6,6 +6,7 @@
 #include "core/geom/mesh.hpp"
 #include "core/geom/remesh.hpp"
 #include "core/geom/split.hpp"
+#include "support/turned.hpp"
 
 namespace awl::test {
 
@@ -60,6 +61,11 @@ inline Mesh gore(const Mesh& sphere, int n) {
   cut([](const Vec3& p) { return p.x(); });
   if (n > 2) cut([=](const Vec3& p) { return p.z() * std::sin(a) - p.x() * std::cos(a); });
   return m;
+}
+
+/// An upright cone on its base, closed but for the base.
+inline Mesh cone(double radius, double height, int around = 72, int rows = 24) {
+  return turned([=](double s) { return radius * (1.0 - s); }, [=](double s) { return height * s; }, rows, around, 1).mesh;
 }
 
 }  // namespace awl::test

@@ -75,63 +75,6 @@ MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
   m_stand->setFocus();
 }
 
-void MainWindow::makeMenus() {
-  const auto add = [this](QMenu* menu, const QString& name, const QString& text, const QKeySequence& keys, auto&& act) {
-    auto* action = menu->addAction(text);
-    action->setObjectName(name);
-    action->setShortcut(keys);
-    connect(action, &QAction::triggered, this, act);
-    return action;
-  };
-  const QString filter = tr("Builds (*.noggin)");
-  QMenu* build = menuBar()->addMenu(tr("&Build"));
-  add(build, QStringLiteral("act-demo"), tr("Open the &demo"), {}, [this] {
-    if (mayLeave()) m_document.replace(demo_build(m_document.build().coat.start), {});
-  });
-  add(build, QStringLiteral("act-gallery"), tr("Demo &gallery\u2026"), {}, [this] { showGallery(); });
-  add(build, QStringLiteral("act-open"), tr("&Open\u2026"), QKeySequence::Open, [this, filter] {
-    if (!mayLeave()) return;
-    if (const QString path = askPath(false, tr("Open a build"), {}, filter); !path.isEmpty()) openFile(path);
-  });
-  add(build, QStringLiteral("act-save"), tr("&Save"), QKeySequence::Save, [this, filter] {
-    const QString path = m_document.path().isEmpty() ? askPath(true, tr("Save the build"), QStringLiteral("build.noggin"), filter) : m_document.path();
-    if (!path.isEmpty()) saveTo(path);
-  });
-  add(build, QStringLiteral("act-save-as"), tr("Save &as\u2026"), QKeySequence::SaveAs, [this, filter] {
-    if (const QString path = askPath(true, tr("Save the build"), m_document.path(), filter); !path.isEmpty()) saveTo(path);
-  });
-  build->addSeparator();
-  add(build, QStringLiteral("act-hood"), tr("Save &worn parts as a mesh\u2026"), {}, [this] { askExport(QStringLiteral("hood")); });
-  add(build, QStringLiteral("act-headform"), tr("Save head&form mesh\u2026"), {}, [this] { askExport(QStringLiteral("headform")); });
-  add(build, QStringLiteral("act-picture"), tr("Save &picture of the stand\u2026"), {}, [this] {
-    const QString path = askPath(true, tr("Save the picture"), QStringLiteral("stand.png"), tr("Pictures (*.png)"));
-    if (path.isEmpty()) return;
-    // In memory first: only the one writer knows whether the bytes reached the disk.
-    QBuffer png;
-    png.open(QIODevice::WriteOnly);
-    m_stand->finishedPicture().save(&png, "PNG");
-    if (const auto saved = write_file_safely(path.toStdString(), png.data().toStdString()); !saved) say(saved.error());
-  });
-  build->addSeparator();
-  add(build, QStringLiteral("act-quit"), tr("&Quit"), QKeySequence::Quit, [this] { close(); });
-
-  QMenu* edit = menuBar()->addMenu(tr("&Edit"));
-  QAction* undo = m_document.undoStack().createUndoAction(this, tr("Undo"));
-  QAction* redo = m_document.undoStack().createRedoAction(this, tr("Redo"));
-  undo->setShortcut(QKeySequence::Undo);
-  redo->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
-  edit->addActions({undo, redo});
-
-  QMenu* bench = menuBar()->addMenu(tr("B&ench"));
-  for (std::size_t i = 0; i < m_stations.size(); ++i)
-    add(bench, QStringLiteral("go-") + m_stations[i]->id(), m_stations[i]->word(), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)), [this, id = m_stations[i]->id()] { showStation(id); });
-  bench->addSeparator();
-  auto* dark = add(bench, QStringLiteral("act-dark"), tr("Evening light"), {}, [this](bool on) { setDark(on); });
-  auto* large = add(bench, QStringLiteral("act-large"), tr("Large type"), {}, [this](bool on) { setLarge(on); });
-  dark->setCheckable(true);
-  large->setCheckable(true);
-}
-
 QWidget* MainWindow::makeRail() {
   auto* rail = new QWidget(this);
   rail->setObjectName(QStringLiteral("rail"));
@@ -565,20 +508,6 @@ bool MainWindow::mayLeave() {
   if (answer == 1) return true;
   const QString path = m_document.path().isEmpty() ? askPath(true, tr("Save the build"), QStringLiteral("build.noggin"), tr("Builds (*.noggin)")) : m_document.path();
   return !path.isEmpty() && saveTo(path);
-}
-
-void MainWindow::setDark(bool dark) {
-  m_dark = dark;
-  applyTheme(dark, m_large ? 14 : 11);
-  m_stand->setDark(dark);
-  m_mat->setDark(dark);
-  for (Station* s : m_stations) s->setDark(dark);
-}
-
-void MainWindow::setLarge(bool large) {
-  m_large = large;
-  applyTheme(m_dark, large ? 14 : 11);
-  m_tray->setFixedWidth(large ? 430 : 362);
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

@@ -12,6 +12,8 @@
 namespace awl {
 namespace {
 
+using L = Landmark;
+
 constexpr int kSamples = 300;
 
 double loop_length(const Mesh& mesh, const std::vector<int>& loop) {
@@ -239,7 +241,6 @@ Result<PlateLayout> FormShop::layout_of(const PlateSpec& spec, const Site& site,
   layout.scale = map->scale;
   layout.holes = holes_on_sheet(spec, *map, *worn.head);
   if (!spec.follows_face) return layout;
-  using L = Landmark;
   for (const L l : {L::pupil_l, L::pupil_r, L::pronasale, L::alare_l, L::alare_r, L::cheilion_l, L::cheilion_r, L::stomion, L::pogonion, L::menton, L::gonion_l, L::gonion_r, L::zygion_l, L::zygion_r, L::glabella})
     layout.marks.push_back({name_of(l), map->under(worn.head->at(l))});
   return layout;

@@ -38,7 +38,7 @@ Result<Products> find_products(const CoatSpec& spec, const Materials& m) {
 }
 
 /// What one act of a rule comes to on the materials that bear it in the same way.
-struct Group {
+struct WorkGroup {
   std::string of;          ///< the product, or the materials if they are not all there are
   WorkSize size;
   std::string caution;
@@ -124,7 +124,7 @@ class TaskList {
 
   std::vector<Task> build(const std::vector<StepRule>& rules) {
     for (const StepRule& rule : rules)
-      for (const Group& group : groups_of(rule)) add(rule, group);
+      for (const WorkGroup& group : groups_of(rule)) add(rule, group);
     for (const StepRule& rule : rules)
       for (const int first : firsts_[rule.id])
         for (const std::string& before : rule.after) link(rules, before, tasks_[first].after);
@@ -137,7 +137,7 @@ class TaskList {
     int count = 1;
   };
 
-  void add(const StepRule& rule, const Group& group) {
+  void add(const StepRule& rule, const WorkGroup& group) {
     const Amounts a = amounts(rule, group);
     const std::string name = rule.name + (group.of.empty() ? "" : ": " + group.of);
     for (int k = 0; k < a.count; ++k) {
@@ -154,7 +154,7 @@ class TaskList {
     }
   }
 
-  Amounts amounts(const StepRule& r, const Group& g) const {
+  Amounts amounts(const StepRule& r, const WorkGroup& g) const {
     if (g.glue != nullptr && r.act == StepAct::glue) return {10.0 + g.glue->hands_min_per_m * g.size.seam_m + g.glue->wait_min, 0.0, g.glue->cure_min, 1};
     if (g.coating != nullptr) return {5.0 + g.coating->hands_min_per_m2 * g.size.area_m2, g.coating->wait_min, g.coating->last_wait_min, g.coating->coats};
     return {r.base_min + r.per_piece * g.size.pieces + r.per_m * g.size.seam_m + r.per_m2 * g.size.area_m2, r.wait_min, r.wait_min, r.repeat};
@@ -163,7 +163,7 @@ class TaskList {
   /// Whether the maker wants this step at all.
   bool is_wanted(const StepRule& r) const { return (r.when != "fill" || spec_.fill_seams) && (r.when != "heat-seal" || spec_.heat_seal); }
 
-  std::vector<Group> groups_of(const StepRule& rule) const {
+  std::vector<WorkGroup> groups_of(const StepRule& rule) const {
     if (!is_wanted(rule)) return {};
     switch (rule.act) {
       case StepAct::heat_shape: return heated_groups(rule, [](const StuffWork& w) { return w.bent; }, work_.heated);
@@ -177,8 +177,8 @@ class TaskList {
   }
 
   /// Everything at once, with what its act calls for.
-  Group whole_group(const StepRule& rule) const {
-    Group group{{}, work_.whole(), rule.caution, false, nullptr, nullptr};
+  WorkGroup whole_group(const StepRule& rule) const {
+    WorkGroup group{{}, work_.whole(), rule.caution, false, nullptr, nullptr};
     std::vector<std::string> cautions{rule.caution};
     if (rule.act == StepAct::cut)
       for (const StuffWork& w : work_.stuffs)
@@ -190,10 +190,10 @@ class TaskList {
 
   /// Materials that bear heat: those that do so indoors together, those that must be outdoors apart.
   template <class Wants>
-  std::vector<Group> heated_groups(const StepRule& rule, Wants wants, bool heated) const {
-    std::vector<Group> groups;
+  std::vector<WorkGroup> heated_groups(const StepRule& rule, Wants wants, bool heated) const {
+    std::vector<WorkGroup> groups;
     for (const bool outdoors : {false, true}) {
-      Group group;
+      WorkGroup group;
       std::string names;
       std::vector<std::string> cautions;
       cautions.push_back(rule.caution);
@@ -213,27 +213,27 @@ class TaskList {
     return groups;
   }
 
-  std::vector<Group> glue_groups(const StepRule& rule) const {
-    std::vector<Group> groups;
+  std::vector<WorkGroup> glue_groups(const StepRule& rule) const {
+    std::vector<WorkGroup> groups;
     for (const Served::Joint& j : served_.joints) {
-      auto at = std::find_if(groups.begin(), groups.end(), [&](const Group& g) { return g.glue->id == j.glue.product.id; });
-      if (at == groups.end()) at = groups.insert(at, Group{j.glue.product.name, {}, joined_cautions({rule.caution, j.glue.product.caution}), false, &j.glue.product, nullptr});
+      auto at = std::find_if(groups.begin(), groups.end(), [&](const WorkGroup& g) { return g.glue->id == j.glue.product.id; });
+      if (at == groups.end()) at = groups.insert(at, WorkGroup{j.glue.product.name, {}, joined_cautions({rule.caution, j.glue.product.caution}), false, &j.glue.product, nullptr});
       at->size.seam_m += j.joint->seam_m;
     }
     return groups;
   }
 
-  std::vector<Group> coat_groups(const StepRule& rule, Serving<Coating> Served::Coats::*which) const {
-    std::vector<Group> groups;
+  std::vector<WorkGroup> coat_groups(const StepRule& rule, Serving<Coating> Served::Coats::*which) const {
+    std::vector<WorkGroup> groups;
     for (const Served::Coats& c : served_.coats) {
       const Coating& coating = (c.*which).product;
-      auto at = std::find_if(groups.begin(), groups.end(), [&](const Group& g) { return g.coating->id == coating.id; });
-      if (at == groups.end()) at = groups.insert(at, Group{coating.name, {}, {}, coating.caution.find("utdoors") != std::string::npos, nullptr, &coating});
+      auto at = std::find_if(groups.begin(), groups.end(), [&](const WorkGroup& g) { return g.coating->id == coating.id; });
+      if (at == groups.end()) at = groups.insert(at, WorkGroup{coating.name, {}, {}, coating.caution.find("utdoors") != std::string::npos, nullptr, &coating});
       add_to(at->size, c.work->size);
     }
     std::string mask;
     for (const std::string& name : served_.masked) mask += (mask.empty() ? "Mask the " : " and the ") + name;
-    for (Group& g : groups) g.caution = joined_cautions({rule.caution, g.coating->caution, mask.empty() ? mask : mask + "."});
+    for (WorkGroup& g : groups) g.caution = joined_cautions({rule.caution, g.coating->caution, mask.empty() ? mask : mask + "."});
     return groups;
   }
 
@@ -266,9 +266,9 @@ void measure_chains(std::vector<Task>& tasks) {
 }
 
 /// Hours at the bench: hands-on work is done only in them, waits run on.
-class Bench {
+class BenchHours {
  public:
-  Bench(double opens_h, double hours) : opens_(opens_h * 60.0), open_min_(hours * 60.0) {}
+  BenchHours(double opens_h, double hours) : opens_(opens_h * 60.0), open_min_(hours * 60.0) {}
   double next_open(double t) const {
     const double day = std::floor(t / kDayMin) * kDayMin;
     if (t < day + opens_) return day + opens_;
@@ -285,7 +285,7 @@ class Bench {
 };
 
 /// One pair of hands. A step outside its chain's turn may fill a wait if it is marked so.
-void put_in_calendar(std::vector<Task>& tasks, const Bench& bench, Plan& plan) {
+void put_in_calendar(std::vector<Task>& tasks, const BenchHours& bench, Plan& plan) {
   std::vector<char> done(tasks.size(), 0);
   double now = 0.0;
   for (std::size_t n = 0; n < tasks.size(); ++n) {
@@ -487,7 +487,7 @@ Result<Plan> plan_finishing(const CoatSpec& spec, const FinishWork& work, const 
   std::vector<Task> tasks = TaskList(spec, *served, work).build(rules);
   measure_chains(tasks);
   Plan plan;
-  put_in_calendar(tasks, Bench(spec.opens_h, spec.hours_a_day), plan);
+  put_in_calendar(tasks, BenchHours(spec.opens_h, spec.hours_a_day), plan);
   plan.ready_day = Day{spec.start.number + static_cast<int>(std::floor(plan.ready_min / kDayMin))};
   // It must lie ready in the morning of the due day, when the bench opens.
   plan.spare_min = (spec.due.number - spec.start.number) * kDayMin + spec.opens_h * 60.0 - plan.ready_min;

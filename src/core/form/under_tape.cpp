@@ -8,7 +8,6 @@
 namespace awl {
 namespace {
 
-const Vec3& mark(Landmark l) { return template_landmarks()[static_cast<int>(l)]; }
 using L = Landmark;
 
 /// A fan of card from a first corner.
@@ -30,7 +29,7 @@ CardShape brow(const Card& c) {
 }
 
 CardShape cheek(const Card& c) {
-  const Vec3 move(c.aside_mm, c.up_mm, 0.0), bone = mark(L::zygion_l);
+  const Vec3 move(c.aside_mm, c.up_mm, 0.0), bone = template_place(L::zygion_l);
   const Vec3 top = bone + Vec3(0.35 * c.reach_mm - 10, 6, 26 + 0.5 * c.reach_mm) + move, back = bone + Vec3(0.6 * c.reach_mm + 2, -8, -0.25 * c.wide_mm) + move;
   const Vec3 low = bone + Vec3(-14, -6 - c.tall_mm - c.droop_mm, 30 + 0.3 * c.reach_mm) + move, front = bone + Vec3(-34, -10, 50 + 0.45 * c.reach_mm) + move;
   CardShape s;
@@ -41,8 +40,8 @@ CardShape cheek(const Card& c) {
 }
 
 CardShape beak(const Card& c) {
-  const Vec3 nose = mark(L::pronasale), forward(0, c.up_mm, c.aside_mm);
-  const Vec3 tip = nose + Vec3(0, -c.droop_mm, c.reach_mm) + forward, root = mark(L::glabella) + Vec3(0, 4, 6) + forward;
+  const Vec3 nose = template_place(L::pronasale), forward(0, c.up_mm, c.aside_mm);
+  const Vec3 tip = nose + Vec3(0, -c.droop_mm, c.reach_mm) + forward, root = template_place(L::glabella) + Vec3(0, 4, 6) + forward;
   const Vec3 arch = 0.5 * (root + tip) + Vec3(0, 0.16 * c.reach_mm + 0.25 * c.droop_mm, 0);
   const Vec3 side(0.5 * c.wide_mm, nose.y() + 8 + c.up_mm, 88), low(0.34 * c.wide_mm, nose.y() - c.tall_mm + c.up_mm, 96), under(0, nose.y() - c.tall_mm - 3 + c.up_mm, 100 + 0.2 * c.reach_mm);
   CardShape s;
@@ -71,7 +70,7 @@ CardShape muzzle(const Card& c) {
 }
 
 CardShape chin(const Card& c) {
-  const Vec3 at = mark(L::pogonion) + Vec3(0, c.up_mm, c.aside_mm), tip = at + Vec3(0, -8 - c.droop_mm, c.reach_mm), jaw = mark(L::gonion_l) + Vec3(0.1 * c.wide_mm, -4, 10);
+  const Vec3 at = template_place(L::pogonion) + Vec3(0, c.up_mm, c.aside_mm), tip = at + Vec3(0, -8 - c.droop_mm, c.reach_mm), jaw = template_place(L::gonion_l) + Vec3(0.1 * c.wide_mm, -4, 10);
   const Vec3 corner = at + Vec3(0.4 * c.wide_mm, -10, -12 + 0.5 * c.reach_mm), top = at + Vec3(0, 0.5 * c.tall_mm, 2);
   CardShape s;
   fan(s.half, {tip, corner, top});
@@ -81,7 +80,7 @@ CardShape chin(const Card& c) {
 }
 
 CardShape ear_point(const Card& c) {
-  const Vec3 ear = mark(L::ear_top_l) + Vec3(c.aside_mm - 4, c.up_mm, 0), tip = ear + Vec3(0.55 * c.reach_mm, 0.85 * c.reach_mm - c.droop_mm, -0.35 * c.reach_mm);
+  const Vec3 ear = template_place(L::ear_top_l) + Vec3(c.aside_mm - 4, c.up_mm, 0), tip = ear + Vec3(0.55 * c.reach_mm, 0.85 * c.reach_mm - c.droop_mm, -0.35 * c.reach_mm);
   CardShape s;
   fan(s.half, {tip, ear + Vec3(0, 0.3 * c.tall_mm, 0.5 * c.wide_mm), ear + Vec3(0, -0.5 * c.tall_mm, -0.5 * c.wide_mm)});
   s.ridge = {ear + Vec3(0, 0.3 * c.tall_mm, 0.5 * c.wide_mm), tip}, s.tip = tip, s.outward = Vec3(0.52, 0.80, -0.33);

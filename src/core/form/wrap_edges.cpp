@@ -14,7 +14,6 @@ namespace {
 using L = Landmark;
 constexpr double kRoundMm = 85.0;  // millimetres to a radian of azimuth on the template
 
-const Vec3& mark(Landmark l) { return template_landmarks()[static_cast<int>(l)]; }
 
 Vec3 place_at(double around_rad, double y_mm, double radius_mm) { return {radius_mm * std::sin(around_rad), y_mm, radius_mm * std::cos(around_rad) - 5.0}; }
 
@@ -53,8 +52,8 @@ struct FaceOpening {
 };
 
 std::optional<FaceOpening> face_opening(const WrapSpec& s) {
-  if (s.edge == WrapEdge::open_face) return FaceOpening{mark(L::glabella).y() + 14 + s.face_wider_mm, mark(L::pogonion).y(), 0.88 + s.face_wider_mm / kRoundMm, false};
-  if (s.edge == WrapEdge::full_cowl) return FaceOpening{mark(L::glabella).y() + 14 + s.face_wider_mm, mark(L::stomion).y() - 13 - s.face_wider_mm, 0.68 + s.face_wider_mm / kRoundMm, true};
+  if (s.edge == WrapEdge::open_face) return FaceOpening{template_place(L::glabella).y() + 14 + s.face_wider_mm, template_place(L::pogonion).y(), 0.88 + s.face_wider_mm / kRoundMm, false};
+  if (s.edge == WrapEdge::full_cowl) return FaceOpening{template_place(L::glabella).y() + 14 + s.face_wider_mm, template_place(L::stomion).y() - 13 - s.face_wider_mm, 0.68 + s.face_wider_mm / kRoundMm, true};
   return {};
 }
 
@@ -67,14 +66,14 @@ double outside_face(const Vec3& p, const FaceOpening& f, const MiddleRimPoints& 
 }
 
 /// Middle of a mask's rim, round which its grips stand.
-double mask_middle_mm(const WrapSpec& s) { return s.edge == WrapEdge::half_mask ? mark(L::sellion).y() : mark(L::pronasale).y(); }
+double mask_middle_mm(const WrapSpec& s) { return s.edge == WrapEdge::half_mask ? template_place(L::sellion).y() : template_place(L::pronasale).y(); }
 
 double keep_mask(const Vec3& p, const WrapSpec& s, bool left) {
   const double round = azimuth(p);
   const bool half = s.edge == WrapEdge::half_mask;
-  const double lower = half ? p.y() - s.edge_up_mm - (mark(L::subnasale).y() + s.front_up_mm + (30.0 + s.side_up_mm) * smoothstep(0.1, 0.75, round))
-                            : p.y() - s.edge_up_mm - (mark(L::menton).y() + 4 + s.front_up_mm + (46.0 + s.side_up_mm) * smoothstep(0.35, 1.15, round));
-  const double upper = half ? mark(L::glabella).y() + 24 - 6.0 * round - p.y() : mark(L::glabella).y() + 44 - 8.0 * round - p.y();
+  const double lower = half ? p.y() - s.edge_up_mm - (template_place(L::subnasale).y() + s.front_up_mm + (30.0 + s.side_up_mm) * smoothstep(0.1, 0.75, round))
+                            : p.y() - s.edge_up_mm - (template_place(L::menton).y() + 4 + s.front_up_mm + (46.0 + s.side_up_mm) * smoothstep(0.35, 1.15, round));
+  const double upper = half ? template_place(L::glabella).y() + 24 - 6.0 * round - p.y() : template_place(L::glabella).y() + 44 - 8.0 * round - p.y();
   const double side = ((half ? 1.22 : 1.32) - round) * 90.0 + s.back_up_mm;
   return smooth_min(smooth_min(lower, upper, half ? 14.0 : 26.0), side, half ? 22.0 : 26.0) - moved_in(s, angle_round(s, p), left);
 }
@@ -86,9 +85,9 @@ double above_lower_edge(const Vec3& p, const WrapSpec& s, bool left) {
   const auto at = [&](double front, double side, double back) {
     return p.y() - s.edge_up_mm - edge_height(p, front + s.front_up_mm, side + s.side_up_mm, back + s.back_up_mm) - moved_in(s, azimuth(p), left);
   };
-  const double jaw = mark(L::gonion_l).y() - 10, throat = mark(L::larynx).y(), nape = mark(L::nape).y();
+  const double jaw = template_place(L::gonion_l).y() - 10, throat = template_place(L::larynx).y(), nape = template_place(L::nape).y();
   switch (s.edge) {
-    case WrapEdge::skull_cap: return at(mark(L::glabella).y() + 26, mark(L::ear_top_l).y() + 12, mark(L::inion).y() + 14);
+    case WrapEdge::skull_cap: return at(template_place(L::glabella).y() + 26, template_place(L::ear_top_l).y() + 12, template_place(L::inion).y() + 14);
     case WrapEdge::open_face: return at(jaw - 4, jaw, nape - 8);
     case WrapEdge::full_cowl: return at(throat - 10, throat - 6, nape - 62);
     case WrapEdge::neck_piece: return at(throat - 22, throat - 20, nape - 74);
@@ -108,9 +107,9 @@ struct Hole {
 
 std::vector<Hole> holes_of(const WrapSpec& s) {
   const auto& m = s.mouth_mm;
-  return {{"eye", mark(L::pupil_l) + Vec3(s.eye_aside_mm, s.eye_higher_mm, 0), 2, s.eye_wide_mm, s.eye_tall_mm, s.eye_tilt_deg, {s.eye_mm.begin(), s.eye_mm.end()}},
-          {"mouth", mark(L::stomion), 2, s.mouth_wide_mm, s.mouth_tall_mm, 0.0, {m[2], m[1], m[0], m[1], m[2], m[3], m[4], m[3]}},
-          {"ear", mark(L::tragion_l) + Vec3(0, 2, -12), 0, s.ear_hole_mm, s.ear_hole_mm, 0.0, {s.ear_mm.begin(), s.ear_mm.end()}}};
+  return {{"eye", template_place(L::pupil_l) + Vec3(s.eye_aside_mm, s.eye_higher_mm, 0), 2, s.eye_wide_mm, s.eye_tall_mm, s.eye_tilt_deg, {s.eye_mm.begin(), s.eye_mm.end()}},
+          {"mouth", template_place(L::stomion), 2, s.mouth_wide_mm, s.mouth_tall_mm, 0.0, {m[2], m[1], m[0], m[1], m[2], m[3], m[4], m[3]}},
+          {"ear", template_place(L::tragion_l) + Vec3(0, 2, -12), 0, s.ear_hole_mm, s.ear_hole_mm, 0.0, {s.ear_mm.begin(), s.ear_mm.end()}}};
 }
 
 /// How far the rim is from its middle in a direction: that of a superellipse, moved point by point.
@@ -150,7 +149,7 @@ double covered(const WrapSpec& s, const Vec3& p, bool left) {
   if (s.edge == WrapEdge::open_face) return smooth_min(lower, outside_face(p, *face_opening(s), s.face_mm), 24.0);
   if (s.edge == WrapEdge::full_cowl) return std::min(lower, outside_face(p, *face_opening(s), s.face_mm));
   if (s.edge != WrapEdge::neck_piece) return lower;
-  return std::min(lower, edge_height(p, mark(L::submandibular).y() - 8, mark(L::gonion_l).y() - 14, mark(L::nape).y() + 18) - p.y());
+  return std::min(lower, edge_height(p, template_place(L::submandibular).y() - 8, template_place(L::gonion_l).y() - 14, template_place(L::nape).y() + 18) - p.y());
 }
 
 bool is_on_lower_edge(const WrapSpec& s, const Vec3& p) {

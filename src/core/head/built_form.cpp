@@ -77,9 +77,9 @@ std::vector<BuiltDistance> every_distance(const HeadFitter& fitter, const Headfo
   return all;
 }
 
-using Square = Eigen::Matrix<double, kFlawCount, kFlawCount>;
+using FlawSquare = Eigen::Matrix<double, kFlawCount, kFlawCount>;
 
-void learn(Square& c, const Flaws& g) {
+void learn(FlawSquare& c, const Flaws& g) {
   const Flaws cg = c * g;
   c -= cg * cg.transpose() / (g.dot(cg) + kReadingSdMm * kReadingSdMm);
 }
@@ -123,10 +123,10 @@ Finding told(Flaw flaw, double amount, double sd, const BuiltShape& shape, const
 }
 
 /// Gauss-Newton with the usual flaws as prior. `used` are (distance, reading).
-void descend(const CheckPlan& plan, const std::vector<std::pair<const BuiltDistance*, double>>& used, BuiltShape& shape, Square& covariance) {
+void descend(const CheckPlan& plan, const std::vector<std::pair<const BuiltDistance*, double>>& used, BuiltShape& shape, FlawSquare& covariance) {
   const Flaws sd = usual_flaws();
   for (int step = 0; step < 8; ++step) {
-    Square h = sd.cwiseAbs2().cwiseInverse().asDiagonal();
+    FlawSquare h = sd.cwiseAbs2().cwiseInverse().asDiagonal();
     Flaws g = -shape.flaws.cwiseQuotient(sd.cwiseAbs2());
     constexpr double kWeight = 1.0 / (kReadingSdMm * kReadingSdMm);
     for (const auto& [d, reading] : used) {
@@ -177,7 +177,7 @@ CheckPlan plan_check(const HeadFitter& fitter, const Headform& head, double foot
   const auto all = every_distance(fitter, head, plan);
   std::vector<Flaws> gradients;
   for (const BuiltDistance& d : all) gradients.push_back(gradient(d, plan, plan.meant));
-  Square c = usual_flaws().cwiseAbs2().asDiagonal();
+  FlawSquare c = usual_flaws().cwiseAbs2().asDiagonal();
   const Flaws wanted = wanted_accuracy();
   std::vector<char> taken(all.size(), 0);
   while (static_cast<int>(plan.distances.size()) < kMostDistances && (c.diagonal().cwiseSqrt().cwiseQuotient(wanted)).maxCoeff() > kGoodSd) {
@@ -185,7 +185,7 @@ CheckPlan plan_check(const HeadFitter& fitter, const Headform& head, double foot
     std::size_t chosen = 0;
     for (std::size_t i = 0; i < all.size(); ++i) {
       if (taken[i]) continue;
-      Square after = c;
+      FlawSquare after = c;
       learn(after, gradients[i]);
       // Squares of the variances: what is known worst counts most.
       const Flaws was = c.diagonal().cwiseQuotient(wanted.cwiseAbs2()), is = after.diagonal().cwiseQuotient(wanted.cwiseAbs2());
@@ -211,7 +211,7 @@ Result<BuiltForm> judge_built(const CheckPlan& plan, const Headform& head, const
   if (used.empty()) return fail(Errc::empty_input, "No distance of the check sheet was entered yet.", "check");
   BuiltForm built;
   built.shape = plan.meant;
-  Square covariance = Square::Identity();
+  FlawSquare covariance = FlawSquare::Identity();
   // A reading that fits nothing else is set aside, one at a time, while enough remain.
   for (int round = 0; round < 2; ++round) {
     built.shape.flaws.setZero();

@@ -15,12 +15,6 @@ constexpr double kMostModeSd = 6.0;
 constexpr int kMostCuts = 4;
 constexpr double kGoodShare = 0.5;       // of its tolerance, to which every given tape should be met
 
-/// Only a measure of one side tells that a head is crooked; without one the fit stays exactly symmetric.
-bool is_sided(MeasureId id) {
-  using M = MeasureId;
-  return id == M::EHL || id == M::EHR || id == M::EPL || id == M::EPR || id == M::CEL || id == M::CER || id == M::HBL || id == M::HBR;
-}
-
 int count_flipped(const Mesh& mesh, const Mesh& before) {
   int flipped = 0;
   for (const Tri& t : mesh.triangles) flipped += area_vector(mesh, t).dot(area_vector(before, t)) <= 0.0 ? 1 : 0;
@@ -92,7 +86,7 @@ HeadFitter::Target HeadFitter::target_for(const Centre& centre, const MeasureSet
   const auto want = [&](MeasureId id) { target.wanted[index_of(id)] = 1; };
   for (const auto& [id, value_mm] : measures) {
     want(id);
-    target.crooked = target.crooked || is_sided(id);
+    target.crooked = target.crooked || is_sided(id);  // without one the fit stays exactly symmetric
     target.value_mm[index_of(id)] = value_mm;
     target.sigma_mm[index_of(id)] = loosen * kTapeShare * facts_of(id).tolerance_mm;
   }

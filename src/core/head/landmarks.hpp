@@ -15,6 +15,7 @@ inline constexpr int kLandmarkCount = 35;
 
 /// Where they are on the template, millimetres in the head frame. Source: docs/formulas/headform.md.
 const std::array<Vec3, kLandmarkCount>& template_landmarks();
+inline const Vec3& template_place(Landmark landmark) { return template_landmarks()[static_cast<int>(landmark)]; }
 const char* name_of(Landmark landmark);
 
 }  // namespace awl

@@ -6,8 +6,13 @@
 
 namespace awl {
 
+using M = MeasureId;
+
+bool is_sided(MeasureId id) {
+  return id == M::EHL || id == M::EHR || id == M::EPL || id == M::EPR || id == M::CEL || id == M::CER || id == M::HBL || id == M::HBR;
+}
+
 const std::array<MeasureFacts, kMeasureCount>& measure_facts() {
-  using M = MeasureId;
   static const std::array<MeasureFacts, kMeasureCount> facts{{
       {M::HC, "HC", "Head circumference", "Round the head: over the brow in front, over the fullest part behind, above the ears.", "How big everything is. The one measure no build goes without.", Tool::tape, Side::left, 558, 18, 510, 640, 2, kTwoPi},
       {M::HL, "HL", "Head length", "Straight, from between the brows to the furthest point of the back of the head.", "Front to back: without it the oval is guessed.", Tool::ruler_and_helper, Side::left, 193, 7.5, 172, 219, 1, 1},

@@ -45,6 +45,8 @@ const MeasureFacts& facts_of(MeasureId id);
 inline int index_of(MeasureId id) { return static_cast<int>(id); }
 /// True for a tape laid round something, false for a straight distance.
 inline bool is_tape(MeasureId id) { return facts_of(id).tool == Tool::tape || facts_of(id).tool == Tool::tape_and_helper; }
+/// True for a measure of one side alone: only these tell that a head is crooked.
+bool is_sided(MeasureId id);
 /// The name inside a sentence: "head circumference".
 std::string spoken_name(MeasureId id);
 

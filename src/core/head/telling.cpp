@@ -8,12 +8,6 @@ namespace {
 using Square = Eigen::Matrix<double, kModeCount, kModeCount>;
 using Row = Eigen::Matrix<double, 1, kModeCount>;
 
-/// Measures of one side are taken where a head is crooked, not to learn its size.
-bool is_for_one_side(MeasureId id) {
-  using M = MeasureId;
-  return id == M::EHL || id == M::EHR || id == M::EPL || id == M::EPR || id == M::CEL || id == M::CER || id == M::HBL || id == M::HBR;
-}
-
 double variance_of(const MeasureFacts& f) { return f.tolerance_mm * f.tolerance_mm; }
 
 void learn(Square& c, const Row& g, double variance) {
@@ -33,7 +27,7 @@ std::vector<Telling> most_telling(const Centre& centre, const MeasureSet& known,
     Telling best{MeasureId::HC, -1.0};
     for (const MeasureFacts& f : measure_facts()) {
       const bool listed = std::any_of(list.begin(), list.end(), [&](const Telling& t) { return t.id == f.id; });
-      if (listed || known.count(f.id) || is_for_one_side(f.id)) continue;
+      if (listed || known.count(f.id) || is_sided(f.id)) continue;
       const Row g = centre.jacobian.row(index_of(f.id));
       const Row gc = g * c;
       const double share = (gc * w).dot(gc) / (gc.dot(g) + variance_of(f)) / std::max(before, 1e-12);

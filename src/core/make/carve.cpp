@@ -12,7 +12,6 @@ namespace {
 constexpr double kLeastMm = 3.0;
 constexpr double kWorthMitreDeg = 1.0;  // less is cut square
 constexpr double kMostMitreDeg = 60.0;
-constexpr double kThinMm = 0.05;
 
 struct Base {
   Vec3 middle, normal;
@@ -48,7 +47,7 @@ Vec2 extent(const Rings& rings) {
 
 Rings prepared(const Rings& silhouette, double spare) {
   Rings rings = offset_region(silhouette, spare);
-  for (auto& ring : rings) ring = thinned(ring, kThinMm);
+  for (auto& ring : rings) ring = thinned(ring, kOnTheLineMm);
   return rings;
 }
 

@@ -10,7 +10,7 @@
 namespace awl {
 namespace {
 
-constexpr int kSteps = 200;  // of the sheet coming down
+constexpr int kPullSteps = 200;  // of the sheet coming down
 
 PlaneFrame across(const Vec3& pull, const Vec3& origin) {
   PlaneFrame frame;
@@ -73,16 +73,16 @@ Mesh make_buck(const Mesh& visor, const DrawnOptions& options, const Vec3& pull,
 class Draping {
  public:
   Draping(const Mesh& body, const PlaneFrame& frame, const Vec3& pull, double top, double bottom, const Vec2& frame_mm, double sheet_mm)
-      : pull_(pull), top_(top), bottom_(bottom), at_level_(kSteps + 1, sheet_mm) {
-    const double step = (top - bottom) / kSteps;
-    std::vector<double> covered(kSteps, 0.0), shadow(kSteps, 0.0);  // surface that lies between two levels, and seen along the pull
+      : pull_(pull), top_(top), bottom_(bottom), at_level_(kPullSteps + 1, sheet_mm) {
+    const double step = (top - bottom) / kPullSteps;
+    std::vector<double> covered(kPullSteps, 0.0), shadow(kPullSteps, 0.0);  // surface that lies between two levels, and seen along the pull
     for (const Tri& t : body.triangles) {
       const Vec3 n = area_vector(body, t);
       if (n.dot(pull) < 0.0) continue;  // the foot, and undercuts: the sheet bridges them
       spread(body, t, 0.5 * n.norm(), 0.5 * n.dot(pull), step, covered, shadow);
     }
     double t = sheet_mm, flat = frame_mm.prod(), free = flat, volume = t * free;
-    for (int i = 0; i < kSteps; ++i) {
+    for (int i = 0; i < kPullSteps; ++i) {
       at_level_[i] = t;
       // What is covered on the way to the next level keeps the thickness the free sheet has now.
       volume = covered[i] < 0.5 * free ? volume - t * covered[i] : volume * std::exp(-covered[i] / free);
@@ -90,12 +90,12 @@ class Draping {
       free = free_area(body, frame, top - (i + 1) * step, flat, frame_mm);
       t = std::min(t, volume / free);
     }
-    at_level_[kSteps] = t;
+    at_level_[kPullSteps] = t;
   }
 
   double at(const Vec3& p) const {
-    const double level = std::clamp((top_ - pull_.dot(p)) / (top_ - bottom_) * kSteps, 0.0, static_cast<double>(kSteps));
-    const int i = std::min(static_cast<int>(level), kSteps - 1);
+    const double level = std::clamp((top_ - pull_.dot(p)) / (top_ - bottom_) * kPullSteps, 0.0, static_cast<double>(kPullSteps));
+    const int i = std::min(static_cast<int>(level), kPullSteps - 1);
     return (1.0 - (level - i)) * at_level_[i] + (level - i) * at_level_[i + 1];
   }
 
@@ -115,7 +115,7 @@ class Draping {
   void spread(const Mesh& body, const Tri& t, double area, double seen, double step, std::vector<double>& covered, std::vector<double>& shadow) const {
     double high = -1e300, low = 1e300;
     for (const int v : t) high = std::max(high, pull_.dot(body.vertices[v])), low = std::min(low, pull_.dot(body.vertices[v]));
-    const int first = std::clamp(static_cast<int>((top_ - high) / step), 0, kSteps - 1), last = std::clamp(static_cast<int>((top_ - low) / step), first, kSteps - 1);
+    const int first = std::clamp(static_cast<int>((top_ - high) / step), 0, kPullSteps - 1), last = std::clamp(static_cast<int>((top_ - low) / step), first, kPullSteps - 1);
     for (int i = first; i <= last; ++i) covered[i] += area / (last - first + 1), shadow[i] += seen / (last - first + 1);
   }
 

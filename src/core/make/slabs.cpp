@@ -14,7 +14,6 @@ constexpr double kGluePlaneMm = 1.5;    // a glue plane costs as much as so much
 constexpr double kCellMm = 4.0;         // of the raster that waste is counted on
 constexpr double kStepMm = 1.0;         // between sections
 constexpr double kLeastHeightMm = 3.0, kMostHeightMm = 1500.0;
-constexpr double kThinMm = 0.05;        // corners nearer than this to the line are left out
 
 /// Which cells a section covers.
 class Shadow {
@@ -134,7 +133,7 @@ class Stacker {
     for (int i = first; i < last; ++i) all.insert(all.end(), levels_[i].begin(), levels_[i].end());
     s.cut = offset_region(joined_regions(all), options_.spare_mm);
     if (options_.wall_mm > 0.0) hollow(s, first, last);
-    for (auto& ring : s.cut) ring = thinned(ring, kThinMm);
+    for (auto& ring : s.cut) ring = thinned(ring, kOnTheLineMm);
     s.upper_trim_mm = trim(s.cut, s.above), s.lower_trim_mm = trim(s.cut, s.below);
     s.taper_deg = degrees(std::atan2(std::max(s.upper_trim_mm, s.lower_trim_mm), thickness));
     return s;

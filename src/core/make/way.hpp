@@ -10,6 +10,9 @@
 
 namespace awl {
 
+/// Corners of an outline nearer than this to the line through their neighbours are left out.
+inline constexpr double kOnTheLineMm = 0.05;
+
 /// How a part is made in a material.
 enum class Way { skin, slabs, carve, net, drawn };
 const char* name_of(Way way);  ///< "skin", "slabs", "carve", "net", "drawn"

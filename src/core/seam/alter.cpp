@@ -226,19 +226,19 @@ void part_pairs(PanelSet& set, const std::vector<Alteration>& alterations) {
 }
 
 /// Both sides of every stretch of seam between two panels, lower panel number first.
-struct Stretch {
+struct SeamStretch {
   double mm[2] = {0.0, 0.0};
   std::set<int> along;  // vertices of the form
 };
-std::map<std::array<int, 3>, Stretch> stretches_of(const PanelSet& set) {
+std::map<std::array<int, 3>, SeamStretch> stretches_of(const PanelSet& set) {
   std::map<EdgeKey, std::vector<std::pair<const Panel*, const BorderEdge*>>> sides;
   for (const Panel& p : set.panels)
     for (const BorderEdge& e : p.border)
       if (e.seam.valid()) sides[edge_of(p.vertex_of[e.a], p.vertex_of[e.b])].push_back({&p, &e});
-  std::map<std::array<int, 3>, Stretch> stretches;
+  std::map<std::array<int, 3>, SeamStretch> stretches;
   for (const auto& [edge, both] : sides) {
     if (both.size() != 2) continue;
-    Stretch& s = stretches[{both[0].second->seam.value, both[0].first->id.value, both[1].first->id.value}];
+    SeamStretch& s = stretches[{both[0].second->seam.value, both[0].first->id.value, both[1].first->id.value}];
     s.along.insert({edge.first, edge.second});
     for (int k = 0; k < 2; ++k) s.mm[k] += (both[k].first->flat[both[k].second->a] - both[k].first->flat[both[k].second->b]).norm();
   }

@@ -10,7 +10,7 @@
 namespace awl {
 namespace {
 
-constexpr double kStepMm = 8.0;
+constexpr double kRunStepMm = 8.0;
 constexpr double kLeastDartMm = 12.0;
 constexpr double kMiddleMm = 7.0;      // a dart so near to the middle line lies in it
 constexpr double kLeastRound = 0.18;   // 4 pi A / P^2 of what is left: less is a ribbon nobody wants to glue
@@ -55,7 +55,7 @@ class DartBoard {
 
   /// A straight line of the flat panel, in space. Empty if it runs out of the panel or over what is to be spared.
   CutLine lifted(const Vec2& from, const Vec2& to) const {
-    const int steps = std::max(1, static_cast<int>(std::ceil((to - from).norm() / kStepMm)));
+    const int steps = std::max(1, static_cast<int>(std::ceil((to - from).norm() / kRunStepMm)));
     CutLine line;
     for (int i = 0; i <= steps; ++i) {
       const Vec2 at = from + (to - from) * (static_cast<double>(i) / steps);

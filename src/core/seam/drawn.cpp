@@ -8,9 +8,9 @@
 namespace awl {
 namespace {
 
-constexpr double kStepMm = 9.0;       // between places a cut is led through
+constexpr double kLedEveryMm = 9.0;       // between places a cut is led through
 constexpr double kMostSteps = 1000.0;  // between two markers, however far apart
-constexpr double kReachMm = 5.0;      // an end so near to a seam or border is put on it
+constexpr double kSeamReachMm = 5.0;      // an end so near to a seam or border is put on it
 constexpr double kBeyondMm = 3.0;
 constexpr double kMostMarkers = 60;
 constexpr double kLeastReachMm = 2.0, kMostReachMm = 150.0;
@@ -29,7 +29,7 @@ Vec3 centripetal(const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d, dou
 
 /// The cut of a drawn seam on a draft, as places of the draft.
 CutLine cut_of(const DrawnSeam& seam, const Places& places, bool fold, bool image) {
-  CutLine line = smooth_through(seam.points, seam.closed, kStepMm);
+  CutLine line = smooth_through(seam.points, seam.closed, kLedEveryMm);
   for (Vec3& p : line) {
     if (image) p.x() = -p.x();
     if (fold) p.x() = std::abs(p.x());
@@ -196,7 +196,7 @@ Result<void> draw_on(Draft& draft, const std::vector<DrawnSeam>& seams) {
     if (!wanted(seam)) continue;
     for (const bool image : {false, true}) {
       if (image && (half || !seam.mirrored)) continue;
-      if (auto drawn = cutter.draw(cut_of(seam, places, half, image), seam.name + (half || !seam.mirrored ? "" : image ? " right" : " left"), {kReachMm, half}); !drawn) {
+      if (auto drawn = cutter.draw(cut_of(seam, places, half, image), seam.name + (half || !seam.mirrored ? "" : image ? " right" : " left"), {kSeamReachMm, half}); !drawn) {
         draft = std::move(cutter).take();
         return fail(drawn.error().code, drawn.error().text, "seams/" + std::to_string(seam.id));
       }

@@ -20,11 +20,6 @@ using namespace awl;
 
 namespace {
 
-/// An upright cone on its base, closed but for the base.
-Mesh cone(double radius, double height, int around = 72, int rows = 24) {
-  return test::turned([=](double s) { return radius * (1.0 - s); }, [=](double s) { return height * s; }, rows, around, 1).mesh;
-}
-
 Body body_of(Mesh open, const std::string& name = "cone") { return {capped(open), open, false, name}; }
 
 Build with_way(const std::string& demo, Way way, int part = -1) {
@@ -36,47 +31,10 @@ Build with_way(const std::string& demo, Way way, int part = -1) {
 
 }  // namespace
 
-TEST_CASE("a cap closes what was open, outwards", "[geom][solid]") {
-  const Mesh open = cone(60.0, 90.0), solid = capped(open);
-  CHECK(border_loops(open).size() == 1);
-  CHECK(border_loops(solid).empty());
-  CHECK(volume_mm3(solid) == Approx(kPi * 60.0 * 60.0 * 90.0 / 3.0).epsilon(0.01));
-}
-
-TEST_CASE("a section keeps its holes", "[geom][solid]") {
-  const Mesh outer = test::ball(50.0, 5.0);
-  Mesh both = outer;
-  const int n = static_cast<int>(both.vertices.size());
-  for (const Vec3& p : outer.vertices) both.vertices.push_back(0.5 * p);
-  for (const Tri& t : outer.triangles) both.triangles.push_back({t[0] + n, t[2] + n, t[1] + n});
-  const Rings ring = section_region(both, {Vec3(0, 0.1, 0), Vec3::UnitY()});
-  REQUIRE(ring.size() == 2);
-  CHECK(region_area_mm2(ring) == Approx(kPi * (2500.0 - 625.0)).epsilon(0.01));
-}
-
-TEST_CASE("the shadow of a ball is a disc from every side", "[geom][solid][property]") {
-  static const Mesh ball = test::ball(40.0, 5.0);
-  Random r(GENERATE(range(1, 9)));
-  Plane plane;
-  plane.normal = Vec3(r.normal(), r.normal(), r.normal()).normalized();
-  const Rings shadow = silhouette(ball, frame_of(plane));
-  REQUIRE(shadow.size() == 1);
-  CHECK(region_area_mm2(shadow) == Approx(kPi * 1600.0).epsilon(0.01));
-}
-
-TEST_CASE("a ring's shadow has its hole", "[geom][solid]") {
-  const Mesh ring = *iso_surface(grid_over(Vec3::Constant(-60.0), Vec3::Constant(60.0), 3.0), [](const Vec3& p) { return std::hypot(std::hypot(p.x(), p.z()) - 40.0, p.y()) - 10.0; });
-  Plane plane;
-  plane.normal = Vec3::UnitY();
-  const Rings shadow = silhouette(ring, frame_of(plane));
-  REQUIRE(shadow.size() == 2);
-  CHECK(region_area_mm2(shadow) == Approx(kPi * (2500.0 - 900.0)).epsilon(0.01));
-}
-
 TEST_CASE("slabs hold the whole form and waste the least of all stacks", "[make][slabs]") {
   SlabOptions options;
   options.heights_mm = {12.0, 25.0, 38.0}, options.spare_mm = 0.0;
-  const Mesh solid = capped(cone(60.0, 100.0));
+  const Mesh solid = capped(test::cone(60.0, 100.0));
   const auto plan = plan_slabs(solid, options);
   REQUIRE(plan);
   double height = 0.0;
@@ -173,7 +131,7 @@ TEST_CASE("what cannot be stacked is refused in words", "[make][slabs]") {
 
 TEST_CASE("a leaning horn's block has the templates' size and its foot the lean", "[make][carve]") {
   const double lean_deg = GENERATE(0.0, 12.0, -20.0);
-  Mesh open = cone(30.0, 160.0);
+  Mesh open = test::cone(30.0, 160.0);
   // The base stays level while the horn leans to the wearer's left: a shear, so that the foot is known.
   const double slope = std::tan(radians(lean_deg));
   for (Vec3& p : open.vertices) p.x() += slope * p.y();
@@ -237,7 +195,7 @@ TEST_CASE("a cube's net is one sheet of twelve faces with every edge in its leng
 
 TEST_CASE("no net overlaps, every face keeps its shape and every cut has both its numbers", "[make][net][property]") {
   const int faces = GENERATE(60, 200, 600, 1000);
-  const Mesh form = faces % 400 == 200 ? test::ball(70.0, 6.0) : cone(70.0, 180.0);
+  const Mesh form = faces % 400 == 200 ? test::ball(70.0, 6.0) : test::cone(70.0, 180.0);
   const auto plan = plan_net(form, {.faces = faces});
   REQUIRE(plan);
   CHECK(static_cast<int>(plan->mesh.triangles.size()) <= 1000);
@@ -273,7 +231,7 @@ TEST_CASE("no net overlaps, every face keeps its shape and every cut has both it
 }
 
 TEST_CASE("a cone's net lies within its developed sector", "[make][net]") {
-  const auto plan = plan_net(cone(50.0, 120.0, 24, 6), {.faces = 400});
+  const auto plan = plan_net(test::cone(50.0, 120.0, 24, 6), {.faces = 400});
   REQUIRE(plan);
   // A cone unrolls exactly: all its faces in one sheet, cut once from base to tip.
   CHECK(plan->islands.size() == 1);
@@ -344,7 +302,7 @@ TEST_CASE("undercuts are found, told where, and the buck is a closed solid with 
 }
 
 TEST_CASE("a pair of horns is one body made twice", "[make]") {
-  Mesh left = cone(20.0, 80.0), both;
+  Mesh left = test::cone(20.0, 80.0), both;
   for (Vec3& p : left.vertices) p.x() += 60.0;
   both = left;
   const int n = static_cast<int>(left.vertices.size());
@@ -438,21 +396,6 @@ TEST_CASE("slabs of a form hold all of it", "[make][chain]") {
   CHECK(less < 0.85 * slabs);
 }
 
-TEST_CASE("a form's own directions follow it wherever it is turned", "[geom][solid][property]") {
-  Random r(GENERATE(range(1, 20)));
-  Mesh box = test::cube(1.0);
-  for (Vec3& p : box.vertices) p = Vec3(30.0 * p.x(), 200.0 * p.y(), 80.0 * p.z());
-  const Vec3 axis = Vec3(r.normal(), r.normal(), r.normal()).normalized();
-  const Eigen::AngleAxisd turn(r.uniform(0.0, kTwoPi), axis);
-  for (Vec3& p : box.vertices) p = turn * p;
-  const OwnAxes axes = own_axes(box);
-  CHECK(std::abs(axes.along.dot(turn * Vec3::UnitY())) == Approx(1.0).epsilon(1e-6));
-  CHECK(axes.along.y() >= -1e-9);
-  CHECK(axes.along.dot(axes.across) == Approx(0.0).margin(1e-9));
-  CHECK(axes.along.dot(axes.deep) == Approx(0.0).margin(1e-9));
-  CHECK((axes.along.cross(axes.deep) - axes.across).norm() == Approx(0.0).margin(1e-9));
-}
-
 TEST_CASE("an opening along a block is no foot", "[make][carve]") {
   // A ring to be worn: its open ends lie across the block's longest way, or along it, as the axes are chosen.
   Mesh tube = test::turned([](double) { return 60.0; }, [](double s) { return 30.0 * s; }, 6, 48, 1).mesh;
@@ -470,7 +413,7 @@ TEST_CASE("an opening along a block is no foot", "[make][carve]") {
 }
 
 TEST_CASE("carving steps go from the foot to the corners, and name the mirror image of a pair", "[make][carve]") {
-  Mesh open = cone(30.0, 120.0);
+  Mesh open = test::cone(30.0, 120.0);
   for (Vec3& p : open.vertices) p.x() += 0.3 * p.y();
   Body body = body_of(open, "horn");
   body.paired = true;
