@@ -20,7 +20,9 @@ namespace {
 
 using namespace awl;
 
-double now_ms() { return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now().time_since_epoch()).count(); }
+double now_ms() {
+  return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now().time_since_epoch()).count();
+}
 
 double median_ms(int rounds, const std::function<void()>& work) {
   std::vector<double> times;
@@ -39,9 +41,12 @@ Mesh quarter_gore(double edge_mm) {
   RemeshGoal goal;
   goal.edge_mm = [=](const Vec3&) { return edge_mm; };
   goal.project = [](const Vec3& p, bool) { return Vec3(100.0 * p.normalized()); };
-  Mesh m = remesh(*iso_surface(grid_over(Vec3::Constant(-115), Vec3::Constant(115), std::max(2.0, edge_mm)), [](const Vec3& p) { return p.norm() - 100.0; }), goal);
+  Mesh m = remesh(*iso_surface(grid_over(Vec3::Constant(-115), Vec3::Constant(115), std::max(2.0, edge_mm)),
+                      [](const Vec3& p) { return p.norm() - 100.0; }),
+      goal);
   EdgeLabels held;
-  for (const auto& f : {std::function<double(const Vec3&)>([](const Vec3& p) { return p.y(); }), {[](const Vec3& p) { return p.x(); }}, {[](const Vec3& p) { return p.z(); }}}) {
+  for (const auto& f : {std::function<double(const Vec3&)>([](const Vec3& p) { return p.y(); }),
+           {[](const Vec3& p) { return p.x(); }}, {[](const Vec3& p) { return p.z(); }}}) {
     split_along(m, f, held);
     m = keep_where(m, f, held);
   }
@@ -118,8 +123,8 @@ void bench_chain(const Chain& chain) {
   figure("nest_demo_ms", nest_ms);
 }
 
-/// Turning dials of the showpiece: until its form is there, and until everything behind it is. Cards show at once as they lie
-/// on the head (a few lines); the tape over them follows.
+/// Turning dials of the showpiece: until its form is there, and until everything behind it is. Cards show at once as
+/// they lie on the head (a few lines); the tape over them follows.
 void bench_forms(const Chain& chain) {
   Build build = *demo_by_name("heron-warden", Day{20000});
   (void)chain.derive(build);
@@ -130,7 +135,9 @@ void bench_forms(const Chain& chain) {
       build = *turn_dial(build, part, dial, now += step);
       double at = 0.0;
       const double start = now_ms();
-      (void)chain.derive(build, {}, [&](const Derived& d) { if (d.form && at == 0.0) at = now_ms() - start; });
+      (void)chain.derive(build, {}, [&](const Derived& d) {
+        if (d.form && at == 0.0) at = now_ms() - start;
+      });
       form_ms.push_back(at);
     });
     std::sort(form_ms.begin(), form_ms.end());
@@ -170,7 +177,8 @@ void bench_glue(const Chain& chain) {
   const Build build = *demo_by_name("heron-warden", Day{20000});
   const Derived d = chain.derive(build);
   GluedForm made;
-  figure("glue_showpiece_ms", median_ms(1, [&] { made = glue_form(d, build, chain.materials()).value_or(GluedForm{}); }));
+  figure(
+      "glue_showpiece_ms", median_ms(1, [&] { made = glue_form(d, build, chain.materials()).value_or(GluedForm{}); }));
   figure("glue_showpiece_p95_mm", made.p95_mm), figure("glue_showpiece_most_mm", made.most_mm);
 }
 
@@ -188,8 +196,10 @@ void bench_seams(const Chain& chain) {
       options.keep_middle = keep_middle;
       Suggestion way;
       const std::string name = std::string("suggest_") + preset + (keep_middle ? "_middle_whole" : "_down_the_middle");
-      figure(name + "_ms", median_ms(1, [&] { way = suggest_panels(undrawn(*d.form->parts[0]), options).value_or(Suggestion{}); }));
-      figure(name + "_panels", way.panels), figure(name + "_seam_mm", way.seam_mm), figure(name + "_worst_percent", 100.0 * way.worst);
+      figure(name + "_ms",
+          median_ms(1, [&] { way = suggest_panels(undrawn(*d.form->parts[0]), options).value_or(Suggestion{}); }));
+      figure(name + "_panels", way.panels), figure(name + "_seam_mm", way.seam_mm),
+          figure(name + "_worst_percent", 100.0 * way.worst);
     }
   }
   Build build = demo_build(Day{20000});
@@ -200,7 +210,8 @@ void bench_seams(const Chain& chain) {
   for (const Panel& p : d.panels->panels)
     if (!p.mirror_of && p.strain.p99 > worst->strain.p99) worst = &p;
   figure("darts_ms", median_ms(1, [&] { darts = propose_darts(worst->solid, {}).value_or(Darts{}); }));
-  figure("darts_before_percent", 100.0 * darts.before), figure("darts_after_percent", 100.0 * darts.after), figure("darts_length_mm", darts.length_mm);
+  figure("darts_before_percent", 100.0 * darts.before), figure("darts_after_percent", 100.0 * darts.after),
+      figure("darts_length_mm", darts.length_mm);
 }
 
 /// Scans of heads that are known, 30 % missing and a tuft of hair: time, and error where there was data.
@@ -209,7 +220,8 @@ void bench_scan(const Chain& chain) {
   double worst = 0.0, mean = 0.0, ms = 0.0;
   constexpr int kHeads = 8;
   for (int n = 0; n < kHeads; ++n) {
-    const Headform truth = *fitter.fit(MeasureSet{{MeasureId::HC, 545.0 + 8.0 * n}, {MeasureId::FH, 112.0 + 2.0 * n}, {MeasureId::EP, 16.0 + n}});
+    const Headform truth = *fitter.fit(
+        MeasureSet{{MeasureId::HC, 545.0 + 8.0 * n}, {MeasureId::FH, 112.0 + 2.0 * n}, {MeasureId::EP, 16.0 + n}});
     ScannerHabits habits;
     habits.seed = 20 + static_cast<std::uint64_t>(n);
     const SimulatedScan sim = simulate_scan(truth, habits);
@@ -219,7 +231,8 @@ void bench_scan(const Chain& chain) {
     std::vector<double> errors;
     const Nearest near(fit->head.mesh);
     for (std::size_t i = 0; i < sim.true_place.size(); ++i)
-      if (!sim.is_hair[i] && sim.true_place[i].y() > -100.0) errors.push_back(std::abs(near.to(sim.true_place[i]).signed_mm));
+      if (!sim.is_hair[i] && sim.true_place[i].y() > -100.0)
+        errors.push_back(std::abs(near.to(sim.true_place[i]).signed_mm));
     std::sort(errors.begin(), errors.end());
     const double p95 = errors[errors.size() * 95 / 100];
     worst = std::max(worst, p95), mean += p95 / kHeads;
@@ -229,7 +242,8 @@ void bench_scan(const Chain& chain) {
   figure("scan_p95_error_worst_mm", worst);
 }
 
-/// Crooked foam heads, each distance read twice by a trembling hand as the sheet asks: how far side and twist are told wrong.
+/// Crooked foam heads, each distance read twice by a trembling hand as the sheet asks: how far side and twist are told
+/// wrong.
 void bench_built(const Chain& chain) {
   const Headform head = *chain.fitter().fit(demo_build(Day{0}).tape.measures());
   const CheckPlan plan = plan_check(chain.fitter(), head, -157.0);
@@ -241,7 +255,9 @@ void bench_built(const Chain& chain) {
     bent.flaws[static_cast<int>(Flaw::left)] = 5.0, bent.flaws[static_cast<int>(Flaw::twist)] = 4.0;
     std::map<std::string, double> readings;
     for (const BuiltDistance& d : plan.distances)
-      if (d.round.empty()) readings[d.id] = (bent(plan.marks[d.to].at) - bent(plan.marks[d.from].at)).norm() + 0.5 * 0.5 * (random.normal() + random.normal());
+      if (d.round.empty())
+        readings[d.id] = (bent(plan.marks[d.to].at) - bent(plan.marks[d.from].at)).norm() +
+            0.5 * 0.5 * (random.normal() + random.normal());
     const auto built = judge_built(plan, head, readings);
     side = std::max(side, std::abs(built->shape.flaws[static_cast<int>(Flaw::left)] - 5.0));
     twist = std::max(twist, std::abs(built->shape.flaws[static_cast<int>(Flaw::twist)] - 4.0));

@@ -28,8 +28,12 @@ std::vector<Piece> job(std::uint64_t seed) {
         for (int i = 11; i >= 0; --i) line.push_back({-0.5 * wide * std::cos(0.5 * kPi * i / 12.0), tall * i / 12.0});
         break;
       case 1:  // a crescent
-        for (int i = 0; i <= 16; ++i) line.push_back(tall * Vec2(std::cos(radians(200.0 * i / 16 - 10)), std::sin(radians(200.0 * i / 16 - 10))) * 0.6);
-        for (int i = 16; i >= 0; --i) line.push_back((0.6 * tall - 0.5 * wide) * Vec2(std::cos(radians(200.0 * i / 16 - 10)), std::sin(radians(200.0 * i / 16 - 10))));
+        for (int i = 0; i <= 16; ++i)
+          line.push_back(
+              tall * Vec2(std::cos(radians(200.0 * i / 16 - 10)), std::sin(radians(200.0 * i / 16 - 10))) * 0.6);
+        for (int i = 16; i >= 0; --i)
+          line.push_back((0.6 * tall - 0.5 * wide) *
+              Vec2(std::cos(radians(200.0 * i / 16 - 10)), std::sin(radians(200.0 * i / 16 - 10))));
         if (0.6 * tall - 0.5 * wide > 4.0) break;
         line.clear();
         [[fallthrough]];
@@ -77,10 +81,13 @@ void nest_jobs() {
     const double best_s = now_s() - start;
     if (!first || !best) continue;
     const double a = density(pieces, *first), b = density(pieces, *best);
-    std::printf("  job %d, %zu copies\t%.3f\t%.3f\t%.3f\t%.2f\t%.2f\n", n + 1, best->placements.size(), a, b, b / a, first_s, best_s);
-    worst = std::min(worst, b / a), sum += b / a / kJobs, slowest = std::max(slowest, best_s), overlaps += best->overlap_mm2;
+    std::printf("  job %d, %zu copies\t%.3f\t%.3f\t%.3f\t%.2f\t%.2f\n", n + 1, best->placements.size(), a, b, b / a,
+        first_s, best_s);
+    worst = std::min(worst, b / a), sum += b / a / kJobs, slowest = std::max(slowest, best_s),
+    overlaps += best->overlap_mm2;
   }
-  std::printf("nest_ratio_mean\t%.3f\nnest_ratio_worst\t%.3f\nnest_slowest_s\t%.2f\nnest_overlap_mm2\t%.3f\n", sum, worst, slowest, overlaps);
+  std::printf("nest_ratio_mean\t%.3f\nnest_ratio_worst\t%.3f\nnest_slowest_s\t%.2f\nnest_overlap_mm2\t%.3f\n", sum,
+      worst, slowest, overlaps);
 }
 
 }  // namespace awl::bench

@@ -58,7 +58,8 @@ std::vector<Function> functions_in(const fs::path& path) {
     for (const char c : line) {
       if (c == '{') {
         const bool opens_scope = std::regex_search(header, scope) && header.find('(') == std::string::npos;
-        if (!opens_scope && function_at < 0 && header.find('(') != std::string::npos) function_at = i, function_depth = is_scope.size();
+        if (!opens_scope && function_at < 0 && header.find('(') != std::string::npos)
+          function_at = i, function_depth = is_scope.size();
         is_scope.push_back(opens_scope);
         header.clear();
       } else if (c == '}') {
@@ -82,8 +83,11 @@ std::vector<Function> functions_in(const fs::path& path) {
 }  // namespace
 
 TEST_CASE("an area includes only areas above it, and arrows point down", "[rules]") {
-  const std::vector<std::string> order{"core/base", "core/geom", "core/head", "core/form", "core/seam", "core/piece", "core/make", "core/stock", "core/dress", "core/fit", "core/coat", "core/builds", "core/io"};
-  const auto rank = [&](const std::string& place) { return std::find(order.begin(), order.end(), place) - order.begin(); };
+  const std::vector<std::string> order{"core/base", "core/geom", "core/head", "core/form", "core/seam", "core/piece",
+      "core/make", "core/stock", "core/dress", "core/fit", "core/coat", "core/builds", "core/io"};
+  const auto rank = [&](const std::string& place) {
+    return std::find(order.begin(), order.end(), place) - order.begin();
+  };
   const std::regex include(R"re(#include "([a-z]+/[^"]+)")re");
   int checked = 0;
   for (const fs::path& path : sources("src")) {
@@ -122,7 +126,8 @@ TEST_CASE("stations know no other station and no geometry", "[rules]") {
     for (const std::string& line : lines_of(path)) {
       CAPTURE(path.string(), line);
       if (line.find("#include \"app/stations/") == std::string::npos) continue;
-      const bool own = line.find(path.stem().string() + ".hpp") != std::string::npos || line.find("/station.hpp") != std::string::npos;
+      const bool own = line.find(path.stem().string() + ".hpp") != std::string::npos ||
+          line.find("/station.hpp") != std::string::npos;
       CHECK(own);
     }
   }
@@ -156,8 +161,10 @@ TEST_CASE("functions stay short: median under 10 lines, 95 of 100 under 50, none
 }
 
 TEST_CASE("every source that CMake should build is listed, by its whole path", "[rules]") {
-  const std::pair<const char*, const char*> lists[] = {{"src/core", "src/core/CMakeLists.txt"}, {"src/print", "src/print/CMakeLists.txt"}, {"src/cli", "src/cli/CMakeLists.txt"}, {"src/app", "src/app/CMakeLists.txt"},
-      {"tests", "tests/CMakeLists.txt"}, {"bench", "bench/CMakeLists.txt"}, {"tools", "tools/CMakeLists.txt"}};
+  const std::pair<const char*, const char*> lists[] = {{"src/core", "src/core/CMakeLists.txt"},
+      {"src/print", "src/print/CMakeLists.txt"}, {"src/cli", "src/cli/CMakeLists.txt"},
+      {"src/app", "src/app/CMakeLists.txt"}, {"tests", "tests/CMakeLists.txt"}, {"bench", "bench/CMakeLists.txt"},
+      {"tools", "tools/CMakeLists.txt"}};
   for (const auto& [below, list] : lists) {
     std::string text;
     for (const std::string& line : lines_of(kRoot / list)) text += " " + line + " ";
@@ -166,14 +173,16 @@ TEST_CASE("every source that CMake should build is listed, by its whole path", "
       const std::string relative = fs::relative(path, kRoot / below).string();
       CAPTURE(list, relative);
       // A whole word: "cover.cpp" is not found in "form/cover.cpp".
-      const bool listed = std::regex_search(text, std::regex("[\\s(]" + std::regex_replace(relative, std::regex("\\."), "\\.") + "[\\s)]"));
+      const bool listed = std::regex_search(
+          text, std::regex("[\\s(]" + std::regex_replace(relative, std::regex("\\."), "\\.") + "[\\s)]"));
       CHECK(listed);
     }
   }
 }
 
 TEST_CASE("numbers are read in one way, which no locale changes", "[rules]") {
-  const std::regex bare(R"(\b(atof|atoi|atol|atoll|strtod|strtof|strtol|strtoul|sto[idlf]|stoul|stoll|stoull|stold|sscanf|as_double|as_float)\s*\()");
+  const std::regex bare(
+      R"(\b(ato[filq]|atoll|strto(d|f|l|ul)|sto([idlf]|ul|ll|ull|ld)|sscanf|as_double|as_float)\s*\()");
   const std::regex noise(R"("(\\.|[^"\\])*"|//.*)");
   const std::array roots{"ato", "sto", "strto", "sscanf", "as_double", "as_float"};  // a look before the slow search
   std::size_t lines = 0;
@@ -181,7 +190,9 @@ TEST_CASE("numbers are read in one way, which no locale changes", "[rules]") {
     for (const fs::path& path : sources(where))
       for (const std::string& line : lines_of(path)) {
         ++lines;
-        if (std::none_of(roots.begin(), roots.end(), [&](const char* root) { return line.find(root) != std::string::npos; })) continue;
+        if (std::none_of(
+                roots.begin(), roots.end(), [&](const char* root) { return line.find(root) != std::string::npos; }))
+          continue;
         if (!std::regex_search(std::regex_replace(line, noise, "\"\""), bare)) continue;
         FAIL_CHECK(path.string() << ": " << line);
       }

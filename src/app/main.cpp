@@ -49,7 +49,9 @@ void alter(MainWindow& window, const std::function<void(Build&)>& edit) {
 }
 
 void openOnly(MainWindow& window, const QString& title) {
-  for (TrayGroup* group : window.findChild<QWidget*>(QStringLiteral("station-") + window.stationId())->findChildren<TrayGroup*>()) group->setOpen(group->title() == title);
+  for (TrayGroup* group :
+      window.findChild<QWidget*>(QStringLiteral("station-") + window.stationId())->findChildren<TrayGroup*>())
+    group->setOpen(group->title() == title);
 }
 
 /// The headform's own views: the check of a crooked one, a scan.
@@ -61,7 +63,8 @@ void takeHeadformPictures(MainWindow& window, const std::function<void(const QSt
     BuiltShape crooked = plan.meant;
     crooked.flaws[static_cast<int>(Flaw::left)] = 5.0, crooked.flaws[static_cast<int>(Flaw::twist)] = 4.0;
     for (const BuiltDistance& d : plan.distances)
-      if (d.round.empty()) b.built[d.id] = std::round((crooked(plan.marks[d.to].at) - crooked(plan.marks[d.from].at)).norm());
+      if (d.round.empty())
+        b.built[d.id] = std::round((crooked(plan.marks[d.to].at) - crooked(plan.marks[d.from].at)).norm());
   });
   window.showStation(QStringLiteral("head"));
   openOnly(window, QObject::tr("Check the built form"));
@@ -112,7 +115,8 @@ void takeSeamPictures(MainWindow& window, const std::function<void(const QString
   alter(window, [](Build& b) {
     DrawnSeam line;
     line.name = "over the ear", line.inked = true;
-    line.points = {Vec3(0, 66, 108), Vec3(48, 64, 84), Vec3(80, 52, 30), Vec3(88, 40, -30), Vec3(60, 46, -90), Vec3(0, 50, -112)};
+    line.points = {
+        Vec3(0, 66, 108), Vec3(48, 64, 84), Vec3(80, 52, 30), Vec3(88, 40, -30), Vec3(60, 46, -90), Vec3(0, 50, -112)};
     b.parts.front().seams.belt = false;
     b.parts.front().drawn.push_back(line);
   });
@@ -154,7 +158,8 @@ void takeFoamPictures(MainWindow& window, const std::function<void(const QString
   settle(window);
   window.showStation(QStringLiteral("foam"));
   window.findChild<QLineEdit*>(QStringLiteral("offcut-name"))->setText(QObject::tr("left of the crest"));
-  window.findChild<QLineEdit*>(QStringLiteral("offcut-outline"))->setText(QStringLiteral("0,0 450,0 380,300 200,240 40,310"));
+  window.findChild<QLineEdit*>(QStringLiteral("offcut-outline"))
+      ->setText(QStringLiteral("0,0 450,0 380,300 200,240 40,310"));
   window.findChild<QPushButton*>(QStringLiteral("offcut-add"))->click();
   window.findChild<QListWidget*>(QStringLiteral("offcuts"))->item(0)->setCheckState(Qt::Checked);
   settle(window);
@@ -234,8 +239,10 @@ int run(BenchApplication& app) {
   QCommandLineParser parser;
   parser.addHelpOption();
   parser.addPositionalArgument(QStringLiteral("build"), QStringLiteral("A .noggin file to open."));
-  const QCommandLineOption pictures(QStringLiteral("pictures"), QStringLiteral("Save a picture of each view of the demo to FOLDER and quit."), QStringLiteral("FOLDER"));
-  const QCommandLineOption timed(QStringLiteral("first-picture"), QStringLiteral("Print the time to the first picture of the head and quit."));
+  const QCommandLineOption pictures(QStringLiteral("pictures"),
+      QStringLiteral("Save a picture of each view of the demo to FOLDER and quit."), QStringLiteral("FOLDER"));
+  const QCommandLineOption timed(
+      QStringLiteral("first-picture"), QStringLiteral("Print the time to the first picture of the head and quit."));
   parser.addOptions({pictures, timed});
   parser.process(app);
   QElapsedTimer clock;
@@ -243,7 +250,8 @@ int run(BenchApplication& app) {
   loadShippedFonts();
   applyTheme(false, 11);
   auto chain = Chain::load(data_folder());
-  if (!chain) return QMessageBox::critical(nullptr, QStringLiteral("Noggin Awl"), QString::fromStdString(chain.error().text)), 1;
+  if (!chain)
+    return QMessageBox::critical(nullptr, QStringLiteral("Noggin Awl"), QString::fromStdString(chain.error().text)), 1;
   if (parser.isSet(pictures)) useThrowAwayBook();
   const QDate today = parser.isSet(pictures) ? QDate(2026, 10, 5) : QDate::currentDate();
   MainWindow window(*chain, demo_build(Day{static_cast<int>(QDate(1970, 1, 1).daysTo(today))}));
@@ -254,11 +262,14 @@ int run(BenchApplication& app) {
       QTimer::singleShot(0, &app, &QApplication::quit);
     });
   window.show();
-  if (parser.isSet(pictures)) (void)window.book().readCsv(QString::fromStdString((data_folder() / "demo" / "wearers.csv").string()));
+  if (parser.isSet(pictures))
+    (void)window.book().readCsv(QString::fromStdString((data_folder() / "demo" / "wearers.csv").string()));
   if (parser.isSet(pictures)) return takePictures(window, parser.value(pictures)), 0;
   app.onFault = [&window](const Error& fault) { window.tellFault(fault); };
-  if (!parser.positionalArguments().isEmpty()) window.openFile(parser.positionalArguments().first());
-  else if (!parser.isSet(timed)) window.offerRecovered();
+  if (!parser.positionalArguments().isEmpty())
+    window.openFile(parser.positionalArguments().first());
+  else if (!parser.isSet(timed))
+    window.offerRecovered();
   const int code = QApplication::exec();
   app.onFault = {};
   return code;
@@ -268,9 +279,12 @@ int run(BenchApplication& app) {
 
 /// Pictures and timings are also wanted where there is no screen.
 void goOffscreenIfNeeded(int argc, char** argv) {
-  if (qEnvironmentVariableIsSet("QT_QPA_PLATFORM") || qEnvironmentVariableIsSet("DISPLAY") || qEnvironmentVariableIsSet("WAYLAND_DISPLAY")) return;
+  if (qEnvironmentVariableIsSet("QT_QPA_PLATFORM") || qEnvironmentVariableIsSet("DISPLAY") ||
+      qEnvironmentVariableIsSet("WAYLAND_DISPLAY"))
+    return;
   for (int i = 1; i < argc; ++i)
-    if (QByteArray(argv[i]) == "--pictures" || QByteArray(argv[i]) == "--first-picture") qputenv("QT_QPA_PLATFORM", "offscreen");
+    if (QByteArray(argv[i]) == "--pictures" || QByteArray(argv[i]) == "--first-picture")
+      qputenv("QT_QPA_PLATFORM", "offscreen");
 }
 
 int main(int argc, char** argv) {

@@ -13,7 +13,9 @@ struct Verb {
 };
 
 std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
-  const auto json = [&](CLI::App* verb) { return verb->add_flag("--json", o.json, "One JSON object on standard output"), verb; };
+  const auto json = [&](CLI::App* verb) {
+    return verb->add_flag("--json", o.json, "One JSON object on standard output"), verb;
+  };
   CLI::App* fit = json(app.add_subcommand("fit", "Headform from tape measures"));
   fit->add_option("measures", o.measures, "Measures file, JSON or CSV")->required();
   fit->add_option("--mesh", o.mesh, "Write the headform as .obj, .stl or .ply");
@@ -21,11 +23,14 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
 
   CLI::App* scan = json(app.add_subcommand("scan", "Headform from a scan and the places shown on it"));
   scan->add_option("scan", o.input, "Scan, PLY, OBJ, STL or OFF, with or without triangles")->required();
-  scan->add_option("--marks", o.marks, "Places as JSON: {\"glabella\":[x,y,z],\"pronasale\":..,\"tragion_l\":..,\"tragion_r\":..,\"vertex\":..}")->required();
+  scan->add_option("--marks", o.marks,
+          "Places as JSON: {\"glabella\":[x,y,z],\"pronasale\":..,\"tragion_l\":..,\"tragion_r\":..,\"vertex\":..}")
+      ->required();
   scan->add_option("--measures", o.measures, "Tapes that join in, JSON or CSV");
   scan->add_option("--mesh", o.mesh, "Write the headform as .obj, .stl or .ply");
 
-  CLI::App* check = json(app.add_subcommand("check", "Check sheet of a build's headform, and what readings on the built one say"));
+  CLI::App* check =
+      json(app.add_subcommand("check", "Check sheet of a build's headform, and what readings on the built one say"));
   check->add_option("build", o.input, "The .noggin file")->required();
   check->add_option("--sheet", o.pdf, "Write the check sheet as PDF");
   check->add_option("--readings", o.readings, "Readings in mm as JSON: {\"crown to back\":136.5,...}");
@@ -40,17 +45,23 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   panels->add_flag("--darts", o.darts, "Add darts to panels beyond the tolerance");
 
   CLI::App* fresh = app.add_subcommand("new", "A new build from a demo");
-  fresh->add_option("--demo", o.demo, "hood, heron-warden, ferry-keeper, almanac-seller, toll-clerk, thicket-ram, reed-mask, eel-catcher, lamp-post, marsh-guard or otter-pup")->required();
+  fresh
+      ->add_option("--demo", o.demo,
+          "hood, heron-warden, ferry-keeper, almanac-seller, toll-clerk, thicket-ram, reed-mask, eel-catcher, "
+          "lamp-post, marsh-guard or otter-pup")
+      ->required();
   fresh->add_option("-o,--output", o.output, "The .noggin file")->required();
   fresh->add_option("--today", o.today, "Start day of its plan, like 2026-12-01");
 
   CLI::App* out = json(app.add_subcommand("export", "Sheets, lists and meshes of a build"));
   out->add_option("build", o.input, "The .noggin file")->required();
   out->add_option("--pdf", o.pdf, "Tiled PDF at 1:1");
-  out->add_option("--paper", o.paper, "a4, a3, letter, roll (610 mm wide) or sheet (one page a sheet)")->check(CLI::IsMember({"a4", "a3", "letter", "roll", "sheet"}));
+  out->add_option("--paper", o.paper, "a4, a3, letter, roll (610 mm wide) or sheet (one page a sheet)")
+      ->check(CLI::IsMember({"a4", "a3", "letter", "roll", "sheet"}));
   out->add_option("--svg", o.svg, "Sheets as SVG");
   out->add_option("--dxf", o.dxf, "Sheets as DXF");
-  out->add_option("--per", o.per, "A file of --svg and --dxf for: all, sheet, part or piece")->check(CLI::IsMember({"all", "sheet", "part", "piece"}));
+  out->add_option("--per", o.per, "A file of --svg and --dxf for: all, sheet, part or piece")
+      ->check(CLI::IsMember({"all", "sheet", "part", "piece"}));
   out->add_option("--machine", o.machine, "Folder for a cutting machine's files, one SVG a mat");
   out->add_option("--mat", o.mat, "Of --machine: WIDTHxLENGTH of its mat, mm");
   out->add_option("--csv", o.csv, "List of pieces");
@@ -61,7 +72,8 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   CLI::App* regrade = json(app.add_subcommand("regrade", "The same build for another wearer"));
   regrade->add_option("build", o.input, "The .noggin file")->required();
   auto* one = regrade->add_option("--measures", o.measures, "Measures file, JSON or CSV");
-  auto* many = regrade->add_option("--wearers", o.wearers, "Table of wearers as the shop book writes it: one build for each");
+  auto* many =
+      regrade->add_option("--wearers", o.wearers, "Table of wearers as the shop book writes it: one build for each");
   one->excludes(many);
   auto* file = regrade->add_option("-o,--output", o.output, "The new .noggin file");
   auto* folder = regrade->add_option("--folder", o.folder, "Of --wearers: where the builds and their sheets (SVG) go");
@@ -70,13 +82,15 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   CLI::App* remarks = json(app.add_subcommand("remarks", "What is wrong with a build"));
   remarks->add_option("build", o.input, "The .noggin file")->required();
   CLI::App* bench = json(app.add_subcommand("bench", "Times of the main steps on this machine"));
-  return {{fit, verbFit}, {panels, verbPanels}, {fresh, verbNew}, {out, verbExport}, {regrade, verbRegrade}, {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, {bench, verbBench}};
+  return {{fit, verbFit}, {panels, verbPanels}, {fresh, verbNew}, {out, verbExport}, {regrade, verbRegrade},
+      {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, {bench, verbBench}};
 }
 
 }  // namespace
 
 int runCommand(int argc, const char* const* argv, std::ostream& out, std::ostream& err) {
-  CLI::App app{"Noggin Awl from a shell: headforms, panels, pieces and plans. Nothing made with it is protective headgear."};
+  CLI::App app{
+      "Noggin Awl from a shell: headforms, panels, pieces and plans. Nothing made with it is protective headgear."};
   app.require_subcommand(1);
   VerbOptions options;
   const auto verbs = declare(app, options);
@@ -89,7 +103,8 @@ int runCommand(int argc, const char* const* argv, std::ostream& out, std::ostrea
     if (!verb.app->parsed()) continue;
     auto done = verb.run(options, out);
     // What was said must have arrived: a full disk behind standard output is a failure like any other.
-    if (done && !out.flush()) done = fail(Errc::cannot_write, "The answer could not be written: standard output takes no more.");
+    if (done && !out.flush())
+      done = fail(Errc::cannot_write, "The answer could not be written: standard output takes no more.");
     if (done) return 0;
     err << short_enough(done.error().text) << "\n";
     return 1;

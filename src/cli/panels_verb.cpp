@@ -22,8 +22,11 @@ std::vector<CutLine> read_cuts(const std::string& path) {
     constexpr std::size_t kMostCuts = 500, kMostPlaces = 5000;
     std::vector<CutLine> cuts;
     for (const JsonAt& cut : j.at("cuts").all()) {
-      if (cuts.size() >= kMostCuts) cut.refuse(Errc::too_large, "is one cut too many; " + std::to_string(kMostCuts) + " are the most");
-      if (cut.size() > kMostPlaces) cut.refuse(Errc::too_large, "has " + std::to_string(cut.size()) + " places; " + std::to_string(kMostPlaces) + " are the most");
+      if (cuts.size() >= kMostCuts)
+        cut.refuse(Errc::too_large, "is one cut too many; " + std::to_string(kMostCuts) + " are the most");
+      if (cut.size() > kMostPlaces)
+        cut.refuse(Errc::too_large,
+            "has " + std::to_string(cut.size()) + " places; " + std::to_string(kMostPlaces) + " are the most");
       CutLine line;
       for (const JsonAt& p : cut.all()) line.push_back(Vec3(p.at(0).number(), p.at(1).number(), p.at(2).number()));
       cuts.push_back(std::move(line));
@@ -38,14 +41,11 @@ Json panel_json(const PanelSet& set, const Panel& p) {
   for (const BorderEdge& e : p.border)
     if (e.seam.valid() && set.form.seam_names[e.seam.value].rfind("dart", 0) == 0) darts.insert(e.seam.value);
   for (const BorderEdge& e : p.border) outline.push_back({rounded(p.flat[e.a].x(), 4), rounded(p.flat[e.a].y(), 4)});
-  return {{"id", p.name},
-          {"triangles", p.solid.triangles.size()},
-          {"area_mm2", rounded(area_mm2(p.solid), 2)},
-          {"strain", {{"max", rounded(p.strain.max, 6)}, {"p99", rounded(p.strain.p99, 6)}, {"p95", rounded(p.strain.p95, 6)}, {"mean", rounded(p.strain.mean, 6)}}},
-          {"flipped", p.flipped},
-          {"overlaps", p.overlaps},
-          {"darts", darts.size()},
-          {"outline_mm", outline}};
+  return {{"id", p.name}, {"triangles", p.solid.triangles.size()}, {"area_mm2", rounded(area_mm2(p.solid), 2)},
+      {"strain",
+          {{"max", rounded(p.strain.max, 6)}, {"p99", rounded(p.strain.p99, 6)}, {"p95", rounded(p.strain.p95, 6)},
+              {"mean", rounded(p.strain.mean, 6)}}},
+      {"flipped", p.flipped}, {"overlaps", p.overlaps}, {"darts", darts.size()}, {"outline_mm", outline}};
 }
 
 void write_panels_svg(const std::string& path, const PanelSet& set) {
@@ -55,7 +55,9 @@ void write_panels_svg(const std::string& path, const PanelSet& set) {
     Mark outline;
     outline.closed = true;
     Vec2 low = Vec2::Constant(1e300), high = -low;
-    for (const BorderEdge& e : p.border) outline.line.push_back(p.flat[e.a]), low = low.cwiseMin(outline.line.back()), high = high.cwiseMax(outline.line.back());
+    for (const BorderEdge& e : p.border)
+      outline.line.push_back(p.flat[e.a]), low = low.cwiseMin(outline.line.back()),
+                                           high = high.cwiseMax(outline.line.back());
     for (Vec2& q : outline.line) q += Vec2(x, 0.0) - low;
     Mark label;
     label.layer = Layer::text, label.text = p.name, label.height_mm = 6.0, label.at = Vec2(x, 0.0) + 0.5 * (high - low);
@@ -88,13 +90,19 @@ Mesh sound_mesh(const VerbOptions& o, std::vector<std::string>& said) {
   constexpr double kLargestMm = 10'000.0;
   Oriented wound = need(oriented(need(read_mesh(o.input))));
   if (const double large = box_of(wound.mesh.vertices).size().maxCoeff(); large > kLargestMm)
-    throw Failed{{Errc::out_of_range, "The mesh comes to " + fixed(large, 0) + " mm; up to " + fixed(kLargestMm, 0) + " mm can be cut. Is it in another unit?", o.input}};
-  if (wound.turned > 0) said.push_back(std::to_string(wound.turned) + (wound.turned == 1 ? " triangle was" : " triangles were") + " wound the other way round than the rest, and turned.");
+    throw Failed{{Errc::out_of_range,
+        "The mesh comes to " + fixed(large, 0) + " mm; up to " + fixed(kLargestMm, 0) +
+            " mm can be cut. Is it in another unit?",
+        o.input}};
+  if (wound.turned > 0)
+    said.push_back(std::to_string(wound.turned) + (wound.turned == 1 ? " triangle was" : " triangles were") +
+        " wound the other way round than the rest, and turned.");
   if (wound.inside_out) said.push_back("The mesh was inside out, and was turned.");
   const auto count = wound.mesh.triangles.size();
   if (count <= kMostTriangles) return std::move(wound.mesh);
   Mesh coarse = need(simplified(wound.mesh, kFineEnough));
-  said.push_back("The mesh was brought down from " + std::to_string(count) + " to " + std::to_string(coarse.triangles.size()) + " triangles: more are finer than foam can show.");
+  said.push_back("The mesh was brought down from " + std::to_string(count) + " to " +
+      std::to_string(coarse.triangles.size()) + " triangles: more are finer than foam can show.");
   return coarse;
 }
 
@@ -125,7 +133,8 @@ SeamMesh darted(const SeamMesh& seamed, const PanelSet& set, double tolerance) {
     if (p.strain.p99 <= tolerance) continue;
     DartOptions options;
     options.tolerance = tolerance;
-    for (const CutLine& line : need(propose_darts(p.solid, options)).lines) need(cutter.draw(line, "dart " + std::to_string(++number), {6.0, false}));
+    for (const CutLine& line : need(propose_darts(p.solid, options)).lines)
+      need(cutter.draw(line, "dart " + std::to_string(++number), {6.0, false}));
   }
   return seams_of(std::move(cutter).take());
 }
@@ -135,8 +144,12 @@ SeamMesh darted(const SeamMesh& seamed, const PanelSet& set, double tolerance) {
 Result<void> verbPanels(const VerbOptions& o, std::ostream& out) {
   return as_verb([&] {
     const Stopwatch watch;
-    if (!(o.thickness_mm >= 0.0 && o.thickness_mm <= 100.0)) throw Failed{{Errc::out_of_range, "A thickness of " + fixed(o.thickness_mm, 1) + " mm is outside 0 to 100 mm.", "--thickness"}};
-    if (!(o.tolerance > 0.0 && o.tolerance <= 1.0)) throw Failed{{Errc::out_of_range, "A tolerance of " + fixed(o.tolerance, 3) + " is outside 0 to 1 (0.04 is 4 %).", "--tolerance"}};
+    if (!(o.thickness_mm >= 0.0 && o.thickness_mm <= 100.0))
+      throw Failed{{Errc::out_of_range, "A thickness of " + fixed(o.thickness_mm, 1) + " mm is outside 0 to 100 mm.",
+          "--thickness"}};
+    if (!(o.tolerance > 0.0 && o.tolerance <= 1.0))
+      throw Failed{{Errc::out_of_range, "A tolerance of " + fixed(o.tolerance, 3) + " is outside 0 to 1 (0.04 is 4 %).",
+          "--tolerance"}};
     std::vector<std::string> said;
     const Mesh mesh = sound_mesh(o, said);
     SeamMesh seamed = o.suggest ? suggested(mesh, o) : need(draw_cuts(mesh, read_cuts(o.cuts)));
@@ -149,15 +162,20 @@ Result<void> verbPanels(const VerbOptions& o, std::ostream& out) {
     Json panels = Json::array(), seams = Json::array();
     for (const Panel& p : set.panels) panels.push_back(panel_json(set, p));
     for (const Seam& s : set.seams)
-      if (!s.letter.empty()) seams.push_back({{"id", s.letter}, {"length_3d_mm", rounded(s.length_3d_mm, 4)}, {"side_mm", {rounded(s.side_mm[0], 4), rounded(s.side_mm[1], 4)}}});
+      if (!s.letter.empty())
+        seams.push_back({{"id", s.letter}, {"length_3d_mm", rounded(s.length_3d_mm, 4)},
+            {"side_mm", {rounded(s.side_mm[0], 4), rounded(s.side_mm[1], 4)}}});
     if (o.json) {
-      out << line_of(Json{{"said", said}, {"panels", panels}, {"seams", seams}, {"seam_total_mm", rounded(set.seam_total_mm(), 3)}, {"tolerance", o.tolerance}, {"ms", rounded(ms, 2)}});
+      out << line_of(Json{{"said", said}, {"panels", panels}, {"seams", seams},
+          {"seam_total_mm", rounded(set.seam_total_mm(), 3)}, {"tolerance", o.tolerance}, {"ms", rounded(ms, 2)}});
       return;
     }
     for (const std::string& sentence : said) out << sentence << "\n";
     for (const Panel& p : set.panels)
-      out << "panel " << p.name << ": " << p.solid.triangles.size() << " triangles, strain " << fixed(100 * p.strain.p99, 2) << " % (worst " << fixed(100 * p.strain.max, 2) << " %)"
-          << (p.strain.p99 > o.tolerance ? ", beyond the tolerance" : "") << (p.overlaps ? ", lies over itself" : "") << "\n";
+      out << "panel " << p.name << ": " << p.solid.triangles.size() << " triangles, strain "
+          << fixed(100 * p.strain.p99, 2) << " % (worst " << fixed(100 * p.strain.max, 2) << " %)"
+          << (p.strain.p99 > o.tolerance ? ", beyond the tolerance" : "") << (p.overlaps ? ", lies over itself" : "")
+          << "\n";
   });
 }
 

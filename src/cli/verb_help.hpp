@@ -11,7 +11,9 @@ namespace awl {
 
 class Stopwatch {
  public:
-  double ms() const { return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start_).count(); }
+  double ms() const {
+    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start_).count();
+  }
 
  private:
   std::chrono::steady_clock::time_point start_ = std::chrono::steady_clock::now();
@@ -23,7 +25,9 @@ inline double rounded(double value, int decimals) {
 }
 
 /// Leaves a verb with the failure of a step.
-struct Failed { Error error; };
+struct Failed {
+  Error error;
+};
 
 template <class T>
 T need(Result<T> result) {
@@ -55,6 +59,8 @@ auto read_json_file(const std::string& path, const char* what, Read read) {
 }
 
 /// One JSON object as a line; text that is not UTF-8 (a file's name may be anything) has question marks in it.
-inline std::string line_of(const Json& json) { return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n"; }
+inline std::string line_of(const Json& json) {
+  return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
 
 }  // namespace awl

@@ -42,11 +42,16 @@ template <class Note>
 int write_mats(const VerbOptions& o, const Build& build, const Derived& d, const Note& note) {
   MachineMat mat;
   const auto by = std::min(o.mat.find('x'), o.mat.size());
-  const auto width = number_in(std::string_view(o.mat).substr(0, by)), height = number_in(std::string_view(o.mat).substr(std::min(by + 1, o.mat.size())));
-  if (!o.mat.empty() && !(width && height)) throw Failed{{Errc::not_a_number, in_quotes(o.mat) + " is no mat; write its width and length in mm: 300x600.", "--mat"}};
+  const auto width = number_in(std::string_view(o.mat).substr(0, by)),
+             height = number_in(std::string_view(o.mat).substr(std::min(by + 1, o.mat.size())));
+  if (!o.mat.empty() && !(width && height))
+    throw Failed{
+        {Errc::not_a_number, in_quotes(o.mat) + " is no mat; write its width and length in mm: 300x600.", "--mat"}};
   if (!o.mat.empty()) mat.width_mm = *width, mat.height_mm = *height;
   if (!(mat.width_mm >= 50.0 && mat.width_mm <= 5000.0 && mat.height_mm >= 50.0 && mat.height_mm <= 5000.0))
-    throw Failed{{Errc::out_of_range, "A mat of " + fixed(mat.width_mm, 0) + " by " + fixed(mat.height_mm, 0) + " mm is outside 50 to 5000 mm.", "--mat"}};
+    throw Failed{{Errc::out_of_range,
+        "A mat of " + fixed(mat.width_mm, 0) + " by " + fixed(mat.height_mm, 0) + " mm is outside 50 to 5000 mm.",
+        "--mat"}};
   const auto svgs = machine_svgs(*d.pieces, *d.layout, need(mat_windows(*d.pieces, *d.layout, mat)), mat, build.name);
   need(make_folder(o.machine));
   for (std::size_t i = 0; i < svgs.size(); ++i) {
@@ -115,7 +120,8 @@ Json measures_json(const Headform& form) {
   Json list;
   for (const MeasureFacts& f : measure_facts()) {
     const Reading& r = form.reading(f.id);
-    Json j = {{"given_mm", r.given ? Json(r.given_mm) : Json(nullptr)}, {"reads_mm", rounded(r.reads_mm, 3)}, {"estimated", !r.given}};
+    Json j = {{"given_mm", r.given ? Json(r.given_mm) : Json(nullptr)}, {"reads_mm", rounded(r.reads_mm, 3)},
+        {"estimated", !r.given}};
     if (!r.given) j["band_mm"] = rounded(r.band_mm, 2);
     list[f.code] = j;
   }
@@ -123,12 +129,17 @@ Json measures_json(const Headform& form) {
 }
 
 std::map<Landmark, Vec3> read_marks(const std::string& path) {
-  const std::pair<const char*, Landmark> names[] = {{"glabella", Landmark::glabella}, {"pronasale", Landmark::pronasale}, {"tragion_l", Landmark::tragion_l}, {"tragion_r", Landmark::tragion_r}, {"vertex", Landmark::vertex}};
+  const std::pair<const char*, Landmark> names[] = {{"glabella", Landmark::glabella},
+      {"pronasale", Landmark::pronasale}, {"tragion_l", Landmark::tragion_l}, {"tragion_r", Landmark::tragion_r},
+      {"vertex", Landmark::vertex}};
   return read_json_file(path, "The marks file", [&](const JsonAt& j) {
     std::map<Landmark, Vec3> marks;
     for (const auto& [name, at] : j.items()) {
-      const auto known = std::find_if(std::begin(names), std::end(names), [&, word = name](const auto& n) { return word == n.first; });
-      if (known == std::end(names)) at.refuse(Errc::unknown_name, "is no place asked for on a scan; there are glabella, pronasale, tragion_l, tragion_r and vertex");
+      const auto known =
+          std::find_if(std::begin(names), std::end(names), [&, word = name](const auto& n) { return word == n.first; });
+      if (known == std::end(names))
+        at.refuse(Errc::unknown_name,
+            "is no place asked for on a scan; there are glabella, pronasale, tragion_l, tragion_r and vertex");
       if (at.size() != 3) at.refuse(Errc::bad_file, "is not [x,y,z]");
       marks[known->second] = Vec3(at.at(0).number(), at.at(1).number(), at.at(2).number());
     }
@@ -147,12 +158,14 @@ Result<void> verbFit(const VerbOptions& o, std::ostream& out) {
     const double ms = watch.ms();
     if (!o.mesh.empty()) need(write_mesh(o.mesh, form.mesh));
     if (o.json) {
-      out << line_of(Json{{"measures", measures_json(form)}, {"fit_ms", rounded(ms, 3)}, {"flipped", form.flipped}, {"people", form.people}, {"remarks", remarks_json(form.remarks)}});
+      out << line_of(Json{{"measures", measures_json(form)}, {"fit_ms", rounded(ms, 3)}, {"flipped", form.flipped},
+          {"people", form.people}, {"remarks", remarks_json(form.remarks)}});
       return;
     }
     for (const MeasureFacts& f : measure_facts()) {
       const Reading& r = form.reading(f.id);
-      out << f.code << "\t" << fixed(r.reads_mm, 1) << " mm" << (r.given ? "" : "\testimated +- " + fixed(r.band_mm, 1)) << "\n";
+      out << f.code << "\t" << fixed(r.reads_mm, 1) << " mm" << (r.given ? "" : "\testimated +- " + fixed(r.band_mm, 1))
+          << "\n";
     }
     print_remarks(form.remarks, out);
   });
@@ -171,9 +184,14 @@ Result<void> verbScan(const VerbOptions& o, std::ostream& out) {
     const ScanFit fit = need(fit_scan(*fitter, scan, tapes));
     const double ms = watch.ms();
     if (!o.mesh.empty()) need(write_mesh(o.mesh, fit.head.mesh));
-    const Json j = {{"unit", unit.name}, {"used_share", rounded(fit.used_share, 4)}, {"covered_share", rounded(fit.covered_share, 4)}, {"p95_mm", rounded(fit.p95_mm, 3)}, {"ms", rounded(ms, 1)}, {"measures", measures_json(fit.head)}};
-    if (o.json) out << line_of(j);
-    else out << fixed(100.0 * fit.used_share, 0) << " % of the points lie on the head, 95 of 100 within " << fixed(fit.p95_mm, 1) << " mm; " << fixed(100.0 * fit.covered_share, 0) << " % of it was seen\n";
+    const Json j = {{"unit", unit.name}, {"used_share", rounded(fit.used_share, 4)},
+        {"covered_share", rounded(fit.covered_share, 4)}, {"p95_mm", rounded(fit.p95_mm, 3)}, {"ms", rounded(ms, 1)},
+        {"measures", measures_json(fit.head)}};
+    if (o.json)
+      out << line_of(j);
+    else
+      out << fixed(100.0 * fit.used_share, 0) << " % of the points lie on the head, 95 of 100 within "
+          << fixed(fit.p95_mm, 1) << " mm; " << fixed(100.0 * fit.covered_share, 0) << " % of it was seen\n";
   });
 }
 
@@ -195,22 +213,26 @@ Result<void> verbCheck(const VerbOptions& o, std::ostream& out) {
     }
     Json distances = Json::array(), findings = Json::array();
     for (const BuiltDistance& one : d.check->distances) {
-      distances.push_back({{"id", one.id}, {"target_mm", rounded(one.target_mm, 2)}, {"tolerance_mm", one.tolerance_mm}});
+      distances.push_back(
+          {{"id", one.id}, {"target_mm", rounded(one.target_mm, 2)}, {"tolerance_mm", one.tolerance_mm}});
       if (!o.json && !d.built) out << one.id << "\t" << fixed(one.target_mm, 1) << " mm\n";
     }
     if (d.built)
       for (const Finding& f : d.built->findings) {
-        findings.push_back({{"sentence", f.sentence}, {"remedy", f.remedy}, {"amount", rounded(f.amount, 2)}, {"unit", unit_of(f.flaw)}});
+        findings.push_back({{"sentence", f.sentence}, {"remedy", f.remedy}, {"amount", rounded(f.amount, 2)},
+            {"unit", unit_of(f.flaw)}});
         if (!o.json) out << f.sentence << " " << f.remedy << "\n";
       }
-    if (o.json) out << line_of(Json{{"distances", distances}, {"findings", findings}, {"remarks", remarks_json(d.remarks)}});
+    if (o.json)
+      out << line_of(Json{{"distances", distances}, {"findings", findings}, {"remarks", remarks_json(d.remarks)}});
   });
 }
 
 Result<void> verbNew(const VerbOptions& o, std::ostream& out) {
   return as_verb([&] {
     const auto now = std::chrono::floor<std::chrono::days>(std::chrono::system_clock::now());
-    const Day today = o.today.empty() ? Day{static_cast<int>(now.time_since_epoch().count())} : need(parse_day(o.today));
+    const Day today =
+        o.today.empty() ? Day{static_cast<int>(now.time_since_epoch().count())} : need(parse_day(o.today));
     need(save_build(o.output, need(demo_by_name(o.demo, today))));
     out << o.output << "\n";
   });
@@ -237,14 +259,19 @@ Result<void> verbExport(const VerbOptions& o, std::ostream& out) {
     const OutputPer per = need(output_per_from(o.per));
     for (const Output& one : outputs_of(*d.pieces, *d.layout, per, part_names(build, d))) {
       const std::string title = one.name.empty() ? build.name : build.name + ", " + one.name;
-      if (!o.svg.empty()) need(write_file_safely(beside(o.svg, one.name), sheets_svg(*d.pieces, one.layout, title))), note("svg", beside(o.svg, one.name));
-      if (!o.dxf.empty()) need(write_file_safely(beside(o.dxf, one.name), sheets_dxf(*d.pieces, one.layout))), note("dxf", beside(o.dxf, one.name));
+      if (!o.svg.empty())
+        need(write_file_safely(beside(o.svg, one.name), sheets_svg(*d.pieces, one.layout, title))),
+            note("svg", beside(o.svg, one.name));
+      if (!o.dxf.empty())
+        need(write_file_safely(beside(o.dxf, one.name), sheets_dxf(*d.pieces, one.layout))),
+            note("dxf", beside(o.dxf, one.name));
     }
     if (!o.machine.empty()) wrote["mats"] = write_mats(o, build, d, note);
     if (!o.csv.empty()) need(write_file_safely(o.csv, pieces_csv(*d.pieces))), note("csv", o.csv);
     if (!o.sheet.empty()) {
       const PrintRoom room;
-      wrote["steps"] = need(writeBuildSheet(QString::fromStdString(o.sheet), build, d, shop->materials(), need(paperFrom(o.paper))));
+      wrote["steps"] =
+          need(writeBuildSheet(QString::fromStdString(o.sheet), build, d, shop->materials(), need(paperFrom(o.paper))));
       note("build_sheet", o.sheet);
     }
     if (!o.shopping.empty()) {
@@ -253,7 +280,8 @@ Result<void> verbExport(const VerbOptions& o, std::ostream& out) {
       wrote["price"] = list.price;
       note("shopping", o.shopping);
     }
-    if (!o.mesh.empty()) need(write_mesh(o.mesh, sheet_solid(d.form->surface.mesh, d.form->spans))), note("mesh", o.mesh);
+    if (!o.mesh.empty())
+      need(write_mesh(o.mesh, sheet_solid(d.form->surface.mesh, d.form->spans))), note("mesh", o.mesh);
     if (o.json) out << line_of(wrote);
   });
 }
@@ -263,12 +291,15 @@ namespace {
 Json changes_json(const std::vector<PieceChange>& changes) {
   Json all = Json::array();
   for (const PieceChange& c : changes)
-    if (c.kind != PieceChange::Kind::same) all.push_back({{"piece", c.number}, {"name", c.name}, {"most_mm", rounded(c.most_mm, 2)}, {"area_mm2", rounded(c.area_mm2, 0)}, {"sentence", c.sentence()}});
+    if (c.kind != PieceChange::Kind::same)
+      all.push_back({{"piece", c.number}, {"name", c.name}, {"most_mm", rounded(c.most_mm, 2)},
+          {"area_mm2", rounded(c.area_mm2, 0)}, {"sentence", c.sentence()}});
   return all;
 }
 
 /// One build for each wearer of a table, with all its sheets.
-void regrade_all(const VerbOptions& o, const Chain& shop, const Build& build, const Derived& before, std::ostream& out) {
+void regrade_all(
+    const VerbOptions& o, const Chain& shop, const Build& build, const Derived& before, std::ostream& out) {
   if (o.folder.empty()) throw Failed{{Errc::empty_input, "Say where the builds go: --folder.", "--folder"}};
   need(make_folder(o.folder));
   Json all = Json::array();
@@ -277,8 +308,11 @@ void regrade_all(const VerbOptions& o, const Chain& shop, const Build& build, co
   for (std::size_t i = 0; i < wearers.size(); ++i) {
     const Stopwatch watch;
     const Regraded r = need(regrade(shop, build, before, wearers[i], std::filesystem::path(o.folder) / names[i]));
-    all.push_back({{"wearer", r.wearer}, {"build", r.build.string()}, {"sheets_svg", r.sheets.string()}, {"ms", rounded(watch.ms(), 2)}, {"pieces", r.pieces}, {"sheets", r.sheet_count}, {"changes", changes_json(r.changes)}, {"remarks", remarks_json(r.remarks)}});
-    if (!o.json) out << r.wearer << ": " << r.pieces << " pieces on " << r.sheet_count << " sheets, " << r.build.string() << "\n";
+    all.push_back({{"wearer", r.wearer}, {"build", r.build.string()}, {"sheets_svg", r.sheets.string()},
+        {"ms", rounded(watch.ms(), 2)}, {"pieces", r.pieces}, {"sheets", r.sheet_count},
+        {"changes", changes_json(r.changes)}, {"remarks", remarks_json(r.remarks)}});
+    if (!o.json)
+      out << r.wearer << ": " << r.pieces << " pieces on " << r.sheet_count << " sheets, " << r.build.string() << "\n";
   }
   if (o.json) out << line_of(Json{{"builds", all}});
 }
@@ -291,7 +325,8 @@ Result<void> verbRegrade(const VerbOptions& o, std::ostream& out) {
     Build build = need(open_build(o.input));
     const Derived before = derived(*shop, build);  // what stood on the screen before; the regrade is timed from there
     if (!o.wearers.empty()) return regrade_all(o, *shop, build, before, out);
-    if (o.measures.empty() || o.output.empty()) throw Failed{{Errc::empty_input, "A regrade needs --measures and -o, or --wearers and --folder.", "regrade"}};
+    if (o.measures.empty() || o.output.empty())
+      throw Failed{{Errc::empty_input, "A regrade needs --measures and -o, or --wearers and --folder.", "regrade"}};
     build.tape = sheet_of(need(read_measures(o.measures)));
     const Stopwatch watch;
     const Derived d = derived(*shop, build);
@@ -299,7 +334,8 @@ Result<void> verbRegrade(const VerbOptions& o, std::ostream& out) {
     need(save_build(o.output, build));
     const auto changes = changes_between(*before.pieces, *d.pieces);
     if (o.json) {
-      out << line_of(Json{{"ms", rounded(ms, 2)}, {"pieces", d.pieces->size()}, {"sheets", d.layout->sheets}, {"changes", changes_json(changes)}, {"remarks", remarks_json(d.remarks)}});
+      out << line_of(Json{{"ms", rounded(ms, 2)}, {"pieces", d.pieces->size()}, {"sheets", d.layout->sheets},
+          {"changes", changes_json(changes)}, {"remarks", remarks_json(d.remarks)}});
       return;
     }
     out << o.output << ": " << d.pieces->size() << " pieces on " << d.layout->sheets << " sheets\n";
@@ -313,8 +349,10 @@ Result<void> verbRemarks(const VerbOptions& o, std::ostream& out) {
   return as_verb([&] {
     const auto shop = chain();
     const Derived d = shop->derive(need(open_build(o.input)));
-    if (o.json) out << line_of(Json{{"remarks", remarks_json(d.remarks)}});
-    else print_remarks(d.remarks, out);
+    if (o.json)
+      out << line_of(Json{{"remarks", remarks_json(d.remarks)}});
+    else
+      print_remarks(d.remarks, out);
   });
 }
 
@@ -329,9 +367,12 @@ Result<void> verbBench(const VerbOptions& o, std::ostream& out) {
     const double cold = average_ms(50, [&](int) { need(shop->fitter().fit(set)); });
     const double warm = average_ms(50, [&](int) { need(shop->fitter().fit(set, &start.coefficients)); });
     derived(*shop, build);
-    const double regrade = average_ms(6, [&](int i) { build.tape.set(MeasureId::HC, 570.0 + 2.0 * i), derived(*shop, build); });
-    const Json j = {{"load_ms", rounded(load_ms, 2)}, {"fit_cold_ms", rounded(cold, 3)}, {"fit_warm_ms", rounded(warm, 3)}, {"regrade_ms", rounded(regrade, 1)}};
-    if (o.json) out << line_of(j);
+    const double regrade =
+        average_ms(6, [&](int i) { build.tape.set(MeasureId::HC, 570.0 + 2.0 * i), derived(*shop, build); });
+    const Json j = {{"load_ms", rounded(load_ms, 2)}, {"fit_cold_ms", rounded(cold, 3)},
+        {"fit_warm_ms", rounded(warm, 3)}, {"regrade_ms", rounded(regrade, 1)}};
+    if (o.json)
+      out << line_of(j);
     else
       for (const auto& [key, value] : j.items()) out << key << "\t" << value << "\n";
   });

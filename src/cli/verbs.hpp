@@ -8,7 +8,8 @@ namespace awl {
 
 /// Options of all verbs as they were typed; empty strings where not given.
 struct VerbOptions {
-  std::string input, measures, mesh, cuts, svg, pdf, dxf, csv, output, demo, paper = "a4", per = "all", machine, mat, today, marks, readings, people = "auto", sheet, shopping;
+  std::string input, measures, mesh, cuts, svg, pdf, dxf, csv, output, demo,
+      paper = "a4", per = "all", machine, mat, today, marks, readings, people = "auto", sheet, shopping;
   double thickness_mm = 0.0;
   double tolerance = 0.04;
   bool json = false, suggest = false, darts = false;

@@ -6,7 +6,8 @@
 
 namespace awl {
 
-/// The check sheet of a headform: its marks in three views, and each distance with what it should read and room to write.
+/// The check sheet of a headform: its marks in three views, and each distance with what it should read and room to
+/// write.
 ///
 /// Errors: cannot_write with the path; no_solution while there is no headform.
 Result<void> writeCheckSheet(const QString& path, const Build& build, const Derived& derived, Paper paper);

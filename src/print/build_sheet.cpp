@@ -17,7 +17,10 @@ void writeStep(Page& page, int number, const Derived& d, const BuildStep& step) 
   const QString title = QStringLiteral("%1   %2").arg(number).arg(qs(step.title));
   QStringList lines;
   for (const std::string& line : step.lines) lines << QStringLiteral("\u2013 ") + qs(line);
-  if (step.wait_min > 0.0) lines << QStringLiteral("Wait %1 min. Meanwhile: %2.").arg(qs(fixed(step.wait_min, 0)), qs(step.meanwhile.empty() ? "nothing else may touch it" : step.meanwhile));
+  if (step.wait_min > 0.0)
+    lines << QStringLiteral("Wait %1 min. Meanwhile: %2.")
+                 .arg(qs(fixed(step.wait_min, 0)),
+                     qs(step.meanwhile.empty() ? "nothing else may touch it" : step.meanwhile));
   const QString caution = step.caution.empty() ? QString() : QStringLiteral("\u25b2 ") + qs(step.caution);
   double tall = page.tall(title, kTitle, true, 0.0, wide) + 3.0;
   for (const QString& line : lines) tall += page.tall(line, kText, false, 2.0, wide > 0.0 ? wide - 2.0 : 0.0) + 1.0;
@@ -27,14 +30,16 @@ void writeStep(Page& page, int number, const Derived& d, const BuildStep& step) 
   page.rule(0.4);
   page.skip(3.0);
   const double top = page.y();
-  if (pictured(step)) paintStep(page.painter(), QRectF(page.left() + page.width() - kFigureMm, top, kFigureMm, kFigureMm - 3.0), d, step);
+  if (pictured(step))
+    paintStep(page.painter(), QRectF(page.left() + page.width() - kFigureMm, top, kFigureMm, kFigureMm - 3.0), d, step);
   page.text(title, kTitle, true, 0.0, wide);
   page.skip(1.0);
   for (const QString& line : lines) {
     if (page.room() < 8.0) page.fresh();
     page.text(line, kText, false, 2.0, wide > 0.0 ? wide - 2.0 : 0.0), page.skip(1.0);
   }
-  if (!caution.isEmpty()) page.text(caution, kText, true, 2.0, wide > 0.0 ? wide - 2.0 : 0.0, QColor(0xb4, 0x4a, 0x18)), page.skip(1.0);
+  if (!caution.isEmpty())
+    page.text(caution, kText, true, 2.0, wide > 0.0 ? wide - 2.0 : 0.0, QColor(0xb4, 0x4a, 0x18)), page.skip(1.0);
   if (pictured(step) && page.y() > top) page.skip(std::max(0.0, top + kFigureMm - page.y()));
   page.skip(2.0);
 }
@@ -55,12 +60,18 @@ void paintStep(QPainter& painter, const QRectF& box, const Derived& d, const Bui
   paintFormFigure(painter, box, *d.panels, figure, words);
 }
 
-Result<int> writeBuildSheet(const QString& path, const Build& build, const Derived& d, const Materials& materials, Paper paper) {
+Result<int> writeBuildSheet(
+    const QString& path, const Build& build, const Derived& d, const Materials& materials, Paper paper) {
   const auto sheet = assemble(build, d, materials);
   if (!sheet) return tl::make_unexpected(sheet.error());
   Page page(paper, QStringLiteral("Build sheet"));
   page.text(QStringLiteral("Build sheet: %1").arg(qs(build.name)), 4.8, true);
-  page.text(QStringLiteral("For %1. %2 steps; pale is what is there, in colour what comes on, thick the seams that are glued. Numbers are those on the pieces. Nothing made with this is protective headgear. Labels, local rules and people who know better come first.").arg(qs(build.wearer)).arg(sheet->steps.size()), 2.5);
+  page.text(QStringLiteral("For %1. %2 steps; pale is what is there, in colour what comes on, thick the seams that are "
+                           "glued. Numbers are those on the pieces. Nothing made with this is protective headgear. "
+                           "Labels, local rules and people who know better come first.")
+                .arg(qs(build.wearer))
+                .arg(sheet->steps.size()),
+      2.5);
   page.skip(3.0);
   int number = 0;
   for (const BuildStep& step : sheet->steps) writeStep(page, ++number, d, step);
@@ -73,7 +84,8 @@ Result<void> writeShopping(const QString& path, const Build& build, const Shoppi
   page.text(QStringLiteral("Shopping list: %1").arg(qs(build.name)), 4.6, true);
   page.skip(2.0);
   const double columns[] = {page.left() + 8.0, page.left() + 104.0, page.left() + 132.0, page.left() + 160.0};
-  const QString heads[] = {QStringLiteral("What"), QStringLiteral("Need"), QStringLiteral("Buy"), QStringLiteral("Price")};
+  const QString heads[] = {
+      QStringLiteral("What"), QStringLiteral("Need"), QStringLiteral("Buy"), QStringLiteral("Price")};
   for (int i = 0; i < 4; ++i) page.at(columns[i], heads[i], 2.5, true);
   page.skip(6.0);
   page.rule(0.4);
@@ -85,7 +97,11 @@ Result<void> writeShopping(const QString& path, const Build& build, const Shoppi
     const double top = page.y();
     page.at(columns[1], QStringLiteral("%1 %2").arg(qs(fixed(p.need, 0)), qs(p.unit)), 2.5);
     page.at(columns[2], qs(fixed(p.buy, 0)), 2.5, true);
-    page.at(columns[3], p.buy <= 0.0 ? QStringLiteral("\u2013") : p.priced ? qs(fixed(p.price, 2)) : QStringLiteral("ask"), 2.5);
+    page.at(columns[3],
+        p.buy <= 0.0   ? QStringLiteral("\u2013")
+            : p.priced ? qs(fixed(p.price, 2))
+                       : QStringLiteral("ask"),
+        2.5);
     page.text(qs(p.what), 2.5, false, 8.0, 92.0);
     page.text(qs(p.why), 1.9, false, 8.0, 92.0);
     page.skip(std::max(0.0, top + 6.0 - page.y()));
@@ -93,7 +109,10 @@ Result<void> writeShopping(const QString& path, const Build& build, const Shoppi
     if (page.room() < 20.0) page.fresh();
   }
   page.skip(3.0);
-  page.text(QStringLiteral("Together %1%2").arg(qs(fixed(list.price, 2)), list.all_priced ? QString() : QStringLiteral(" and what is to be asked for")), 3.0, true);
+  page.text(
+      QStringLiteral("Together %1%2")
+          .arg(qs(fixed(list.price, 2)), list.all_priced ? QString() : QStringLiteral(" and what is to be asked for")),
+      3.0, true);
   return page.writeTo(path);
 }
 

@@ -14,7 +14,8 @@ void paintStep(QPainter& painter, const QRectF& box, const Derived& derived, con
 /// The build sheet as pages to read from a step away: every step with its picture, seams, tilts, waits and cautions.
 ///
 /// Errors: those of assemble; cannot_write with the path.
-Result<int> writeBuildSheet(const QString& path, const Build& build, const Derived& derived, const Materials& materials, Paper paper);
+Result<int> writeBuildSheet(
+    const QString& path, const Build& build, const Derived& derived, const Materials& materials, Paper paper);
 
 /// The shopping list on a page. Errors: cannot_write.
 Result<void> writeShopping(const QString& path, const Build& build, const Shopping& list, Paper paper);

@@ -10,7 +10,8 @@ namespace awl {
 
 void loadShippedFonts() {
   initResources();
-  for (const char* file : {":/fonts/Inter-Regular.otf", ":/fonts/Inter-SemiBold.otf", ":/fonts/Inter-Bold.otf", ":/fonts/JetBrainsMono-Regular.ttf"})
+  for (const char* file : {":/fonts/Inter-Regular.otf", ":/fonts/Inter-SemiBold.otf", ":/fonts/Inter-Bold.otf",
+           ":/fonts/JetBrainsMono-Regular.ttf"})
     QFontDatabase::addApplicationFont(file);
   QGuiApplication::setFont(QFont(QStringLiteral("Inter"), 11));
 }

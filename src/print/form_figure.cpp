@@ -24,10 +24,12 @@ struct Stroke {
 
 QColor shaded(const QColor& c, double facing) {
   const double light = 0.62 + 0.38 * std::abs(facing);
-  return QColor(static_cast<int>(c.red() * light), static_cast<int>(c.green() * light), static_cast<int>(c.blue() * light));
+  return QColor(
+      static_cast<int>(c.red() * light), static_cast<int>(c.green() * light), static_cast<int>(c.blue() * light));
 }
 
-/// The way to the eye: outwards from the fresh panels, a little from above, never straight along the seam between a pair.
+/// The way to the eye: outwards from the fresh panels, a little from above, never straight along the seam between a
+/// pair.
 Vec3 eye_for(const PanelSet& set, const FormFigure& figure) {
   Vec3 sum = Vec3::Zero();
   for (const Panel& p : set.panels)
@@ -58,7 +60,8 @@ class Painter {
     if (low.x() > high.x()) return;
     const Vec2 size = high - low;
     scale_ = std::min(box.width() / std::max(size.x(), 1.0), box.height() / std::max(size.y(), 1.0));
-    origin_ = QPointF(box.center().x() - scale_ * 0.5 * (low.x() + high.x()), box.center().y() + scale_ * 0.5 * (low.y() + high.y()));
+    origin_ = QPointF(
+        box.center().x() - scale_ * 0.5 * (low.x() + high.x()), box.center().y() + scale_ * 0.5 * (low.y() + high.y()));
     for (const Panel& p : set_.panels)
       if (shown(p)) add(p);
     std::sort(faces_.begin(), faces_.end(), [](const Face& a, const Face& b) { return a.depth < b.depth; });
@@ -79,7 +82,8 @@ class Painter {
         const double half = 0.5 * textWidth(word->second, capital, true) + 0.5 * capital;
         painter.setPen(Qt::NoPen);
         painter.setBrush(QColor(255, 255, 255, 210));
-        painter.drawRoundedRect(QRectF(at.x() - half, at.y() - capital, 2 * half, 2 * capital), 0.4 * capital, 0.4 * capital);
+        painter.drawRoundedRect(
+            QRectF(at.x() - half, at.y() - capital, 2 * half, 2 * capital), 0.4 * capital, 0.4 * capital);
         paintText(painter, word->second, at, capital, 0.0, kInk, true);
       }
   }
@@ -100,7 +104,9 @@ class Painter {
     return n.normalized();
   }
   bool faces_eye(const Panel& p) const { return normal(p).dot(eye_) > 0.1; }
-  Vec3 shift(const Panel& p) const { return figure_.fresh.count(p.id) ? Vec3(figure_.apart_mm * normal(p)) : Vec3(Vec3::Zero()); }
+  Vec3 shift(const Panel& p) const {
+    return figure_.fresh.count(p.id) ? Vec3(figure_.apart_mm * normal(p)) : Vec3(Vec3::Zero());
+  }
 
   void add(const Panel& p) {
     const QColor colour = figure_.fresh.count(p.id) ? kFresh : kThere;
@@ -108,14 +114,16 @@ class Painter {
     for (const Tri& t : p.solid.triangles) {
       Face f;
       f.depth = 0.0;
-      for (int k = 0; k < 3; ++k) f.corners[k] = place(p.solid.vertices[t[k]] + by), f.depth += eye_.dot(p.solid.vertices[t[k]] + by) / 3.0;
+      for (int k = 0; k < 3; ++k)
+        f.corners[k] = place(p.solid.vertices[t[k]] + by), f.depth += eye_.dot(p.solid.vertices[t[k]] + by) / 3.0;
       f.colour = shaded(colour, area_vector(p.solid, t).normalized().dot(eye_));
       faces_.push_back(f);
     }
     for (const BorderEdge& e : p.border) {
       const Vec3 a = p.solid.vertices[e.a] + by, b = p.solid.vertices[e.b] + by;
       // A little nearer than its own faces, so that they do not cover it.
-      strokes_.push_back({place(a), place(b), eye_.dot(0.5 * (a + b)) + 3.0, e.seam.valid() && figure_.seams.count(e.seam) > 0});
+      strokes_.push_back(
+          {place(a), place(b), eye_.dot(0.5 * (a + b)) + 3.0, e.seam.valid() && figure_.seams.count(e.seam) > 0});
     }
   }
 
@@ -135,7 +143,8 @@ class Painter {
 
 }  // namespace
 
-void paintFormFigure(QPainter& painter, const QRectF& box, const PanelSet& panels, const FormFigure& figure, const std::map<PanelId, QString>& words) {
+void paintFormFigure(QPainter& painter, const QRectF& box, const PanelSet& panels, const FormFigure& figure,
+    const std::map<PanelId, QString>& words) {
   painter.save();
   Painter(panels, figure).run(painter, box, words);
   painter.restore();

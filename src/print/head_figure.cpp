@@ -13,21 +13,28 @@ namespace {
 const QColor kInk(0x1d, 0x27, 0x33), kFaint(0xa8, 0xb0, 0xb8);
 
 /// Right and up of the page, and the way to the eye.
-struct View { Vec3 right, up, eye; };
+struct View {
+  Vec3 right, up, eye;
+};
 View viewFrom(Side side) {
   const Vec3 x = Vec3::UnitX(), y = Vec3::UnitY(), z = Vec3::UnitZ();
   switch (side) {
-    case Side::left: return {-z, y, x};
-    case Side::back: return {-x, y, -z};
-    case Side::top: return {-x, z, y};
-    case Side::front: break;
+    case Side::left:
+      return {-z, y, x};
+    case Side::back:
+      return {-x, y, -z};
+    case Side::top:
+      return {-x, z, y};
+    case Side::front:
+      break;
   }
   return {x, y, z};
 }
 
 class Figure {
  public:
-  Figure(QPainter& painter, const QRectF& box, const Mesh& mesh, Side side) : m_painter(painter), m_mesh(mesh), m_near(mesh), m_view(viewFrom(side)) {
+  Figure(QPainter& painter, const QRectF& box, const Mesh& mesh, Side side)
+      : m_painter(painter), m_mesh(mesh), m_near(mesh), m_view(viewFrom(side)) {
     Box flat;
     for (const Vec3& p : mesh.vertices) flat.include({m_view.right.dot(p), m_view.up.dot(p), 0.0});
     m_scale = std::min(box.width() / flat.size().x(), box.height() / flat.size().y());
@@ -36,7 +43,9 @@ class Figure {
   }
 
   double scale() const { return m_scale; }
-  QPointF at(const Vec3& p) const { return m_origin + QPointF(m_scale * m_view.right.dot(p), -m_scale * m_view.up.dot(p)); }
+  QPointF at(const Vec3& p) const {
+    return m_origin + QPointF(m_scale * m_view.right.dot(p), -m_scale * m_view.up.dot(p));
+  }
   bool seen(const Vec3& p) const { return !m_near.blocked(p + 1.2 * m_view.eye, m_view.eye, 600.0); }
 
   void line(const FigureLine& line) {
@@ -52,7 +61,8 @@ class Figure {
       }
     }
     m_painter.strokePath(seen_part, QPen(line.colour, line.width_mm, Qt::SolidLine, Qt::RoundCap));
-    if (line.through) m_painter.strokePath(hidden_part, QPen(line.colour, 0.6 * line.width_mm, Qt::DotLine, Qt::RoundCap));
+    if (line.through)
+      m_painter.strokePath(hidden_part, QPen(line.colour, 0.6 * line.width_mm, Qt::DotLine, Qt::RoundCap));
   }
 
   void outline() {
@@ -71,8 +81,11 @@ class Figure {
     const Box box = box_of(m_mesh.vertices);
     const bool from_top = m_view.eye.y() > 0.5;
     constexpr double kStepMm = 15.0;
-    for (double level = (from_top ? box.low.z() : box.low.y()) + 0.5 * kStepMm; level < (from_top ? box.high.z() : box.high.y()); level += kStepMm)
-      for (const auto& points : section_lines(m_mesh, {level * (from_top ? Vec3::UnitZ() : Vec3::UnitY()), from_top ? Vec3::UnitZ() : Vec3::UnitY()})) line({points, kFaint, 0.18, false});
+    for (double level = (from_top ? box.low.z() : box.low.y()) + 0.5 * kStepMm;
+         level < (from_top ? box.high.z() : box.high.y()); level += kStepMm)
+      for (const auto& points : section_lines(
+               m_mesh, {level * (from_top ? Vec3::UnitZ() : Vec3::UnitY()), from_top ? Vec3::UnitZ() : Vec3::UnitY()}))
+        line({points, kFaint, 0.18, false});
   }
 
   void mark(const FigureMark& mark) {
@@ -86,9 +99,11 @@ class Figure {
     // Outwards first, then wherever no other label stands.
     const double out = p.x() > m_origin.x() + 1.0 ? half : -half;
     QRectF box;
-    for (const QPointF& off : {QPointF(out, -1.6), QPointF(-out, -1.6), QPointF(0, 3.6), QPointF(0, -3.6), QPointF(out, 3.4), QPointF(-out, 3.4), QPointF(0, 7.2)}) {
+    for (const QPointF& off : {QPointF(out, -1.6), QPointF(-out, -1.6), QPointF(0, 3.6), QPointF(0, -3.6),
+             QPointF(out, 3.4), QPointF(-out, 3.4), QPointF(0, 7.2)}) {
       box = QRectF(p.x() + off.x() - half + 1.2, p.y() + off.y() - 1.8, 2.0 * half - 2.4, 3.6);
-      if (std::none_of(m_labels.begin(), m_labels.end(), [&](const QRectF& other) { return other.intersects(box); })) break;
+      if (std::none_of(m_labels.begin(), m_labels.end(), [&](const QRectF& other) { return other.intersects(box); }))
+        break;
     }
     m_labels.push_back(box);
     QPainterPath halo;
@@ -109,7 +124,8 @@ class Figure {
 
 }  // namespace
 
-double paintHeadFigure(QPainter& painter, const QRectF& box, const Mesh& mesh, Side side, const std::vector<FigureLine>& lines, const std::vector<FigureMark>& marks) {
+double paintHeadFigure(QPainter& painter, const QRectF& box, const Mesh& mesh, Side side,
+    const std::vector<FigureLine>& lines, const std::vector<FigureMark>& marks) {
   Figure figure(painter, box, mesh, side);
   figure.sections();
   figure.outline();

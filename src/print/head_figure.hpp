@@ -21,6 +21,7 @@ struct FigureMark {
 /// Draws a head as a line figure seen straight from one side: outline, level sections every 15 mm, lines and marks.
 ///
 /// The painter's unit is the millimetre; the figure is scaled to fit `box` and the scale is answered.
-double paintHeadFigure(QPainter& painter, const QRectF& box, const Mesh& mesh, Side side, const std::vector<FigureLine>& lines, const std::vector<FigureMark>& marks);
+double paintHeadFigure(QPainter& painter, const QRectF& box, const Mesh& mesh, Side side,
+    const std::vector<FigureLine>& lines, const std::vector<FigureMark>& marks);
 
 }  // namespace awl

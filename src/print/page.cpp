@@ -9,7 +9,8 @@ const QColor kRule(0xa8, 0xa0, 0x90);
 
 }  // namespace
 
-Page::Page(Paper paper, const QString& title) : m_writer(&m_bytes), m_size(paper == Paper::letter ? QSizeF(215.9, 279.4) : QSizeF(210.0, 297.0)) {
+Page::Page(Paper paper, const QString& title)
+    : m_writer(&m_bytes), m_size(paper == Paper::letter ? QSizeF(215.9, 279.4) : QSizeF(210.0, 297.0)) {
   m_bytes.open(QIODevice::WriteOnly);
   m_writer.setResolution(600);
   m_writer.setPageSize(paper == Paper::letter ? QPageSize(QPageSize::Letter) : QPageSize(QPageSize::A4));
@@ -23,7 +24,8 @@ Result<void> Page::writeTo(const QString& path) { return writePdf(path, m_bytes,
 
 Result<void> writePdf(const QString& path, QBuffer& bytes, bool drawn) {
   const QByteArray& pdf = bytes.data();
-  if (!drawn || pdf.isEmpty()) return fail(Errc::cannot_write, "The pages for " + path.toStdString() + " could not be drawn.", path.toStdString());
+  if (!drawn || pdf.isEmpty())
+    return fail(Errc::cannot_write, "The pages for " + path.toStdString() + " could not be drawn.", path.toStdString());
   return write_file_safely(path.toStdString(), {pdf.constData(), static_cast<std::size_t>(pdf.size())});
 }
 
@@ -38,8 +40,10 @@ QStringList Page::lines(const QString& words, double capital, bool bold, double 
   QString line;
   for (const QString& word : words.split(QLatin1Char(' '))) {
     const QString longer = line.isEmpty() ? word : line + QLatin1Char(' ') + word;
-    if (!line.isEmpty() && textWidth(longer, capital, bold) > room) out << line, line = word;
-    else line = longer;
+    if (!line.isEmpty() && textWidth(longer, capital, bold) > room)
+      out << line, line = word;
+    else
+      line = longer;
   }
   if (!line.isEmpty()) out << line;
   return out;
@@ -52,9 +56,13 @@ void Page::text(const QString& words, double capital, bool bold, double indent, 
   }
 }
 
-double Page::tall(const QString& words, double capital, bool bold, double indent, double wide) const { return 2.0 * capital * static_cast<double>(lines(words, capital, bold, indent, wide).size()); }
+double Page::tall(const QString& words, double capital, bool bold, double indent, double wide) const {
+  return 2.0 * capital * static_cast<double>(lines(words, capital, bold, indent, wide).size());
+}
 
-void Page::at(double x, const QString& words, double capital, bool bold, const QColor& colour) { paintText(m_painter, words, {x + 0.5 * textWidth(words, capital, bold), m_y + capital}, capital, 0.0, colour, bold); }
+void Page::at(double x, const QString& words, double capital, bool bold, const QColor& colour) {
+  paintText(m_painter, words, {x + 0.5 * textWidth(words, capital, bold), m_y + capital}, capital, 0.0, colour, bold);
+}
 
 void Page::rule(double thick) {
   m_painter.setPen(QPen(kRule, thick));

@@ -24,11 +24,13 @@ class Page {
   void fresh();
 
   /// Words broken into lines within the width from `indent` on, or `wide` if it is given.
-  void text(const QString& words, double capital, bool bold = false, double indent = 0.0, double wide = 0.0, const QColor& colour = QColor(0x1d, 0x27, 0x33));
+  void text(const QString& words, double capital, bool bold = false, double indent = 0.0, double wide = 0.0,
+      const QColor& colour = QColor(0x1d, 0x27, 0x33));
   /// How tall `text` would be.
   double tall(const QString& words, double capital, bool bold = false, double indent = 0.0, double wide = 0.0) const;
   /// Words starting at `x` on the line in hand.
-  void at(double x, const QString& words, double capital, bool bold = false, const QColor& colour = QColor(0x1d, 0x27, 0x33));
+  void at(double x, const QString& words, double capital, bool bold = false,
+      const QColor& colour = QColor(0x1d, 0x27, 0x33));
   void rule(double thick = 0.2);
   /// Errors: cannot_write with the reason; a file that was there stays then.
   Result<void> writeTo(const QString& path);

@@ -29,19 +29,26 @@ QPainterPath pathOf(const Mark& m) {
 
 const QColor& colourOf(Layer layer, const DrawingStyle& style) {
   switch (layer) {
-    case Layer::cut: return style.cut;
-    case Layer::fold: return style.ticks;
-    case Layer::ticks: return style.ticks;
-    case Layer::tilt: return style.tilt;
-    case Layer::sheet: return style.sheet;
-    case Layer::text: break;
+    case Layer::cut:
+      return style.cut;
+    case Layer::fold:
+      return style.ticks;
+    case Layer::ticks:
+      return style.ticks;
+    case Layer::tilt:
+      return style.tilt;
+    case Layer::sheet:
+      return style.sheet;
+    case Layer::text:
+      break;
   }
   return style.text;
 }
 
 }  // namespace
 
-void paintText(QPainter& painter, const QString& text, QPointF centre, double capitalHeight, double angleDeg, const QColor& colour, bool bold) {
+void paintText(QPainter& painter, const QString& text, QPointF centre, double capitalHeight, double angleDeg,
+    const QColor& colour, bool bold) {
   const QFont font = drawingFont(bold);
   const QFontMetricsF metrics(font);
   const double scale = capitalHeight / metrics.capHeight();
@@ -65,13 +72,16 @@ void paintDrawing(QPainter& painter, const Drawing& drawing, const DrawingStyle&
     const QColor& colour = colourOf(m.layer, style);
     if (m.line.empty()) {
       const bool number = m.layer == Layer::text && m.height_mm > 5.5;
-      paintText(painter, QString::fromStdString(m.text), down(m.at), m.height_mm, -degrees(m.angle_rad), colour, number || m.text.size() <= 2);
+      paintText(painter, QString::fromStdString(m.text), down(m.at), m.height_mm, -degrees(m.angle_rad), colour,
+          number || m.text.size() <= 2);
       continue;
     }
     const QPainterPath path = pathOf(m);
     if (m.layer == Layer::cut && style.fill.alpha() > 0) painter.fillPath(path, style.fill);
     if (m.filled) painter.fillPath(path, colour);
-    painter.strokePath(path, QPen(colour, m.layer == Layer::cut ? style.cut_mm : style.thin_mm, m.layer == Layer::fold ? Qt::DashLine : Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    painter.strokePath(path,
+        QPen(colour, m.layer == Layer::cut ? style.cut_mm : style.thin_mm,
+            m.layer == Layer::fold ? Qt::DashLine : Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
   }
 }
 

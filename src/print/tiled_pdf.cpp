@@ -34,11 +34,16 @@ constexpr std::array<const char*, 5> kPapers{"a4", "letter", "a3", "roll", "shee
 QSizeF pageOf(const TileOptions& options, const SheetSize& room) {
   const double wide = room.width_mm + 2 * options.margin_mm, high = room.height_mm + 2 * options.margin_mm + kFooterMm;
   switch (options.paper) {
-    case Paper::a4: return {210.0, 297.0};
-    case Paper::letter: return {215.9, 279.4};
-    case Paper::a3: return {297.0, 420.0};
-    case Paper::roll: return {std::max(wide, kLeastPageMm), std::min(std::max(high, kLeastPageMm), options.roll_mm)};
-    case Paper::sheet: return {std::max(wide, kLeastPageMm), std::max(high, kLeastPageMm)};
+    case Paper::a4:
+      return {210.0, 297.0};
+    case Paper::letter:
+      return {215.9, 279.4};
+    case Paper::a3:
+      return {297.0, 420.0};
+    case Paper::roll:
+      return {std::max(wide, kLeastPageMm), std::min(std::max(high, kLeastPageMm), options.roll_mm)};
+    case Paper::sheet:
+      return {std::max(wide, kLeastPageMm), std::max(high, kLeastPageMm)};
   }
   return {};
 }
@@ -46,10 +51,14 @@ QSizeF pageOf(const TileOptions& options, const SheetSize& room) {
 /// The same by its name where it has one: printers know those to the point.
 QPageSize pageSizeOf(const TileOptions& options, const SheetSize& room) {
   switch (options.paper) {
-    case Paper::a4: return QPageSize(QPageSize::A4);
-    case Paper::letter: return QPageSize(QPageSize::Letter);
-    case Paper::a3: return QPageSize(QPageSize::A3);
-    default: return QPageSize(pageOf(options, room), QPageSize::Millimeter, QString(), QPageSize::ExactMatch);
+    case Paper::a4:
+      return QPageSize(QPageSize::A4);
+    case Paper::letter:
+      return QPageSize(QPageSize::Letter);
+    case Paper::a3:
+      return QPageSize(QPageSize::A3);
+    default:
+      return QPageSize(pageOf(options, room), QPageSize::Millimeter, QString(), QPageSize::ExactMatch);
   }
 }
 
@@ -86,9 +95,15 @@ class Tiler {
   }
 
  private:
-  int tilesFor(double length, double step) const { return std::max(1, static_cast<int>(std::ceil((length - options_.overlap_mm) / step))); }
-  QRectF tile(int column, int row) const { return {column * step_.width(), row * step_.height(), area_.width(), area_.height()}; }
-  static QString name(int column, int row) { return QString::fromStdString(letter_of(row)) + QString::number(column + 1); }
+  int tilesFor(double length, double step) const {
+    return std::max(1, static_cast<int>(std::ceil((length - options_.overlap_mm) / step)));
+  }
+  QRectF tile(int column, int row) const {
+    return {column * step_.width(), row * step_.height(), area_.width(), area_.height()};
+  }
+  static QString name(int column, int row) {
+    return QString::fromStdString(letter_of(row)) + QString::number(column + 1);
+  }
 
   bool used(int sheet, int column, int row) const {
     const QRectF t = tile(column, row);
@@ -121,12 +136,14 @@ class Tiler {
   }
 
   void testSquare(const QRectF& frame) {
-    const QRectF square(frame.center().x() - 0.5 * kTestSquareMm, frame.center().y() - 0.5 * kTestSquareMm, kTestSquareMm, kTestSquareMm);
+    const QRectF square(frame.center().x() - 0.5 * kTestSquareMm, frame.center().y() - 0.5 * kTestSquareMm,
+        kTestSquareMm, kTestSquareMm);
     const QColor colour = QColor::fromRgb(kTestSquareColour);
     painter_.setBrush(Qt::NoBrush);
     painter_.setPen(QPen(colour, 0.12, Qt::SolidLine, Qt::SquareCap, Qt::MiterJoin));
     painter_.drawRect(square);
-    paintText(painter_, QStringLiteral("test square: 100 mm"), {square.center().x(), square.bottom() - 2.2}, 2.0, 0.0, colour);
+    paintText(painter_, QStringLiteral("test square: 100 mm"), {square.center().x(), square.bottom() - 2.2}, 2.0, 0.0,
+        colour);
   }
 
   /// Dashed overlap lines, with half diamonds that close with the neighbour's.
@@ -137,7 +154,8 @@ class Tiler {
     const double o = options_.overlap_mm;
     const auto diamond = [&](QPointF at, const QString& label) {
       painter_.setPen(QPen(kInk, 0.18));
-      painter_.drawPolygon(QPolygonF{{at + QPointF(-3, 0), at + QPointF(0, -3), at + QPointF(3, 0), at + QPointF(0, 3)}});
+      painter_.drawPolygon(
+          QPolygonF{{at + QPointF(-3, 0), at + QPointF(0, -3), at + QPointF(3, 0), at + QPointF(0, 3)}});
       paintText(painter_, label, at + QPointF(0, 4.6), 1.7, 0.0, kInk);
     };
     for (const double f : {0.2, 0.8}) {
@@ -177,14 +195,16 @@ class Tiler {
     paintDrawing(painter_, outlines, style);
     for (int r = 0; named && r < rows_; ++r)
       for (int c = 0; c < columns_; ++c)
-        if (used(sheet, c, r)) paintText(painter_, name(c, r), mapBox(c, r).center(), 3.0 / scale, 0.0, QColor(0x8a, 0x3b, 0x12), true);
+        if (used(sheet, c, r))
+          paintText(painter_, name(c, r), mapBox(c, r).center(), 3.0 / scale, 0.0, QColor(0x8a, 0x3b, 0x12), true);
     painter_.restore();
   }
 
   /// The part of the sheet that a page adds, y downwards.
   QRectF mapBox(int c, int r) const {
     const QPointF low(c * step_.width(), r * step_.height());
-    const double w = std::min(step_.width(), room_.width_mm - low.x()), h = std::min(step_.height(), room_.height_mm - low.y());
+    const double w = std::min(step_.width(), room_.width_mm - low.x()),
+                 h = std::min(step_.height(), room_.height_mm - low.y());
     return {low.x(), -low.y() - h, w, h};
   }
 
@@ -200,10 +220,16 @@ class Tiler {
     inMillimetres();
     const double left = options_.margin_mm + 4.0, width = page_.width() - 2 * left;
     paintText(painter_, options_.title, {0.5 * page_.width(), 22.0}, 6.0, 0.0, kInk, true);
-    paintText(painter_, QStringLiteral("Map of the pages. Print all at 100 %, measure the test square, then glue them letter to letter."), {0.5 * page_.width(), 32.0}, 2.6, 0.0, kInk);
-    paintText(painter_, QStringLiteral("Blades: fresh, cut away from the hand. Nothing made from this is protective headgear."), {0.5 * page_.width(), 38.0}, 2.6, 0.0, kInk);
+    paintText(painter_,
+        QStringLiteral(
+            "Map of the pages. Print all at 100 %, measure the test square, then glue them letter to letter."),
+        {0.5 * page_.width(), 32.0}, 2.6, 0.0, kInk);
+    paintText(painter_,
+        QStringLiteral("Blades: fresh, cut away from the hand. Nothing made from this is protective headgear."),
+        {0.5 * page_.width(), 38.0}, 2.6, 0.0, kInk);
     const double height = width * room_.height_mm / room_.width_mm;
-    const double fit = std::min(1.0, (page_.height() - kFooterMm - 160.0) / std::max(1.0, layout_.sheets * (height + 14.0)));
+    const double fit =
+        std::min(1.0, (page_.height() - kFooterMm - 160.0) / std::max(1.0, layout_.sheets * (height + 14.0)));
     double y = 48.0;
     for (int s = 0; s < layout_.sheets; ++s) {
       paintText(painter_, QStringLiteral("Sheet %1").arg(s + 1), {left + 8.0, y}, 2.6, 0.0, kInk, true);
@@ -234,7 +260,8 @@ Result<Paper> paperFrom(const std::string& name) {
   return fail(Errc::unknown_name, "\"" + name + "\" is no paper; there are: a4, letter, a3, roll, sheet.");
 }
 
-Result<TiledPdf> writeTiledPdf(const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options) {
+Result<TiledPdf> writeTiledPdf(
+    const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options) {
   QBuffer bytes;
   bytes.open(QIODevice::WriteOnly);
   TiledPdf made;
@@ -245,7 +272,9 @@ Result<TiledPdf> writeTiledPdf(const QString& path, const std::vector<Piece>& pi
     writer.setResolution(1200);
     writer.setTitle(options.title);
     Tiler tiler(writer, pieces, layout, options);
-    if (!tiler.roomy()) return fail(Errc::out_of_range, "The margins leave no room for the 100 mm test square on " + std::string(name_of(options.paper)) + ".");
+    if (!tiler.roomy())
+      return fail(Errc::out_of_range,
+          "The margins leave no room for the 100 mm test square on " + std::string(name_of(options.paper)) + ".");
     made = tiler.run();
   }
   if (auto written = writePdf(path, bytes, true); !written) return fail(written);

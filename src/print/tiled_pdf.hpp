@@ -7,8 +7,8 @@ namespace awl {
 
 /// Sheets of paper to glue together, a roll as wide as plotters have, or one page as large as the foam.
 enum class Paper { a4, letter, a3, roll, sheet };
-const char* name_of(Paper paper);                       ///< "a4", "letter", "a3", "roll", "sheet"
-Result<Paper> paperFrom(const std::string& name);       ///< Errors: unknown_name
+const char* name_of(Paper paper);                  ///< "a4", "letter", "a3", "roll", "sheet"
+Result<Paper> paperFrom(const std::string& name);  ///< Errors: unknown_name
 
 struct TileOptions {
   Paper paper = Paper::a4;
@@ -27,7 +27,8 @@ struct TiledPdf {
 ///
 /// Every page carries a 100 mm test square, join marks in its overlaps, its place in the map and the sheet's name.
 /// Pages with nothing to cut are left out. Errors: cannot_write; out_of_range when a page has no room.
-Result<TiledPdf> writeTiledPdf(const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options);
+Result<TiledPdf> writeTiledPdf(
+    const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options);
 
 /// Colour of the test square; nothing else on the pages has it.
 inline constexpr unsigned kTestSquareColour = 0x1f6f8b;

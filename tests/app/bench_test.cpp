@@ -48,7 +48,8 @@ TEST_CASE("a measure left out is estimated in its field, clearly as a guess", "[
 TEST_CASE("wrong input stays in its field, is explained there, and changes nothing", "[app][tape]") {
   Bench bench;
   const Build before = bench.build();
-  const auto [typed, part] = GENERATE(table<const char*, const char*>({{"abc", "cannot be read"}, {"560 in", "560.0 mm meant"}, {"57", "57.0 cm meant"}, {"1200", "510 to 640"}, {"5*", "cannot be read"}}));
+  const auto [typed, part] = GENERATE(table<const char*, const char*>({{"abc", "cannot be read"},
+      {"560 in", "560.0 mm meant"}, {"57", "57.0 cm meant"}, {"1200", "510 to 640"}, {"5*", "cannot be read"}}));
   bench.type("measure-HC", typed);
   CHECK(bench.build() == before);
   CHECK(bench.field("measure-HC") == QString::fromUtf8(typed));
@@ -63,7 +64,8 @@ TEST_CASE("wrong input stays in its field, is explained there, and changes nothi
 
 TEST_CASE("the last measure cannot be taken away", "[app][tape]") {
   Bench bench;
-  for (const char* code : {"measure-HL", "measure-HB", "measure-TOP", "measure-FH", "measure-NC", "measure-HC"}) bench.type(code, "");
+  for (const char* code : {"measure-HL", "measure-HB", "measure-TOP", "measure-FH", "measure-NC", "measure-HC"})
+    bench.type(code, "");
   CHECK(bench.build().tape.head.size() == 1);
   CHECK(bench.text("measure-HC-sentence").contains(QStringLiteral("No measure")));
 }
@@ -81,7 +83,8 @@ TEST_CASE("contradicting measures are remarked on and the remedy leads to the fi
 
 TEST_CASE("every station shows its tray and its views", "[app][stations]") {
   Bench bench;
-  for (const auto& [id, mat] : std::vector<std::pair<const char*, bool>>{{"tape", false}, {"head", false}, {"form", false}, {"seams", true}, {"foam", true}}) {
+  for (const auto& [id, mat] : std::vector<std::pair<const char*, bool>>{
+           {"tape", false}, {"head", false}, {"form", false}, {"seams", true}, {"foam", true}}) {
     bench.go(id);
     CAPTURE(id);
     CHECK(bench.window.stand().isVisible());
@@ -196,7 +199,9 @@ TEST_CASE("saved and opened again everything is identical", "[app][files]") {
   const QString path = QString::fromStdString((folder / "heron.noggin").string());
   bench.type("measure-HB", "161");
   bench.type("build-wearer", "Ferry Keeper");
-  bench.window.askPath = [&](bool save, const QString&, const QString&, const QString&) { return save ? path.left(path.size() - 7) : path; };
+  bench.window.askPath = [&](bool save, const QString&, const QString&, const QString&) {
+    return save ? path.left(path.size() - 7) : path;
+  };
   CHECK(bench.text("saved-state").contains(QStringLiteral("not yet")));
   bench.trigger("act-save");
   REQUIRE(QFileInfo::exists(path));
@@ -231,7 +236,9 @@ TEST_CASE("everything is exported from the tray and the menu", "[app][files]") {
   const test::TempFolder folder;
   bench.go("foam");
   QString asked;
-  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) { return asked = QString::fromStdString((folder / suggested.toStdString()).string()); };
+  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) {
+    return asked = QString::fromStdString((folder / suggested.toStdString()).string());
+  };
   for (const char* button : {"export-pdf", "export-svg", "export-dxf", "export-csv"}) {
     QTest::mouseClick(&bench.find<QPushButton>(button), Qt::LeftButton);
     CAPTURE(button);
@@ -297,7 +304,8 @@ TEST_CASE("pointing at a piece lights its panel on the stand, and back", "[app][
   const QImage lit = mat.grab().toImage();
   int marked = 0;
   for (int y = 0; y < lit.height(); y += 3)
-    for (int x = 0; x < lit.width(); x += 3) marked += qRed(lit.pixel(x, y)) > 200 && qBlue(lit.pixel(x, y)) < 170 ? 1 : 0;
+    for (int x = 0; x < lit.width(); x += 3)
+      marked += qRed(lit.pixel(x, y)) > 200 && qBlue(lit.pixel(x, y)) < 170 ? 1 : 0;
   CHECK(marked > 20);
 }
 
@@ -317,7 +325,7 @@ TEST_CASE("nothing is clipped at 1280 by 800, in ordinary and in large type", "[
     auto& station = bench.find<QWidget>((std::string("station-") + id).c_str());
     CHECK(station.width() <= tray.width());
     for (const QPushButton* button : station.findChildren<QPushButton*>())
-        if (button->isVisible()) CHECK(button->fontMetrics().horizontalAdvance(button->text()) + 8 <= button->width());
+      if (button->isVisible()) CHECK(button->fontMetrics().horizontalAdvance(button->text()) + 8 <= button->width());
   }
   bench.window.setLarge(false);
 }

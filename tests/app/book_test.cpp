@@ -34,7 +34,8 @@ struct BookBench {
     return -1;
   }
   void click_row(const char* name, int row, Qt::KeyboardModifiers keys = {}) {
-    QTest::mouseClick(table(name).viewport(), Qt::LeftButton, keys, table(name).visualItemRect(table(name).item(row, 0)).center());
+    QTest::mouseClick(
+        table(name).viewport(), Qt::LeftButton, keys, table(name).visualItemRect(table(name).item(row, 0)).center());
     QApplication::processEvents();
   }
 
@@ -153,13 +154,15 @@ TEST_CASE("a damaged book is told and set aside, and the bench works on", "[app]
   qputenv("XDG_DATA_HOME", before);
 }
 
-TEST_CASE("one build is made for everyone in the book, each with sheets, and who cannot be is told", "[app][book][batch]") {
+TEST_CASE(
+    "one build is made for everyone in the book, each with sheets, and who cannot be is told", "[app][book][batch]") {
   BookBench b;
   const test::TempFolder folder;
   b.bench->window.askFolder = [&](const QString&) { return QString::fromStdString(folder.path().string()); };
   b.press("book-all");
   CHECK(b.bench->text("book-said").isEmpty());  // nobody is in it: told in the remarks
-  NamedSheet small{"Otter", sheet_of({{M::HC, 540.0}}, "adult")}, large{"Heron", sheet_of({{M::HC, 600.0}}, "adult")}, wrong{"Pike", sheet_of({{M::HC, 560.0}, {M::HL, 300.0}}, "adult")};
+  NamedSheet small{"Otter", sheet_of({{M::HC, 540.0}}, "adult")}, large{"Heron", sheet_of({{M::HC, 600.0}}, "adult")},
+      wrong{"Pike", sheet_of({{M::HC, 560.0}, {M::HL, 300.0}}, "adult")};
   for (const NamedSheet& w : {small, large, wrong}) REQUIRE(b.bench->window.book().put(w.wearer, w.sheet));
   const Build before = b.bench->build();
   b.press("book-all");
@@ -178,5 +181,6 @@ TEST_CASE("one build is made for everyone in the book, each with sheets, and who
     CHECK(made->parts == before.parts);
   }
   CHECK_FALSE(QFile::exists(QString::fromStdString((folder / "Pike.noggin").string())));
-  CHECK(names_for({small, small, {"a/b.c", {}}, {"", {}}}) == std::vector<std::string>{"Otter", "Otter 2", "a-b-c", "nobody"});
+  CHECK(names_for({small, small, {"a/b.c", {}}, {"", {}}}) ==
+      std::vector<std::string>{"Otter", "Otter 2", "a-b-c", "nobody"});
 }

@@ -1,4 +1,5 @@
-// One way through every station, run under a decimal comma as well: what is typed, shown, chosen and saved is the same number.
+// One way through every station, run under a decimal comma as well: what is typed, shown, chosen and saved is the same
+// number.
 #include <QDoubleSpinBox>
 #include <QTableWidget>
 #include <clocale>
@@ -43,7 +44,8 @@ TEST_CASE("Head takes readings, and a remedy takes the number it names", "[app][
   bench.choose("making", "headform");
   bench.type("pipe", "40,5");
   CHECK(bench.build().foam_head.pipe_mm == Approx(40.5));
-  REQUIRE(bench.window.document().change(QStringLiteral("a"), [](const Build& b) { return apply_act(b, "use-expected HC 571.5"); }));
+  REQUIRE(bench.window.document().change(
+      QStringLiteral("a"), [](const Build& b) { return apply_act(b, "use-expected HC 571.5"); }));
   bench.settle();
   CHECK(bench.build().tape.head.at(MeasureId::HC).first_mm == Approx(571.5));
 }
@@ -66,7 +68,8 @@ TEST_CASE("Seams takes a width with a comma", "[app][comma]") {
 TEST_CASE("Foam's thicknesses with a decimal are what they say", "[app][comma]") {
   Bench bench;
   bench.go("foam");
-  for (const auto& [kind, thicknesses] : {std::pair{"card", std::vector<const char*>{"0.3", "0.5"}}, {"thermoplastic", {"1.5"}}, {"clear-sheet", {"0.5", "1.5"}}, {"mesh", {"0.5"}}}) {
+  for (const auto& [kind, thicknesses] : {std::pair{"card", std::vector<const char*>{"0.3", "0.5"}},
+           {"thermoplastic", {"1.5"}}, {"clear-sheet", {"0.5", "1.5"}}, {"mesh", {"0.5"}}}) {
     bench.choose("foam-kind", kind);
     for (const char* mm : thicknesses) {
       CAPTURE(kind, mm);

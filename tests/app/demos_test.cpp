@@ -8,7 +8,8 @@ using awl::test::Bench;
 
 namespace {
 
-/// A demo as it is before anybody thought of where to cut it: wraps without a seam, all else in as few pieces as its source knows.
+/// A demo as it is before anybody thought of where to cut it: wraps without a seam, all else in as few pieces as its
+/// source knows.
 Build bare(const DemoEntry& entry) {
   Build b = entry.make(Day{20731});
   for (Part& part : b.parts) {
@@ -24,7 +25,8 @@ Build bare(const DemoEntry& entry) {
 std::vector<Remark> of_seams(Bench& bench) {
   std::vector<Remark> found;
   for (const Remark& r : bench.derived().remarks)
-    if (r.id == "seam.strain" || r.id == "seam.overlap" || r.id == "form.part" || r.id == "chain.stopped") found.push_back(r);
+    if (r.id == "seam.strain" || r.id == "seam.overlap" || r.id == "form.part" || r.id == "chain.stopped")
+      found.push_back(r);
   return found;
 }
 
@@ -47,7 +49,8 @@ bool press_remedy(Bench& bench) {
 
 void take_from_bare(const std::string& id) {
   Bench bench;
-  const auto entry = std::find_if(demo_gallery().begin(), demo_gallery().end(), [&](const DemoEntry& e) { return e.id == id; });
+  const auto entry =
+      std::find_if(demo_gallery().begin(), demo_gallery().end(), [&](const DemoEntry& e) { return e.id == id; });
   REQUIRE(entry != demo_gallery().end());
   bench.window.document().replace(bare(*entry), {});
   bench.settle();
@@ -67,13 +70,18 @@ void take_from_bare(const std::string& id) {
     bench.find<QSpinBox>("gores").setValue(part.seams.gores_per_side);
     bench.settle();
     if (!part.seams.belt) continue;
-    QTest::mouseClick(&bench.find<QCheckBox>("belt"), Qt::LeftButton, {}, QPoint(8, bench.find<QCheckBox>("belt").height() / 2));
+    QTest::mouseClick(
+        &bench.find<QCheckBox>("belt"), Qt::LeftButton, {}, QPoint(8, bench.find<QCheckBox>("belt").height() / 2));
     bench.settle();
     bench.type("belt-up", std::to_string(part.seams.belt_up_mm).c_str());
   }
   bench.go("seams");
-  for (int presses = 0; presses < 14 && !of_seams(bench).empty() && press_remedy(bench); ++presses) {}
-  for (const Remark& r : of_seams(bench)) { CAPTURE(r.sentence); CHECK(r.sentence.empty()); }
+  for (int presses = 0; presses < 14 && !of_seams(bench).empty() && press_remedy(bench); ++presses) {
+  }
+  for (const Remark& r : of_seams(bench)) {
+    CAPTURE(r.sentence);
+    CHECK(r.sentence.empty());
+  }
   REQUIRE(bench.derived().complete());
   const Foam foam = *foam_of(bench.build().foam, test::chain()->materials());
   for (const Panel& p : bench.derived().panels->panels) {
@@ -90,9 +98,15 @@ void take_from_bare(const std::string& id) {
 }  // namespace
 
 // One case each, so that one that fails does not hide the others. All of them: from bare to good pieces, in the window.
-TEST_CASE("the Heron Warden is taken from bare to good pieces", "[app][seams][demos]") { take_from_bare("heron-warden"); }
-TEST_CASE("the Ferry Keeper is taken from bare to good pieces", "[app][seams][demos]") { take_from_bare("ferry-keeper"); }
-TEST_CASE("the Almanac Seller is taken from bare to good pieces", "[app][seams][demos]") { take_from_bare("almanac-seller"); }
+TEST_CASE("the Heron Warden is taken from bare to good pieces", "[app][seams][demos]") {
+  take_from_bare("heron-warden");
+}
+TEST_CASE("the Ferry Keeper is taken from bare to good pieces", "[app][seams][demos]") {
+  take_from_bare("ferry-keeper");
+}
+TEST_CASE("the Almanac Seller is taken from bare to good pieces", "[app][seams][demos]") {
+  take_from_bare("almanac-seller");
+}
 TEST_CASE("the Toll Clerk is taken from bare to good pieces", "[app][seams][demos]") { take_from_bare("toll-clerk"); }
 TEST_CASE("the Thicket Ram is taken from bare to good pieces", "[app][seams][demos]") { take_from_bare("thicket-ram"); }
 TEST_CASE("the Reed Mask is taken from bare to good pieces", "[app][seams][demos]") { take_from_bare("reed-mask"); }

@@ -41,7 +41,8 @@ TEST_CASE("a refused change tells its sentence and place, and leaves no step", "
     next.tape.set(MeasureId::HC, 1200.0);
     return next;
   }));
-  CHECK_FALSE(document.change(QStringLiteral("worse"), [](const Build&) -> Result<Build> { return fail(Errc::unknown_name, "No.", "here"); }));
+  CHECK_FALSE(document.change(
+      QStringLiteral("worse"), [](const Build&) -> Result<Build> { return fail(Errc::unknown_name, "No.", "here"); }));
   REQUIRE(refused.count() == 2);
   CHECK(refused[0][0].toString().contains(QStringLiteral("1200")));
   CHECK(refused[0][1].toString() == QStringLiteral("HC"));
@@ -52,7 +53,8 @@ TEST_CASE("a refused change tells its sentence and place, and leaves no step", "
 
 TEST_CASE("steps of one gesture merge, other steps do not", "[app][document]") {
   Document document(test::chain(), test::demo());
-  for (const char* name : {"a", "ab", "abc"}) document.change(QStringLiteral("drag"), rename(name), QStringLiteral("drag-1"));
+  for (const char* name : {"a", "ab", "abc"})
+    document.change(QStringLiteral("drag"), rename(name), QStringLiteral("drag-1"));
   CHECK(document.undoStack().count() == 1);
   document.change(QStringLiteral("drag"), rename("x"), QStringLiteral("drag-2"));
   CHECK(document.undoStack().count() == 2);

@@ -14,7 +14,9 @@ using awl::test::Bench;
 
 namespace {
 
-QString markOf(Bench& bench, const char* station) { return bench.find<QPushButton>((std::string("rail-") + station).c_str()).text().section(QLatin1Char(' '), -1); }
+QString markOf(Bench& bench, const char* station) {
+  return bench.find<QPushButton>((std::string("rail-") + station).c_str()).text().section(QLatin1Char(' '), -1);
+}
 
 void waitForImport(Bench& bench) {
   auto& form = bench.find<FormStation>("station-form");
@@ -27,7 +29,8 @@ void waitForImport(Bench& bench) {
 
 TEST_CASE("a mesh is brought in beside the window, and a fine one brought down", "[app][form][import]") {
   const test::TempFolder folder;
-  const Mesh fine = test::structured(420, 200, true, false, [](double u, double v) { return Vec3(90.0 * std::cos(kTwoPi * u), 160.0 * v, -90.0 * std::sin(kTwoPi * u)); });
+  const Mesh fine = test::structured(420, 200, true, false,
+      [](double u, double v) { return Vec3(90.0 * std::cos(kTwoPi * u), 160.0 * v, -90.0 * std::sin(kTwoPi * u)); });
   REQUIRE(fine.triangles.size() > static_cast<std::size_t>(kFineEnough));
   const QString path = QString::fromStdString((folder / "Fine.stl").string());
   REQUIRE(write_mesh(path.toStdString(), fine));
@@ -49,10 +52,13 @@ TEST_CASE("a mesh is brought in beside the window, and a fine one brought down",
   CHECK(area_mm2(*spec.mesh) == Approx(area_mm2(fine)).epsilon(0.01));
 }
 
-TEST_CASE("bringing in a mesh can be stopped, and what is no mesh is told; nothing is left of either", "[app][form][import]") {
+TEST_CASE("bringing in a mesh can be stopped, and what is no mesh is told; nothing is left of either",
+    "[app][form][import]") {
   const test::TempFolder folder;
   const QString path = QString::fromStdString((folder / "m.stl").string());
-  REQUIRE(write_mesh(path.toStdString(), test::structured(420, 200, true, false, [](double u, double v) { return Vec3(90.0 * std::cos(kTwoPi * u), 160.0 * v, -90.0 * std::sin(kTwoPi * u)); })));
+  REQUIRE(write_mesh(path.toStdString(), test::structured(420, 200, true, false, [](double u, double v) {
+    return Vec3(90.0 * std::cos(kTwoPi * u), 160.0 * v, -90.0 * std::sin(kTwoPi * u));
+  })));
   Bench bench;
   bench.go("form");
   auto& form = bench.find<FormStation>("station-form");
@@ -75,7 +81,8 @@ TEST_CASE("every remark marks a station, those of making and of a stopped chain 
   build.parts.back().way.way = Way::drawn, build.parts.back().way.sheet = "eva-firm";
   bench.window.document().replace(build, {});
   bench.settle();
-  REQUIRE(std::any_of(bench.derived().remarks.begin(), bench.derived().remarks.end(), [](const Remark& r) { return r.id == "make.not-drawn"; }));
+  REQUIRE(std::any_of(bench.derived().remarks.begin(), bench.derived().remarks.end(),
+      [](const Remark& r) { return r.id == "make.not-drawn"; }));
   CHECK(markOf(bench, "foam") == QStringLiteral("\u25a0"));
   Build small = test::demo();
   small.foam.sheet = {60.0, 60.0};
@@ -132,14 +139,20 @@ TEST_CASE("a scan's number is never that of another, even where its memory is us
 TEST_CASE("a full disk is told for every file the window writes", "[app][files]") {
   Bench bench;
   bench.go("foam");
-  for (const char* kind : {"pdf-a4", "svg", "dxf", "csv", "build-sheet", "shopping", "shopping-csv", "hood", "headform"}) {
+  for (const char* kind :
+      {"pdf-a4", "svg", "dxf", "csv", "build-sheet", "shopping", "shopping-csv", "hood", "headform"}) {
     CAPTURE(kind);
-    const QString to = QString::fromLatin1(kind) == QLatin1String("hood") || QString::fromLatin1(kind) == QLatin1String("headform") ? QString() : QStringLiteral("/dev/full");
+    const QString to =
+        QString::fromLatin1(kind) == QLatin1String("hood") || QString::fromLatin1(kind) == QLatin1String("headform")
+        ? QString()
+        : QStringLiteral("/dev/full");
     if (!to.isEmpty()) CHECK_FALSE(bench.window.exportTo(QLatin1String(kind), to));
     CHECK_FALSE(bench.window.exportTo(QLatin1String(kind), QStringLiteral("/proc/none/file.stl")));
     CHECK(bench.text("remark-badge").contains(QStringLiteral("not done")));
   }
-  bench.window.askPath = [](bool, const QString&, const QString&, const QString&) { return QStringLiteral("/dev/full"); };
+  bench.window.askPath = [](bool, const QString&, const QString&, const QString&) {
+    return QStringLiteral("/dev/full");
+  };
   bench.trigger("act-picture");
   CHECK(bench.text("remark-text").contains(QStringLiteral("/dev")));
   CHECK_FALSE(bench.window.saveTo(QStringLiteral("/proc/none/a.noggin")));

@@ -103,7 +103,8 @@ TEST_CASE("margins usual for fabric go round every piece and what it must not me
   bench.click("margin-usual");
   CHECK(bench.build().foam.margins.seam_mm == 12.0);
   CHECK(bench.field("margin-rim").startsWith(QStringLiteral("20")));
-  for (const Piece& p : *bench.derived().pieces) CHECK(signed_area_mm2(p.knife_line()) > signed_area_mm2(p.outline) * 1.05);
+  for (const Piece& p : *bench.derived().pieces)
+    CHECK(signed_area_mm2(p.knife_line()) > signed_area_mm2(p.outline) * 1.05);
   CHECK(bench.derived().layout->overlap_mm2 == 0.0);
 }
 
@@ -181,7 +182,8 @@ TEST_CASE("the shopping list takes off what the shop has, and is saved", "[app][
   CHECK_FALSE(bench.window.exportTo(QStringLiteral("shopping"), QStringLiteral("/nowhere/list.pdf")));
 }
 
-TEST_CASE("the build sheet is read step by step and starts the glue clock, which outlives the window", "[app][foam][sheet][clock]") {
+TEST_CASE("the build sheet is read step by step and starts the glue clock, which outlives the window",
+    "[app][foam][sheet][clock]") {
   const OwnBook fresh;
   {
     Bench bench;
@@ -231,7 +233,8 @@ TEST_CASE("what a wait says follows the clock", "[app][clock]") {
   CHECK(wordsOf({1, "coat", "", "", 0, 7500, 0}, 9000) == QStringLiteral("ready"));
 }
 
-TEST_CASE("the build sheet is printed with every step, and a circle in the order is refused in words", "[app][foam][sheet]") {
+TEST_CASE(
+    "the build sheet is printed with every step, and a circle in the order is refused in words", "[app][foam][sheet]") {
   Bench bench;
   bench.go("foam");
   QTemporaryDir folder;
@@ -249,7 +252,8 @@ TEST_CASE("the build sheet is printed with every step, and a circle in the order
   CHECK(bench.text("remark-text").contains(QStringLiteral("circle")));
 }
 
-TEST_CASE("rules of order are added, refused in a circle, dropped, and the build sheet keeps to them", "[app][foam][order]") {
+TEST_CASE(
+    "rules of order are added, refused in a circle, dropped, and the build sheet keeps to them", "[app][foam][order]") {
   Bench bench;
   bench.window.document().replace(*demo_by_name("eel-catcher", Day{20731}), {});
   bench.settle();
@@ -287,7 +291,8 @@ TEST_CASE("rules of order are added, refused in a circle, dropped, and the build
   CHECK(bench.build().order.empty());
 }
 
-TEST_CASE("a material's numbers are put right, kept for the shop, and a new kind is made of it", "[app][foam][materials]") {
+TEST_CASE(
+    "a material's numbers are put right, kept for the shop, and a new kind is made of it", "[app][foam][materials]") {
   const OwnBook fresh;
   Bench bench;
   bench.go("foam");
@@ -303,7 +308,8 @@ TEST_CASE("a material's numbers are put right, kept for the shop, and a new kind
   CHECK(bench.build().foam.own_kind->strain_heated == Approx(0.005));
   CHECK(bench.text("shopping-total").startsWith(QStringLiteral("21.50")));
   // What it bears now is what panels are judged by.
-  CHECK(std::any_of(bench.derived().remarks.begin(), bench.derived().remarks.end(), [](const Remark& r) { return r.id == "seam.strain"; }));
+  CHECK(std::any_of(bench.derived().remarks.begin(), bench.derived().remarks.end(),
+      [](const Remark& r) { return r.id == "seam.strain"; }));
   bench.click("material-drop");
   CHECK_FALSE(bench.build().foam.own_kind);
   CHECK(bench.text("shopping-total").startsWith(QStringLiteral("13.00")));
@@ -348,17 +354,24 @@ TEST_CASE("a kind nobody shipped is made from a clean slate, and what is missing
   bench.unfold("group-its-numbers");
   const Build before = bench.build();
   bench.click("material-new");
-  for (const char* field : {"material-name", "material-thick", "material-density", "material-cold", "material-taboos", "material-caution"}) CHECK(bench.field(field).isEmpty());
+  for (const char* field :
+      {"material-name", "material-thick", "material-density", "material-cold", "material-taboos", "material-caution"})
+    CHECK(bench.field(field).isEmpty());
   // Nothing is kept of what is not complete: each time the field is named, and the build stays as it was.
   bench.click("material-keep");
   CHECK(bench.text("material-said").contains(QStringLiteral("Name")));
-  const auto put = [&](const char* field, const char* text) { bench.find<QLineEdit>(field).setText(QString::fromUtf8(text)); };
+  const auto put = [&](const char* field, const char* text) {
+    bench.find<QLineEdit>(field).setText(QString::fromUtf8(text));
+  };
   put("material-name", "Cork of the net loft");
   bench.click("material-keep");
   CHECK(bench.text("material-said").contains(QStringLiteral("kg a cubic metre")));
   CHECK(bench.build() == before);
-  const std::pair<const char*, const char*> numbers[] = {{"material-density", "180"}, {"material-cold", "1"}, {"material-heated", "2"}, {"material-bend", "3"}, {"material-bend-heated", "6"}, {"material-keeps", "50"}, {"material-squeeze", "0,8"},
-                                                         {"material-seam-margin", "0"}, {"material-rim-margin", "4"}, {"material-hole-margin", "0"}, {"material-forming-low", "0"}, {"material-forming-high", "0"}, {"material-light", "0"}};
+  const std::pair<const char*, const char*> numbers[] = {{"material-density", "180"}, {"material-cold", "1"},
+      {"material-heated", "2"}, {"material-bend", "3"}, {"material-bend-heated", "6"}, {"material-keeps", "50"},
+      {"material-squeeze", "0,8"}, {"material-seam-margin", "0"}, {"material-rim-margin", "4"},
+      {"material-hole-margin", "0"}, {"material-forming-low", "0"}, {"material-forming-high", "0"},
+      {"material-light", "0"}};
   for (const auto& [field, text] : numbers) put(field, text);
   bench.click("material-keep");
   CHECK(bench.text("material-said").contains(QStringLiteral("thickness")));
@@ -390,7 +403,8 @@ TEST_CASE("a kind nobody shipped is made from a clean slate, and what is missing
   CHECK(bench.build().foam.thickness_mm == 4.0);
   CHECK(bench.find<QComboBox>("foam-kind").currentText() == QStringLiteral("Cork of the net loft"));
   // What it must not meet is told of the build made of it.
-  CHECK(std::any_of(bench.derived().remarks.begin(), bench.derived().remarks.end(), [](const Remark& r) { return r.id == "foam.heat" && r.sentence.find("crumbles") != std::string::npos; }));
+  CHECK(std::any_of(bench.derived().remarks.begin(), bench.derived().remarks.end(),
+      [](const Remark& r) { return r.id == "foam.heat" && r.sentence.find("crumbles") != std::string::npos; }));
   // It is in the book for the next build, and its name is taken.
   bench.choose("foam-kind", "eva-firm");
   bench.click("material-new");
@@ -402,7 +416,8 @@ TEST_CASE("a kind nobody shipped is made from a clean slate, and what is missing
   CHECK(bench.build().foam.foam == "eva-firm");
   // And left again without a trace.
   bench.click("material-new");
-  CHECK(bench.field("material-name") == QString::fromStdString(foam_of(bench.build().foam, test::chain()->materials())->name));
+  CHECK(bench.field("material-name") ==
+      QString::fromStdString(foam_of(bench.build().foam, test::chain()->materials())->name));
   bench.choose("foam-kind", "own-cork-of-the-net-loft");
   CHECK(bench.field("material-taboos") == QStringLiteral("hot-glue: it chars; heat: it crumbles"));
   CHECK(bench.field("material-squeeze") == QStringLiteral("0.8"));

@@ -21,7 +21,9 @@ Bench& atForm(Bench& bench) {
 
 void add(Bench& bench, const char* preset) { bench.trigger((std::string("add-") + preset).c_str()); }
 
-double dialOf(Bench& bench, const char* id) { return *dial_value(*find_part(bench.build(), bench.window.document().partAtHand()), id); }
+double dialOf(Bench& bench, const char* id) {
+  return *dial_value(*find_part(bench.build(), bench.window.document().partAtHand()), id);
+}
 
 /// Drags the grip of a dial across the stand.
 void dragGrip(Bench& bench, const char* dial, QPoint by) {
@@ -35,7 +37,8 @@ void dragGrip(Bench& bench, const char* dial, QPoint by) {
   const QPoint at = stand.gripPlace(grip).toPoint();
   QTest::mousePress(&stand, Qt::LeftButton, {}, at);
   for (int i = 1; i <= 4; ++i) {
-    QMouseEvent move(QEvent::MouseMove, QPointF(at + by * i / 4), stand.mapToGlobal(at + by * i / 4), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QMouseEvent move(QEvent::MouseMove, QPointF(at + by * i / 4), stand.mapToGlobal(at + by * i / 4), Qt::NoButton,
+        Qt::LeftButton, Qt::NoModifier);
     QApplication::sendEvent(&stand, &move);
   }
   QTest::mouseRelease(&stand, Qt::LeftButton, {}, at + by);
@@ -146,7 +149,8 @@ TEST_CASE("parts are named, moved to another base and removed, what sat on them 
   QTest::keyClick(&name, Qt::Key_Return);
   bench.settle();
   CHECK(find_part(bench.build(), 2)->name == "left and right horn");
-  CHECK(std::any_of(bench.derived().pieces->begin(), bench.derived().pieces->end(), [](const Piece& p) { return p.name.find("left and right horn") == 0; }));
+  CHECK(std::any_of(bench.derived().pieces->begin(), bench.derived().pieces->end(),
+      [](const Piece& p) { return p.name.find("left and right horn") == 0; }));
   auto& on = bench.find<QComboBox>("part-on");
   on.setCurrentIndex(0);
   emit on.activated(0);
@@ -180,7 +184,8 @@ TEST_CASE("cards under the tape, rings and layers are added and taken away", "[a
   CHECK(choice.cards.size() == 1);
   StandChoice without = choice;
   without.cards.clear();
-  CHECK(makeStandScene(bench.derived(), choice).overlay.lines.size() > makeStandScene(bench.derived(), without).overlay.lines.size());
+  CHECK(makeStandScene(bench.derived(), choice).overlay.lines.size() >
+      makeStandScene(bench.derived(), without).overlay.lines.size());
   add(bench, "tall-hat");
   QTest::mouseClick(&bench.find<QPushButton>("part-more"), Qt::LeftButton);
   bench.settle();
@@ -202,7 +207,8 @@ TEST_CASE("a plate's points are dragged, added, made corners and deleted on the 
   const auto before = outline();
   const QPoint at = table.placeOf(2).toPoint();
   QTest::mousePress(&table, Qt::LeftButton, {}, at);
-  QMouseEvent move(QEvent::MouseMove, QPointF(at + QPoint(20, 0)), table.mapToGlobal(at + QPoint(20, 0)), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+  QMouseEvent move(QEvent::MouseMove, QPointF(at + QPoint(20, 0)), table.mapToGlobal(at + QPoint(20, 0)), Qt::NoButton,
+      Qt::LeftButton, Qt::NoModifier);
   QApplication::sendEvent(&table, &move);
   QTest::mouseRelease(&table, Qt::LeftButton, {}, at + QPoint(20, 0));
   bench.settle();
@@ -248,7 +254,9 @@ TEST_CASE("a mesh is brought in beside the head, its unit and mending told in wo
   Mesh bust = bench.derived().head->mesh;
   for (Vec3& p : bust.vertices) p *= 0.1;
   REQUIRE(write_mesh(folder / "bust.stl", bust));
-  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return QString::fromStdString((folder / "bust.stl").string()); };
+  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) {
+    return QString::fromStdString((folder / "bust.stl").string());
+  };
   bringIn(bench);
   REQUIRE(bench.build().parts.size() == 2);
   CHECK(std::get<ImportSpec>(bench.build().parts[1].shape).to_mm == 10.0);
@@ -258,7 +266,9 @@ TEST_CASE("a mesh is brought in beside the head, its unit and mending told in wo
   const auto bytes = build_bytes(bench.build());
   REQUIRE(bytes);
   CHECK(*build_from_bytes(*bytes) == bench.build());
-  const auto triangles = [&] { return std::get<ImportSpec>(find_part(bench.build(), 2)->shape).mesh->triangles.size(); };
+  const auto triangles = [&] {
+    return std::get<ImportSpec>(find_part(bench.build(), 2)->shape).mesh->triangles.size();
+  };
   const std::size_t before = triangles();
   bench.trigger("mend-simplify");
   CHECK(triangles() < 0.7 * before);
@@ -278,7 +288,9 @@ TEST_CASE("a mesh is brought in beside the head, its unit and mending told in wo
   bench.settle();
   CHECK(std::get<ImportSpec>(find_part(bench.build(), 2)->shape).scale == Approx(1.1).epsilon(1e-3));
   REQUIRE(write_file_safely(folder / "bad.obj", "v 0 0 nan\nf 1 1 1\n"));
-  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return QString::fromStdString((folder / "bad.obj").string()); };
+  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) {
+    return QString::fromStdString((folder / "bad.obj").string());
+  };
   bringIn(bench);
   CHECK(bench.build().parts.size() == 2);
   CHECK(bench.text("remark-badge").contains(QStringLiteral("not done")));
@@ -293,7 +305,9 @@ TEST_CASE("a picture is pinned behind a side, scaled by two points, and kept wit
   REQUIRE(picture.save(QString::fromStdString((folder / "front.png").string())));
   CompareTray& compare = bench.window.findChild<FormStation*>()->compare();
   emit compare.lookWanted(QStringLiteral("front"));
-  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return QString::fromStdString((folder / "front.png").string()); };
+  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) {
+    return QString::fromStdString((folder / "front.png").string());
+  };
   emit compare.pictureWanted();
   bench.settle();
   REQUIRE(bench.build().references.size() == 1);
@@ -305,7 +319,10 @@ TEST_CASE("a picture is pinned behind a side, scaled by two points, and kept wit
   const double chin = bench.derived().head->at(Landmark::menton).y();
   CHECK((r.origin_px.y() - 500.0) * r.mm_per_pixel == Approx(chin).margin(1e-6));
   CHECK(*build_from_bytes(*build_bytes(bench.build())) == bench.build());
-  const auto unseen = [&] { return std::any_of(bench.derived().remarks.begin(), bench.derived().remarks.end(), [](const Remark& m) { return m.id == "form.unseen"; }); };
+  const auto unseen = [&] {
+    return std::any_of(bench.derived().remarks.begin(), bench.derived().remarks.end(),
+        [](const Remark& m) { return m.id == "form.unseen"; });
+  };
   CHECK(unseen());
   for (const char* side : {"front", "left", "right", "back", "top"}) {
     auto& box = bench.find<QCheckBox>((std::string("compared-") + side).c_str());

@@ -13,7 +13,10 @@ using M = MeasureId;
 
 namespace {
 
-void toggle(Bench& bench, const char* name) { QTest::mouseClick(&bench.find<QCheckBox>(name), Qt::LeftButton, {}, QPoint(8, bench.find<QCheckBox>(name).height() / 2)); }
+void toggle(Bench& bench, const char* name) {
+  QTest::mouseClick(
+      &bench.find<QCheckBox>(name), Qt::LeftButton, {}, QPoint(8, bench.find<QCheckBox>(name).height() / 2));
+}
 
 void against(Bench& bench, int index) {
   auto& box = bench.find<QComboBox>("against");
@@ -97,7 +100,8 @@ TEST_CASE("another wearer of the book is laid over, with a map in millimetres", 
   const QImage map = bench.window.stand().grab().toImage();
   int blue = 0;
   for (int y = 0; y < map.height(); y += 2)
-    for (int x = 0; x < map.width(); x += 2) blue += map.pixelColor(x, y).blue() > map.pixelColor(x, y).red() + 40 ? 1 : 0;
+    for (int x = 0; x < map.width(); x += 2)
+      blue += map.pixelColor(x, y).blue() > map.pixelColor(x, y).red() + 40 ? 1 : 0;
   CHECK(blue > 2000);  // the demo's head lies inside the larger one
   CHECK(before < 0.2);
 }
@@ -132,7 +136,8 @@ TEST_CASE("the headform becomes a pattern of its own, with plates, and back agai
   CHECK_FALSE(bench.derived().form->is_headform);
 }
 
-TEST_CASE("a crooked headform entered through its check sheet is described, and the build can follow it", "[app][head][check]") {
+TEST_CASE("a crooked headform entered through its check sheet is described, and the build can follow it",
+    "[app][head][check]") {
   Bench bench;
   bench.go("head");
   bench.unfold("group-check-the-built-form");
@@ -153,7 +158,8 @@ TEST_CASE("a crooked headform entered through its check sheet is described, and 
   CHECK(bench.derived().built->shape.flaws[static_cast<int>(Flaw::left)] == Approx(5.0).margin(1.0));
   CHECK(bench.derived().built->shape.flaws[static_cast<int>(Flaw::twist)] == Approx(4.0).margin(1.0));
   bool let_in = false;
-  for (const Remark& r : bench.derived().remarks) let_in = let_in || (r.id == "check.let-in" && r.sentence.find("take in 2.") != std::string::npos);
+  for (const Remark& r : bench.derived().remarks)
+    let_in = let_in || (r.id == "check.let-in" && r.sentence.find("take in 2.") != std::string::npos);
   CHECK(let_in);
   bench.choose("fit-to", "built");
   CHECK(bench.build().fit_to_built);
@@ -212,11 +218,14 @@ TEST_CASE("a scan read from a file is placed by clicking its places on the stand
   REQUIRE(write_mesh(folder / "head.ply", mesh));
   bench.go("head");
   bench.unfold("group-from-a-scan");
-  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return QString::fromStdString((folder / "head.ply").string()); };
+  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) {
+    return QString::fromStdString((folder / "head.ply").string());
+  };
   QTest::mouseClick(&bench.find<QPushButton>("scan-read"), Qt::LeftButton);
   bench.settle();
   REQUIRE(bench.build().scan.scan);
-  CHECK(box_of(bench.build().scan.scan->mesh.vertices).size().y() == Approx(box_of(bench.derived().head->mesh.vertices).size().y()).margin(0.01));
+  CHECK(box_of(bench.build().scan.scan->mesh.vertices).size().y() ==
+      Approx(box_of(bench.derived().head->mesh.vertices).size().y()).margin(0.01));
   auto& stand = bench.window.stand();
   const Box box = box_of(bench.build().scan.scan->mesh.vertices);
   const Vec3 middle = 0.5 * (box.low + box.high);
@@ -228,7 +237,8 @@ TEST_CASE("a scan read from a file is placed by clicking its places on the stand
     float nearest = 1e9f;
     for (int y = 0; y < stand.height(); y += 2)
       for (int x = 0; x < stand.width(); x += 2)
-        if (const auto p = stand.surfaceAt(QPoint(x, y)); p && (*p - wanted).norm() < nearest) nearest = (*p - wanted).norm(), best = QPoint(x, y);
+        if (const auto p = stand.surfaceAt(QPoint(x, y)); p && (*p - wanted).norm() < nearest)
+          nearest = (*p - wanted).norm(), best = QPoint(x, y);
     REQUIRE(nearest < 8.0f);
     QTest::mouseClick(&stand, Qt::LeftButton, {}, best);
     bench.settle();
@@ -271,7 +281,9 @@ TEST_CASE("check sheet and wrapping guide are printed, one page each", "[app][he
   bench.unfold("group-check-the-built-form");
   bench.unfold("group-by-hand,-and-as-a-mesh");
   QString asked;
-  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) { return asked = QString::fromStdString((folder / suggested.toStdString()).string()); };
+  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) {
+    return asked = QString::fromStdString((folder / suggested.toStdString()).string());
+  };
   for (const char* button : {"check-sheet", "wrap-guide"}) {
     QTest::mouseClick(&bench.find<QPushButton>(button), Qt::LeftButton);
     CAPTURE(button);
@@ -281,7 +293,9 @@ TEST_CASE("check sheet and wrapping guide are printed, one page each", "[app][he
     REQUIRE(info.waitForFinished(10000));
     CHECK(info.readAllStandardOutput().contains("Pages:           1"));
   }
-  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return QStringLiteral("/nowhere/at/all.pdf"); };
+  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) {
+    return QStringLiteral("/nowhere/at/all.pdf");
+  };
   QTest::mouseClick(&bench.find<QPushButton>("check-sheet"), Qt::LeftButton);
   CHECK(bench.text("remark-badge").contains(QStringLiteral("not done")));
 }
@@ -291,9 +305,12 @@ TEST_CASE("headform and hood are saved as closed meshes in millimetres", "[app][
   const test::TempFolder folder;
   bench.go("head");
   bench.unfold("group-by-hand,-and-as-a-mesh");
-  for (const auto& [button, name] : {std::pair{"mesh-headform", "a.stl"}, {"mesh-hood", "b.obj"}, {"mesh-hood", "c.ply"}}) {
+  for (const auto& [button, name] :
+      {std::pair{"mesh-headform", "a.stl"}, {"mesh-hood", "b.obj"}, {"mesh-hood", "c.ply"}}) {
     const auto path = folder / name;
-    bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return QString::fromStdString(path.string()); };
+    bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) {
+      return QString::fromStdString(path.string());
+    };
     QTest::mouseClick(&bench.find<QPushButton>(button), Qt::LeftButton);
     const auto mesh = read_mesh(path);
     CAPTURE(name);

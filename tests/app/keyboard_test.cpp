@@ -29,7 +29,8 @@ QList<QWidget*> round_by_tab(Bench& bench) {
     if (next != now) way << next;
   }
   std::string last;
-  for (int i = std::max(0, static_cast<int>(way.size()) - 12); i < way.size(); ++i) last += " " + way[i]->objectName().toStdString() + "/" + way[i]->metaObject()->className();
+  for (int i = std::max(0, static_cast<int>(way.size()) - 12); i < way.size(); ++i)
+    last += " " + way[i]->objectName().toStdString() + "/" + way[i]->metaObject()->className();
   FAIL("Tab does not come round:" << last);
   return way;
 }

@@ -33,7 +33,8 @@ void drag(MatView& mat, QPointF from, QPointF to) {
   QTest::mousePress(&mat, Qt::LeftButton, {}, from.toPoint());
   for (int i = 1; i <= 4; ++i) {
     const QPointF at = from + (to - from) * i / 4.0;
-    QMouseEvent move(QEvent::MouseMove, at, mat.mapToGlobal(at.toPoint()), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QMouseEvent move(
+        QEvent::MouseMove, at, mat.mapToGlobal(at.toPoint()), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
     QApplication::sendEvent(&mat, &move);
   }
 }
@@ -53,7 +54,10 @@ TEST_CASE("a part is made in slabs, its facts are told, and undo makes it a skin
   CHECK_FALSE(bench.find<QComboBox>("way-faces").isVisible());
   CHECK(bench.text("way-facts").contains(QStringLiteral("slabs")));
   CHECK(bench.derived().pieces->size() != skins);
-  const auto blocks = [&] { return std::count_if(bench.derived().layout->blanks.begin(), bench.derived().layout->blanks.end(), [](const Blank& b) { return b.stuff == "soft-block"; }); };
+  const auto blocks = [&] {
+    return std::count_if(bench.derived().layout->blanks.begin(), bench.derived().layout->blanks.end(),
+        [](const Blank& b) { return b.stuff == "soft-block"; });
+  };
   CHECK(blocks() > 0);
   bench.type("way-wall", "900");
   CHECK(bench.text("way-wall-sentence").contains(QStringLiteral("200")));
@@ -81,7 +85,10 @@ TEST_CASE("carving and a paper net come to templates and sheets of card", "[app]
   bench.settle();
   bench.choose("way", "carve");
   CHECK(bench.text("way-facts").contains(QStringLiteral("block")));
-  const auto has = [&](const std::string& word) { return std::any_of(bench.derived().pieces->begin(), bench.derived().pieces->end(), [&](const Piece& p) { return p.name.find(word) != std::string::npos; }); };
+  const auto has = [&](const std::string& word) {
+    return std::any_of(bench.derived().pieces->begin(), bench.derived().pieces->end(),
+        [&](const Piece& p) { return p.name.find(word) != std::string::npos; });
+  };
   CHECK(has("front template"));
   CHECK(has("side template"));
   bench.choose("way", "net");
@@ -105,7 +112,9 @@ TEST_CASE("a visor is drawn over a buck, which is saved as a closed mesh", "[app
   CHECK(bench.text("way-facts") != at_first);
   const test::TempFolder folder;
   QString asked;
-  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) { return asked = QString::fromStdString((folder / suggested.toStdString()).string()); };
+  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) {
+    return asked = QString::fromStdString((folder / suggested.toStdString()).string());
+  };
   bench.click("export-buck");
   const auto buck = read_mesh(asked.toStdString());
   REQUIRE(buck);
@@ -124,7 +133,8 @@ TEST_CASE("a cover of fabric is added to the part at hand and cut from its own s
   CHECK(bench.build().parts.back().stuff == "fabric");
   CHECK(bench.build().parts.back().thickness_mm > 0.0);
   CHECK(bench.text("way-facts").contains(QStringLiteral("fabric")));
-  CHECK(std::any_of(bench.derived().layout->blanks.begin(), bench.derived().layout->blanks.end(), [](const Blank& b) { return b.stuff == "fabric"; }));
+  CHECK(std::any_of(bench.derived().layout->blanks.begin(), bench.derived().layout->blanks.end(),
+      [](const Blank& b) { return b.stuff == "fabric"; }));
 }
 
 TEST_CASE("a piece is dragged on the mat, stays there, and is let go again", "[app][foam][mat]") {
@@ -227,7 +237,9 @@ TEST_CASE("files are saved one a piece, and the machine's one a mat", "[app][foa
   Bench bench;
   const test::TempFolder folder;
   bench.go("foam");
-  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) { return QString::fromStdString((folder / suggested.toStdString()).string()); };
+  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) {
+    return QString::fromStdString((folder / suggested.toStdString()).string());
+  };
   bench.choose("file-per", "-piece");
   bench.click("export-svg");
   const QDir dir(QString::fromStdString(folder.path().string()));
@@ -253,7 +265,9 @@ TEST_CASE("every paper and every way to part the files is written from the tray"
   const test::TempFolder folder;
   bench.go("foam");
   QString asked;
-  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) { return asked = QString::fromStdString((folder / suggested.toStdString()).string()); };
+  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) {
+    return asked = QString::fromStdString((folder / suggested.toStdString()).string());
+  };
   std::map<QString, qint64> sizes;
   for (const char* paper : {"a4", "a3", "letter", "roll", "sheet"}) {
     bench.choose("print-paper", paper);
@@ -270,7 +284,8 @@ TEST_CASE("every paper and every way to part the files is written from the tray"
   const QDir dir(QString::fromStdString(folder.path().string()));
   for (const char* kind : {"svg", "dxf"}) {
     const auto written = [&](const char* per) {
-      for (const QString& old : dir.entryList({QStringLiteral("*.") + QLatin1String(kind)})) QFile::remove(dir.filePath(old));
+      for (const QString& old : dir.entryList({QStringLiteral("*.") + QLatin1String(kind)}))
+        QFile::remove(dir.filePath(old));
       bench.choose("file-per", per);
       bench.click((std::string("export-") + kind).c_str());
       return static_cast<int>(dir.entryList({QStringLiteral("*.") + QLatin1String(kind)}).size());
@@ -300,7 +315,8 @@ TEST_CASE("a tinted visor tells how much light is left, and one too dark is warn
   CHECK(light().find("90 % of the light through as a flat sheet") != std::string::npos);
   bench.choose("way-sheet", "tinted-sheet");
   CHECK(light().find("33 %") != std::string::npos);
-  CHECK(std::none_of(bench.derived().remarks.begin(), bench.derived().remarks.end(), [](const Remark& r) { return r.id == "make.dim"; }));
+  CHECK(std::none_of(bench.derived().remarks.begin(), bench.derived().remarks.end(),
+      [](const Remark& r) { return r.id == "make.dim"; }));
 }
 
 TEST_CASE("the machine's facts are kept for the next time", "[app][foam][machine]") {
@@ -378,7 +394,8 @@ TEST_CASE("an offcut is traced on a photograph and put by", "[app][foam][stock]"
   Bench bench;
   bench.go("foam");
   const test::TempFolder folder;
-  // A made-up photograph seen straight from above, two pixels to the millimetre: a 100 mm card on a sheet of 300 x 200 mm.
+  // A made-up photograph seen straight from above, two pixels to the millimetre: a 100 mm card on a sheet of 300 x 200
+  // mm.
   QImage photo(900, 640, QImage::Format_RGB32);
   photo.fill(Qt::darkGray);
   const QString path = QString::fromStdString((folder / "table.png").string());
@@ -390,7 +407,9 @@ TEST_CASE("an offcut is traced on a photograph and put by", "[app][foam][stock]"
   auto* view = trace->findChild<PhotoView*>(QStringLiteral("photo-view"));
   auto* take = trace->findChild<QPushButton*>(QStringLiteral("photo-take"));
   const auto said = [&] { return trace->findChild<QLabel*>(QStringLiteral("photo-said"))->text(); };
-  const auto at = [&](double x, double y) { QTest::mouseClick(view, Qt::LeftButton, {}, view->placeOf({x, y}).toPoint()); };
+  const auto at = [&](double x, double y) {
+    QTest::mouseClick(view, Qt::LeftButton, {}, view->placeOf({x, y}).toPoint());
+  };
   at(200, 200), at(400, 200), at(400, 400);
   CHECK(said().contains(QStringLiteral("3 of 4")));
   CHECK_FALSE(take->isEnabled());
@@ -408,11 +427,17 @@ TEST_CASE("an offcut is traced on a photograph and put by", "[app][foam][stock]"
   bench.click("offcut-add");
   auto& list = bench.find<QListWidget>("offcuts");
   bool found = false;
-  for (int i = 0; i < list.count(); ++i) found = found || (list.item(i)->text().contains(QStringLiteral("traced")) && (list.item(i)->text().contains(QStringLiteral("300")) || list.item(i)->text().contains(QStringLiteral("301")) || list.item(i)->text().contains(QStringLiteral("299"))));
+  for (int i = 0; i < list.count(); ++i)
+    found = found ||
+        (list.item(i)->text().contains(QStringLiteral("traced")) &&
+            (list.item(i)->text().contains(QStringLiteral("300")) ||
+                list.item(i)->text().contains(QStringLiteral("301")) ||
+                list.item(i)->text().contains(QStringLiteral("299"))));
   CHECK(found);
 }
 
-TEST_CASE("the square's corners are found near where they were clicked, and how sure the outline is is said", "[app][foam][stock]") {
+TEST_CASE("the square's corners are found near where they were clicked, and how sure the outline is is said",
+    "[app][foam][stock]") {
   // The same made-up table with a card on it: the clicks miss its corners by three pixels.
   QImage photo(900, 640, QImage::Format_RGB32);
   photo.fill(QColor(70, 64, 58));
@@ -425,7 +450,9 @@ TEST_CASE("the square's corners are found near where they were clicked, and how 
   QApplication::processEvents();
   auto* view = trace.findChild<PhotoView*>(QStringLiteral("photo-view"));
   const auto said = [&] { return trace.findChild<QLabel*>(QStringLiteral("photo-said"))->text(); };
-  const auto at = [&](double x, double y) { QTest::mouseClick(view, Qt::LeftButton, {}, view->placeOf({x, y}).toPoint()); };
+  const auto at = [&](double x, double y) {
+    QTest::mouseClick(view, Qt::LeftButton, {}, view->placeOf({x, y}).toPoint());
+  };
   at(203, 198), at(397, 203), at(402, 403), at(197, 402);
   const Vec2 corners[] = {{200, 200}, {400, 200}, {400, 400}, {200, 400}};
   for (int i = 0; i < 4; ++i) CHECK((view->points()[i] - corners[i]).norm() < 0.3);
@@ -443,7 +470,8 @@ TEST_CASE("the square's corners are found near where they were clicked, and how 
   // One dragged off its corner is the maker's own: as sure as a hand is.
   const QPointF from = view->placeOf(view->points()[0]), to = view->placeOf({230, 228});
   QTest::mousePress(view, Qt::LeftButton, {}, from.toPoint());
-  QMouseEvent move(QEvent::MouseMove, to, view->mapToGlobal(to.toPoint()), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+  QMouseEvent move(
+      QEvent::MouseMove, to, view->mapToGlobal(to.toPoint()), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
   QApplication::sendEvent(view, &move);
   QTest::mouseRelease(view, Qt::LeftButton, {}, to.toPoint());
   CHECK((view->points()[0] - Vec2(230, 228)).norm() < 1.0);
@@ -454,13 +482,16 @@ TEST_CASE("the square's corners are found near where they were clicked, and how 
 TEST_CASE("a picture that cannot be read says so", "[app][foam][stock]") {
   Bench bench;
   bench.go("foam");
-  bench.window.askPath = [](bool, const QString&, const QString&, const QString&) { return QStringLiteral("/nowhere/at/all.png"); };
+  bench.window.askPath = [](bool, const QString&, const QString&, const QString&) {
+    return QStringLiteral("/nowhere/at/all.png");
+  };
   bench.click("offcut-photo");
   CHECK(bench.window.findChild<PhotoTrace*>(QStringLiteral("photo-trace")) == nullptr);
   CHECK(bench.text("remark-text").contains(QStringLiteral("all.png")));
 }
 
-TEST_CASE("sheets of several kinds are shown in rows, each with its name, and a piece is found on each", "[app][foam][mat]") {
+TEST_CASE(
+    "sheets of several kinds are shown in rows, each with its name, and a piece is found on each", "[app][foam][mat]") {
   Bench bench;
   show_demo(bench, "otter-pup");
   bench.go("foam");

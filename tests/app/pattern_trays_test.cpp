@@ -134,7 +134,8 @@ TEST_CASE("an amount that cannot be is kept, marked and explained", "[app][seams
   CHECK(bench.find<QListWidget>("alterations").item(0)->text().contains(QStringLiteral("rubbed the neck")));
 }
 
-TEST_CASE("versions are kept by name, laid over what is now on mat and stand, and gone back to", "[app][seams][versions]") {
+TEST_CASE(
+    "versions are kept by name, laid over what is now on mat and stand, and gone back to", "[app][seams][versions]") {
   Bench bench;
   bench.go("seams");
   bench.unfold("group-versions-of-the-pattern");
@@ -145,7 +146,8 @@ TEST_CASE("versions are kept by name, laid over what is now on mat and stand, an
   CHECK_FALSE(bench.text("remark-text").contains(QStringLiteral("needs a name")));
   REQUIRE(bench.build().versions.size() == 1);
   const double was = wrap_of(bench.build()).padding_mm;
-  bench.window.document().change(QStringLiteral("Padding"), [&](const Build& b) { return turn_dial(b, first_wrap(b).id, "padding", was + 3.0); });
+  bench.window.document().change(
+      QStringLiteral("Padding"), [&](const Build& b) { return turn_dial(b, first_wrap(b).id, "padding", was + 3.0); });
   bench.settle();
   auto& table = bench.find<QTableWidget>("versions");
   table.selectRow(0);

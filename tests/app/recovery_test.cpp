@@ -27,7 +27,9 @@ void leaveBehind(const char* name, const QString& path) {
 
 }  // namespace
 
-TEST_CASE("recovered work is unsaved work: it knows its file, asks when the window closes, and stays on the disk until then", "[app][recovery]") {
+TEST_CASE(
+    "recovered work is unsaved work: it knows its file, asks when the window closes, and stays on the disk until then",
+    "[app][recovery]") {
   clearRecovered();
   const test::TempFolder folder;
   const QString path = QString::fromStdString((folder / "mask.noggin").string());
@@ -57,7 +59,8 @@ TEST_CASE("recovered work is unsaved work: it knows its file, asks when the wind
   CHECK_FALSE(QFile::exists(bench.window.document().recoveryFile()));
 }
 
-TEST_CASE("leaving the question about lost work harms nothing; throwing it away is asked for by name", "[app][recovery]") {
+TEST_CASE(
+    "leaving the question about lost work harms nothing; throwing it away is asked for by name", "[app][recovery]") {
   clearRecovered();
   leaveBehind("keep me", {});
   test::Bench bench;
@@ -87,7 +90,8 @@ TEST_CASE("the offer is a question whose Escape keeps the work", "[app][recovery
   clearRecovered();
 }
 
-TEST_CASE("a living window's work is offered to nobody, and saving in one drops nothing of another", "[app][recovery]") {
+TEST_CASE(
+    "a living window's work is offered to nobody, and saving in one drops nothing of another", "[app][recovery]") {
   clearRecovered();
   const test::TempFolder folder;
   Document first(test::chain(), test::demo()), second(test::chain(), test::demo());

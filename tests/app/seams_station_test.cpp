@@ -15,7 +15,9 @@ LineTray& atSeams(Bench& bench) {
   return bench.window.findChild<SeamsStation*>()->lines();
 }
 
-const std::vector<DrawnSeam>& drawn(Bench& bench) { return find_part(bench.build(), bench.window.document().partAtHand())->drawn; }
+const std::vector<DrawnSeam>& drawn(Bench& bench) {
+  return find_part(bench.build(), bench.window.document().partAtHand())->drawn;
+}
 
 /// Clicks on the stand where a place of the outside is seen.
 void clickAt(Bench& bench, QPoint at) {
@@ -109,7 +111,8 @@ TEST_CASE("markers are dragged over the form, one drag one undo, locked ones can
     const QPoint from = stand.gripPlace(which).toPoint();
     QTest::mousePress(&stand, Qt::LeftButton, with, from);
     for (int i = 1; i <= 3; ++i) {
-      QMouseEvent move(QEvent::MouseMove, QPointF(from + by * i / 3), stand.mapToGlobal(from + by * i / 3), Qt::NoButton, Qt::LeftButton, with);
+      QMouseEvent move(QEvent::MouseMove, QPointF(from + by * i / 3), stand.mapToGlobal(from + by * i / 3),
+          Qt::NoButton, Qt::LeftButton, with);
       QApplication::sendEvent(&stand, &move);
     }
     QTest::mouseRelease(&stand, Qt::LeftButton, with, from + by);
@@ -132,7 +135,8 @@ TEST_CASE("markers are dragged over the form, one drag one undo, locked ones can
   CHECK(marker("seam1.1") == -1);
 }
 
-TEST_CASE("while a marker of an inked seam is dragged, the strain is reckoned roughly and told", "[app][seams][stand]") {
+TEST_CASE(
+    "while a marker of an inked seam is dragged, the strain is reckoned roughly and told", "[app][seams][stand]") {
   Bench bench;
   atSeams(bench);
   bench.choose("seam-preset", "side-middle-side");
@@ -140,7 +144,8 @@ TEST_CASE("while a marker of an inked seam is dragged, the strain is reckoned ro
   QTest::mouseClick(&bench.find<QPushButton>("seam-ink"), Qt::LeftButton);
   bench.settle();
   QString told;
-  QObject::connect(&bench.window.findChild<SeamsStation*>()->lines(), &LineTray::gripText, [&told](const QString& text) { told = text; });
+  QObject::connect(&bench.window.findChild<SeamsStation*>()->lines(), &LineTray::gripText,
+      [&told](const QString& text) { told = text; });
   LineTray& lines = bench.window.findChild<SeamsStation*>()->lines();
   const PartForm& form = *bench.derived().form->parts[0];
   const Vec3 from = form.drawn.at(0).markers[1];

@@ -14,7 +14,8 @@ namespace {
 
 StandBody square(float z, Vec3f colour) {
   StandBody b;
-  for (const auto& [x, y] : {std::pair{-100.f, -100.f}, {100.f, -100.f}, {100.f, 100.f}, {-100.f, 100.f}}) b.places.push_back({x, y, z}), b.normals.push_back({0, 0, 1});
+  for (const auto& [x, y] : {std::pair{-100.f, -100.f}, {100.f, -100.f}, {100.f, 100.f}, {-100.f, 100.f}})
+    b.places.push_back({x, y, z}), b.normals.push_back({0, 0, 1});
   b.triangles = {{0, 1, 2}, {0, 2, 3}};
   b.colour = colour;
   return b;
@@ -34,7 +35,8 @@ TEST_CASE("what is nearer hides what is behind it, and is what is picked", "[app
   StandCamera camera;
   camera.target = Vec3f::Zero();
   camera.yaw = camera.pitch = 0.0f;
-  const QImage image = raster.render({square(0, {0.9f, 0.1f, 0.1f}), square(50, {0.1f, 0.9f, 0.1f})}, camera, {200, 200}, 1, {});
+  const QImage image =
+      raster.render({square(0, {0.9f, 0.1f, 0.1f}), square(50, {0.1f, 0.9f, 0.1f})}, camera, {200, 200}, 1, {});
   const QColor middle = image.pixelColor(100, 100);
   CHECK(middle.green() > 2 * middle.red());
   CHECK(raster.pick({100, 100}).body == 1);
@@ -73,7 +75,9 @@ TEST_CASE("corners that see less sky get less light", "[app][raster]") {
   for (int j = 0; j <= 10; ++j)
     for (int i = 0; i <= 10; ++i) floor.places.push_back({20.f * i, 0, 20.f * j}), floor.normals.push_back({0, 1, 0});
   for (int j = 0; j < 10; ++j)
-    for (int i = 0; i < 10; ++i) floor.triangles.push_back({j * 11 + i, j * 11 + i + 11, j * 11 + i + 1}), floor.triangles.push_back({j * 11 + i + 1, j * 11 + i + 11, j * 11 + i + 12});
+    for (int i = 0; i < 10; ++i)
+      floor.triangles.push_back({j * 11 + i, j * 11 + i + 11, j * 11 + i + 1}),
+          floor.triangles.push_back({j * 11 + i + 1, j * 11 + i + 11, j * 11 + i + 12});
   wall.places = {{0, 0, 0}, {0, 200, 0}, {0, 200, 200}, {0, 0, 200}};
   wall.normals.assign(4, {1, 0, 0});
   wall.triangles = {{0, 1, 2}, {0, 2, 3}};
@@ -113,7 +117,8 @@ TEST_CASE("dragging turns the view, the wheel comes nearer, keys choose sides", 
   view.show();
   const float yaw = view.camera().yaw;
   QTest::mousePress(&view, Qt::LeftButton, {}, {200, 200});
-  QMouseEvent move(QEvent::MouseMove, QPointF(260, 220), view.mapToGlobal(QPointF(260, 220)), Qt::NoButton, Qt::LeftButton, {});
+  QMouseEvent move(
+      QEvent::MouseMove, QPointF(260, 220), view.mapToGlobal(QPointF(260, 220)), Qt::NoButton, Qt::LeftButton, {});
   QApplication::sendEvent(&view, &move);
   QTest::mouseRelease(&view, Qt::LeftButton, {}, {260, 220});
   CHECK(view.camera().yaw != Approx(yaw));
@@ -131,7 +136,8 @@ TEST_CASE("dragging turns the view, the wheel comes nearer, keys choose sides", 
   CHECK(view.camera().pitch < 1.4f);
 }
 
-TEST_CASE("what was brought into view whole stays whole in a narrower window, until the maker comes nearer", "[app][stand]") {
+TEST_CASE(
+    "what was brought into view whole stays whole in a narrower window, until the maker comes nearer", "[app][stand]") {
   StandView view;
   view.resize(800, 600);
   view.show(test::derived(), {}, 0.04);

@@ -210,7 +210,8 @@ TEST_CASE("lines of the digital tape carry a seal that tells spoilt ones", "[app
   }
 }
 
-TEST_CASE("pressing the simulated tape's button fills the field in hand and goes on to the next", "[app][tape][digital]") {
+TEST_CASE(
+    "pressing the simulated tape's button fills the field in hand and goes on to the next", "[app][tape][digital]") {
   Bench bench;
   bench.unfold("group-digital-tape");
   QTest::mouseClick(&bench.find<QPushButton>("tape-practise"), Qt::LeftButton);
@@ -230,7 +231,9 @@ TEST_CASE("pressing the simulated tape's button fills the field in hand and goes
 }
 
 TEST_CASE("a crackling line and a lost connection cost no reading", "[app][tape][digital]") {
-  SimulatedTape tape([](const QString& code) { return code == QStringLiteral("HL") ? std::optional(195.0) : std::nullopt; }, {0.5, 0.35, 9});
+  SimulatedTape tape(
+      [](const QString& code) { return code == QStringLiteral("HL") ? std::optional(195.0) : std::nullopt; },
+      {0.5, 0.35, 9});
   const QString socket = QStringLiteral("noggin-awl-test-%1").arg(QCoreApplication::applicationPid());
   REQUIRE(tape.listen(socket));
   DigitalTape bench;

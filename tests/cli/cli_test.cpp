@@ -71,9 +71,11 @@ TEST_CASE("panels cuts a mesh, lays it flat and reports both sides of each seam"
   const Mesh half = test::frustum(60, 40, 80, 30);
   REQUIRE(write_mesh(folder / "cone.obj", half));
   Json cuts;
-  cuts["cuts"] = Json::array({Json::array({Json::array({0, 0, 60}), Json::array({0, 40, 50}), Json::array({0, 80, 40})})});
+  cuts["cuts"] =
+      Json::array({Json::array({Json::array({0, 0, 60}), Json::array({0, 40, 50}), Json::array({0, 80, 40})})});
   REQUIRE(write_file_safely(folder / "cuts.json", cuts.dump()));
-  const Ran r = run({"panels", (folder / "cone.obj").string(), "--cuts", (folder / "cuts.json").string(), "--svg", (folder / "p.svg").string(), "--json"});
+  const Ran r = run({"panels", (folder / "cone.obj").string(), "--cuts", (folder / "cuts.json").string(), "--svg",
+      (folder / "p.svg").string(), "--json"});
   REQUIRE(r.code == 0);
   const Json j = r.json();
   REQUIRE(j["panels"].size() == 2);
@@ -93,7 +95,11 @@ TEST_CASE("panels cuts a mesh, lays it flat and reports both sides of each seam"
 TEST_CASE("panels with a thickness flattens the middle layer", "[cli][panels]") {
   const test::TempFolder folder;
   REQUIRE(write_mesh(folder / "half.ply", test::frustum(50, 50, 60, 40)));
-  const auto area = [&](const char* t) { return run({"panels", (folder / "half.ply").string(), "--thickness", t, "--json"}).json()["panels"][0]["area_mm2"].get<double>(); };
+  const auto area = [&](const char* t) {
+    return run({"panels", (folder / "half.ply").string(), "--thickness", t, "--json"})
+        .json()["panels"][0]["area_mm2"]
+        .get<double>();
+  };
   CHECK(area("10") / area("0") == Approx(1.1).epsilon(0.01));
 }
 
@@ -115,17 +121,20 @@ TEST_CASE("a build is made, exported, remarked on and regraded from the shell", 
   const std::string build = (folder / "h.noggin").string();
   REQUIRE(run({"new", "--demo", "hood", "-o", build, "--today", "2026-10-05"}).code == 0);
   CHECK(*open_build(build) == demo_build(*parse_day("2026-10-05")));
-  const Ran out = run({"export", build, "--pdf", (folder / "p.pdf").string(), "--paper", "letter", "--svg", (folder / "p.svg").string(), "--dxf", (folder / "p.dxf").string(),
-                       "--csv", (folder / "p.csv").string(), "--mesh", (folder / "p.obj").string(),
-                       "--build-sheet", (folder / "b.pdf").string(), "--shopping", (folder / "s.csv").string(), "--json"});
+  const Ran out = run({"export", build, "--pdf", (folder / "p.pdf").string(), "--paper", "letter", "--svg",
+      (folder / "p.svg").string(), "--dxf", (folder / "p.dxf").string(), "--csv", (folder / "p.csv").string(), "--mesh",
+      (folder / "p.obj").string(), "--build-sheet", (folder / "b.pdf").string(), "--shopping",
+      (folder / "s.csv").string(), "--json"});
   REQUIRE(out.code == 0);
   CHECK(out.json()["steps"].get<int>() > 6);
   CHECK(out.json()["price"].get<double>() == Approx(13.0));
   CHECK(out.json()["pages"].get<int>() > 3);
-  for (const char* name : {"p.pdf", "p.svg", "p.dxf", "p.csv", "p.obj", "b.pdf", "s.csv"}) CHECK(std::filesystem::file_size(folder / name) > 200);
+  for (const char* name : {"p.pdf", "p.svg", "p.dxf", "p.csv", "p.obj", "b.pdf", "s.csv"})
+    CHECK(std::filesystem::file_size(folder / name) > 200);
   CHECK(run({"remarks", build, "--json"}).json()["remarks"].empty());
   REQUIRE(write_file_safely(folder / "m.csv", "HC,61 cm\nHL,21 cm\n"));
-  const Ran regraded = run({"regrade", build, "--measures", (folder / "m.csv").string(), "-o", (folder / "n.noggin").string(), "--json"});
+  const Ran regraded = run(
+      {"regrade", build, "--measures", (folder / "m.csv").string(), "-o", (folder / "n.noggin").string(), "--json"});
   REQUIRE(regraded.code == 0);
   CHECK(regraded.json()["pieces"] == 7);
   CHECK(regraded.json()["ms"].get<double>() > 0.0);
@@ -143,7 +152,9 @@ TEST_CASE("wrong usage is exit 2, help is exit 0", "[cli]") {
 }
 
 TEST_CASE("failures keep standard output empty and say one sentence", "[cli]") {
-  for (const auto& words : std::vector<std::vector<std::string>>{{"fit", "/nowhere.json", "--json"}, {"export", "/nowhere.noggin", "--json"}, {"remarks", "/nowhere.noggin", "--json"}, {"new", "--demo", "nobody", "-o", "/tmp/x.noggin"}}) {
+  for (const auto& words :
+      std::vector<std::vector<std::string>>{{"fit", "/nowhere.json", "--json"}, {"export", "/nowhere.noggin", "--json"},
+          {"remarks", "/nowhere.noggin", "--json"}, {"new", "--demo", "nobody", "-o", "/tmp/x.noggin"}}) {
     const Ran r = run(words);
     CHECK(r.code == 1);
     CHECK(r.out.empty());
@@ -163,16 +174,20 @@ TEST_CASE("a scan is fitted from the shell, its unit told by its size", "[cli][s
   for (Vec3& p : scan.vertices) p *= 0.1;
   REQUIRE(write_mesh(folder / "scan.ply", scan));
   std::string marks = "{";
-  for (const auto& [name, l] : {std::pair{"glabella", Landmark::glabella}, {"tragion_l", Landmark::tragion_l}, {"vertex", Landmark::vertex}}) {
+  for (const auto& [name, l] :
+      {std::pair{"glabella", Landmark::glabella}, {"tragion_l", Landmark::tragion_l}, {"vertex", Landmark::vertex}}) {
     const Vec3 p = 0.1 * truth.at(l);
-    marks += std::string(marks.size() > 1 ? "," : "") + "\"" + name + "\":[" + std::to_string(p.x()) + "," + std::to_string(p.y()) + "," + std::to_string(p.z()) + "]";
+    marks += std::string(marks.size() > 1 ? "," : "") + "\"" + name + "\":[" + std::to_string(p.x()) + "," +
+        std::to_string(p.y()) + "," + std::to_string(p.z()) + "]";
   }
   REQUIRE(write_file_safely(folder / "marks.json", marks + "}"));
-  const Ran ran = run({"scan", (folder / "scan.ply").string(), "--marks", (folder / "marks.json").string(), "--mesh", (folder / "out.obj").string(), "--json"});
+  const Ran ran = run({"scan", (folder / "scan.ply").string(), "--marks", (folder / "marks.json").string(), "--mesh",
+      (folder / "out.obj").string(), "--json"});
   REQUIRE(ran.code == 0);
   CHECK(ran.json()["unit"] == "cm");
   CHECK(ran.json()["p95_mm"].get<double>() < 1.5);
-  CHECK(ran.json()["measures"]["HC"]["reads_mm"].get<double>() == Approx(truth.reading(MeasureId::HC).reads_mm).margin(2.0));
+  CHECK(ran.json()["measures"]["HC"]["reads_mm"].get<double>() ==
+      Approx(truth.reading(MeasureId::HC).reads_mm).margin(2.0));
   CHECK(read_mesh(folder / "out.obj"));
   REQUIRE(write_file_safely(folder / "marks.json", "{\"elbow\":[0,0,0]}"));
   CHECK(run({"scan", (folder / "scan.ply").string(), "--marks", (folder / "marks.json").string()}).code == 1);
@@ -189,7 +204,9 @@ TEST_CASE("the check sheet is printed from the shell and readings are judged", "
   REQUIRE(distances.size() >= 10);
   // Everything two per cent large.
   std::string readings = "{";
-  for (const auto& d : distances) readings += (readings.size() > 1 ? ",\"" : "\"") + d["id"].get<std::string>() + "\":" + std::to_string(1.02 * d["target_mm"].get<double>());
+  for (const auto& d : distances)
+    readings += (readings.size() > 1 ? ",\"" : "\"") + d["id"].get<std::string>() +
+        "\":" + std::to_string(1.02 * d["target_mm"].get<double>());
   REQUIRE(write_file_safely(folder / "r.json", readings + "}"));
   const Ran judged = run({"check", build, "--readings", (folder / "r.json").string(), "--json"});
   REQUIRE(judged.code == 0);
@@ -229,7 +246,8 @@ TEST_CASE("panels are suggested and darted from the shell, within the tolerance 
   CHECK(j["panels"].size() >= 2);
   CHECK(j["seam_total_mm"].get<double>() < 800.0);
   for (const Json& p : j["panels"]) {
-    CHECK(p["strain"]["p99"].get<double>() < 0.055);  // joined to its neighbours it may give a little more than by itself
+    CHECK(
+        p["strain"]["p99"].get<double>() < 0.055);  // joined to its neighbours it may give a little more than by itself
     CHECK(p["flipped"] == 0);
   }
   const Ran darted = run({"panels", mesh, "--darts", "--tolerance", "0.06", "--json"});
@@ -241,11 +259,14 @@ TEST_CASE("panels are suggested and darted from the shell, within the tolerance 
   CHECK(d["panels"][0]["strain"]["p99"].get<double>() < 0.7 * plain["panels"][0]["strain"]["p99"].get<double>());
 }
 
-TEST_CASE("a table of wearers gives each their own build and sheets, and says what changed per piece", "[cli][builds][regrade]") {
+TEST_CASE("a table of wearers gives each their own build and sheets, and says what changed per piece",
+    "[cli][builds][regrade]") {
   const test::TempFolder folder;
   const std::string build = (folder / "b.noggin").string(), out = (folder / "all").string();
   REQUIRE(run({"new", "--demo", "hood", "-o", build, "--today", "2026-10-05"}).code == 0);
-  REQUIRE(write_file_safely(folder / "w.csv", "wearer,day,by,people,HC,HL,HB\nToll Clerk,2026-10-01,,adult,601,205,160\nOtter Pup,2026-10-01,,child-5,512,178,141\n"));
+  REQUIRE(write_file_safely(folder / "w.csv",
+      "wearer,day,by,people,HC,HL,HB\nToll Clerk,2026-10-01,,adult,601,205,160\nOtter "
+      "Pup,2026-10-01,,child-5,512,178,141\n"));
   const Ran r = run({"regrade", build, "--wearers", (folder / "w.csv").string(), "--folder", out, "--json"});
   INFO(r.err);
   REQUIRE(r.code == 0);
@@ -258,7 +279,8 @@ TEST_CASE("a table of wearers gives each their own build and sheets, and says wh
     REQUIRE_FALSE(one["changes"].empty());
     CHECK(one["changes"][0]["sentence"].get<std::string>().find("its edge moves by") != std::string::npos);
   }
-  CHECK(j["builds"][0]["changes"][0]["area_mm2"].get<double>() > j["builds"][1]["changes"][0]["area_mm2"].get<double>());
+  CHECK(
+      j["builds"][0]["changes"][0]["area_mm2"].get<double>() > j["builds"][1]["changes"][0]["area_mm2"].get<double>());
   const auto clerk = open_build(j["builds"][0]["build"].get<std::string>());
   REQUIRE(clerk);
   CHECK(clerk->wearer == "Toll Clerk");
@@ -270,13 +292,17 @@ TEST_CASE("files are made one a piece, whole sheets as pages, and a machine's ma
   const test::TempFolder folder;
   const std::string build = (folder / "b.noggin").string();
   REQUIRE(run({"new", "--demo", "reed-mask", "-o", build}).code == 0);
-  const Ran out = run({"export", build, "--svg", (folder / "p.svg").string(), "--dxf", (folder / "p.dxf").string(), "--per", "piece", "--pdf", (folder / "whole.pdf").string(), "--paper", "sheet", "--machine", (folder / "mats").string(), "--mat", "300x400", "--json"});
+  const Ran out = run({"export", build, "--svg", (folder / "p.svg").string(), "--dxf", (folder / "p.dxf").string(),
+      "--per", "piece", "--pdf", (folder / "whole.pdf").string(), "--paper", "sheet", "--machine",
+      (folder / "mats").string(), "--mat", "300x400", "--json"});
   REQUIRE(out.code == 0);
   const Json j = out.json();
   CHECK(j["mats"].get<int>() >= 1);
   int svgs = 0, dxfs = 0, mats = 0;
-  for (const auto& file : std::filesystem::directory_iterator(folder.path())) svgs += file.path().extension() == ".svg", dxfs += file.path().extension() == ".dxf";
-  for (const auto& file : std::filesystem::directory_iterator(folder / "mats")) mats += file.path().extension() == ".svg";
+  for (const auto& file : std::filesystem::directory_iterator(folder.path()))
+    svgs += file.path().extension() == ".svg", dxfs += file.path().extension() == ".dxf";
+  for (const auto& file : std::filesystem::directory_iterator(folder / "mats"))
+    mats += file.path().extension() == ".svg";
   CHECK(svgs > 1);
   CHECK(svgs == dxfs);
   CHECK(mats == j["mats"].get<int>());
@@ -311,7 +337,11 @@ TEST_CASE("names that are no places are sentences", "[cli][hostile]") {
   const std::string build = (folder / "b.noggin").string();
   REQUIRE(run({"new", "--demo", "reed-mask", "-o", build}).code == 0);
   REQUIRE(write_file_safely(folder / "file", "x"));
-  for (const std::vector<std::string>& words : std::vector<std::vector<std::string>>{{"export", build, "--machine", (folder / "file").string() + "/"}, {"new", "--demo", "hood", "-o", ""}, {"export", build, "--svg", ""}, {"regrade", build, "--wearers", build, "--folder", (folder / "file").string()}, {"export", build, "--machine", (folder / "m").string(), "--mat", "330,5x600"}}) {
+  for (const std::vector<std::string>& words :
+      std::vector<std::vector<std::string>>{{"export", build, "--machine", (folder / "file").string() + "/"},
+          {"new", "--demo", "hood", "-o", ""}, {"export", build, "--svg", ""},
+          {"regrade", build, "--wearers", build, "--folder", (folder / "file").string()},
+          {"export", build, "--machine", (folder / "m").string(), "--mat", "330,5x600"}}) {
     CAPTURE(words);
     const Ran r = run(words);
     if (words[0] == "export" && words[2] == "--svg") continue;  // an empty name is as if it were not given
@@ -361,7 +391,9 @@ TEST_CASE("numbers come out alike under any locale", "[cli][locale]") {
   const test::TempFolder folder;
   const std::string build = (folder / "b.noggin").string();
   REQUIRE(run({"new", "--demo", "reed-mask", "-o", build, "--today", "2026-10-05"}).code == 0);
-  REQUIRE(run({"export", build, "--pdf", (folder / "p.pdf").string(), "--machine", (folder / "mats").string(), "--mat", "330.5x610.5"}).code == 0);
+  REQUIRE(run({"export", build, "--pdf", (folder / "p.pdf").string(), "--machine", (folder / "mats").string(), "--mat",
+                  "330.5x610.5"})
+              .code == 0);
   CHECK(read_file(folder / "mats" / "mat-1.svg")->find("width=\"330.5") != std::string::npos);
   const Json panels = run({"remarks", build, "--json"}).json();
   for (const Json& r : panels["remarks"]) CHECK(r["id"] != "chain.stopped");

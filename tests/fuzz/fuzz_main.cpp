@@ -55,10 +55,12 @@ int feed(const fuzz::Reader& reader, const Asked& asked) {
     accepted += verdict.accepted ? 1 : 0;
     longest = std::max(longest, verdict.seconds);
     if (verdict.fault.empty()) continue;
-    if (++faults <= 20) std::printf("%s seed %d input %d: %s\n", reader.name.c_str(), asked.seed, i, verdict.fault.c_str());
+    if (++faults <= 20)
+      std::printf("%s seed %d input %d: %s\n", reader.name.c_str(), asked.seed, i, verdict.fault.c_str());
     keep(asked.keep, reader.name + "-" + std::to_string(asked.seed) + "-" + std::to_string(i), bytes);
   }
-  std::printf("%-16s %d inputs, %d accepted, %d faults, longest %.2f s, %ld MB\n", reader.name.c_str(), asked.count, accepted, faults, longest, megabytes());
+  std::printf("%-16s %d inputs, %d accepted, %d faults, longest %.2f s, %ld MB\n", reader.name.c_str(), asked.count,
+      accepted, faults, longest, megabytes());
   std::fflush(stdout);
   return faults;
 }

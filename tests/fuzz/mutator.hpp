@@ -45,17 +45,32 @@ class Mutator {
       case 0:
         if (!text.empty()) text[at % text.size()] = static_cast<char>(random_.next());
         break;
-      case 1: text.resize(at); break;
-      case 2: text.insert(at, text.substr(below(text.size() + 1), 1 + below(64))); break;
-      case 3: text.erase(at, 1 + below(16)); break;
-      case 4: text.insert(at, words()[below(words().size())]); break;
-      case 5: replace_number(text, at); break;
-      case 6: text.insert(at, std::string(1 + below(200), words()[below(words().size())][0])); break;
+      case 1:
+        text.resize(at);
+        break;
+      case 2:
+        text.insert(at, text.substr(below(text.size() + 1), 1 + below(64)));
+        break;
+      case 3:
+        text.erase(at, 1 + below(16));
+        break;
+      case 4:
+        text.insert(at, words()[below(words().size())]);
+        break;
+      case 5:
+        replace_number(text, at);
+        break;
+      case 6:
+        text.insert(at, std::string(1 + below(200), words()[below(words().size())][0]));
+        break;
       case 7:
-        if (text.size() > 8) std::swap_ranges(text.begin(), text.begin() + static_cast<long>(text.size() / 4), text.begin() + static_cast<long>(text.size() / 2));
+        if (text.size() > 8)
+          std::swap_ranges(text.begin(), text.begin() + static_cast<long>(text.size() / 4),
+              text.begin() + static_cast<long>(text.size() / 2));
         break;
       default:
-        for (int k = 0; k < 4 && at + static_cast<std::uint64_t>(k) < text.size(); ++k) text[at + static_cast<std::uint64_t>(k)] = static_cast<char>(0xFF);
+        for (int k = 0; k < 4 && at + static_cast<std::uint64_t>(k) < text.size(); ++k)
+          text[at + static_cast<std::uint64_t>(k)] = static_cast<char>(0xFF);
     }
   }
 
@@ -69,21 +84,38 @@ class Mutator {
 
   void spoil(Json& value) {
     switch (below(10)) {
-      case 0: value = nullptr; break;
-      case 1: value = true; break;
-      case 2: value = -1; break;
-      case 3: value = *number_of(numbers()[below(numbers().size())]); break;
-      case 4: value = words()[below(words().size())]; break;
-      case 5: value = Json::array(); break;
-      case 6: value = Json::object(); break;
+      case 0:
+        value = nullptr;
+        break;
+      case 1:
+        value = true;
+        break;
+      case 2:
+        value = -1;
+        break;
+      case 3:
+        value = *number_of(numbers()[below(numbers().size())]);
+        break;
+      case 4:
+        value = words()[below(words().size())];
+        break;
+      case 5:
+        value = Json::array();
+        break;
+      case 6:
+        value = Json::object();
+        break;
       case 7:
-        if (value.is_array() && !value.empty()) value.push_back(value[0]);
-        else value = Json::array({value, value});
+        if (value.is_array() && !value.empty())
+          value.push_back(value[0]);
+        else
+          value = Json::array({value, value});
         break;
       case 8:
         if (value.is_number()) value = value.get<double>() * (one_in(2) ? 1.01 : -3.0);
         break;
-      default: value = std::string(below(3000), 'n');
+      default:
+        value = std::string(below(3000), 'n');
     }
   }
 
@@ -92,11 +124,14 @@ class Mutator {
     return json.is_discarded() ? Json(0.5) : json;
   }
   static const std::vector<std::string>& numbers() {
-    static const std::vector<std::string> all{"0", "-1", "1e308", "-1e308", "1e-308", "4294967299", "2147483648", "9.2e18", "0.1", "99999999999999999999", "1e999", "3.5", "nan", "65536", "-0"};
+    static const std::vector<std::string> all{"0", "-1", "1e308", "-1e308", "1e-308", "4294967299", "2147483648",
+        "9.2e18", "0.1", "99999999999999999999", "1e999", "3.5", "nan", "65536", "-0"};
     return all;
   }
   static const std::vector<std::string>& words() {
-    static const std::vector<std::string> all{"\n", "\r", "\"", "(", "-", ",", ";", "{", "[", "\xFF", "\xEB", "\xC3\x28", std::string(1, '\0'), "f ", "v ", "nan", "inf", "vertex", "\t", "endloop", "../", "%s%n", "1/0", "'"};
+    static const std::vector<std::string> all{"\n", "\r", "\"", "(", "-", ",", ";", "{", "[", "\xFF", "\xEB",
+        "\xC3\x28", std::string(1, '\0'), "f ", "v ", "nan", "inf", "vertex", "\t", "endloop", "../", "%s%n", "1/0",
+        "'"};
     return all;
   }
 

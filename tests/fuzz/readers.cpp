@@ -34,31 +34,44 @@ double seconds_since(Clock::time_point start) { return std::chrono::duration<dou
 
 /// Small meshes to spoil, in every kind of file.
 std::string mesh_seed(const std::string& ending, Mutator& m) {
-  static const std::vector<Mesh> meshes{test::icosphere(80.0, 1), test::upper_half(test::icosphere(80.0, 2)), test::box(60.0), test::structured(6, 4, true, false, [](double u, double v) { return Vec3(40.0 * std::cos(kTwoPi * u), 60.0 * v, 40.0 * std::sin(kTwoPi * u)); })};
+  static const std::vector<Mesh> meshes{test::icosphere(80.0, 1), test::upper_half(test::icosphere(80.0, 2)),
+      test::box(60.0), test::structured(6, 4, true, false, [](double u, double v) {
+        return Vec3(40.0 * std::cos(kTwoPi * u), 60.0 * v, 40.0 * std::sin(kTwoPi * u));
+      })};
   const Mesh& mesh = meshes[m.below(meshes.size())];
   const auto text_of = [&](auto write) {
     std::string out;
     write(out);
     return out;
   };
-  const auto point = [&](int v) { return std::to_string(static_cast<int>(mesh.vertices[v].x())) + " " + std::to_string(static_cast<int>(mesh.vertices[v].y())) + " " + std::to_string(static_cast<int>(mesh.vertices[v].z())); };
+  const auto point = [&](int v) {
+    return std::to_string(static_cast<int>(mesh.vertices[v].x())) + " " +
+        std::to_string(static_cast<int>(mesh.vertices[v].y())) + " " +
+        std::to_string(static_cast<int>(mesh.vertices[v].z()));
+  };
   if (ending == "off")
     return text_of([&](std::string& out) {
       out = "OFF\n" + std::to_string(mesh.vertices.size()) + " " + std::to_string(mesh.triangles.size()) + " 0\n";
       for (std::size_t v = 0; v < mesh.vertices.size(); ++v) out += point(static_cast<int>(v)) + "\n";
-      for (const Tri& t : mesh.triangles) out += "3 " + std::to_string(t[0]) + " " + std::to_string(t[1]) + " " + std::to_string(t[2]) + "\n";
+      for (const Tri& t : mesh.triangles)
+        out += "3 " + std::to_string(t[0]) + " " + std::to_string(t[1]) + " " + std::to_string(t[2]) + "\n";
     });
   if (ending == "stl" && m.one_in(2))
     return text_of([&](std::string& out) {
       out = "solid s\n";
-      for (const Tri& t : mesh.triangles) out += "facet normal 0 0 1\nouter loop\nvertex " + point(t[0]) + "\nvertex " + point(t[1]) + "\nvertex " + point(t[2]) + "\nendloop\nendfacet\n";
+      for (const Tri& t : mesh.triangles)
+        out += "facet normal 0 0 1\nouter loop\nvertex " + point(t[0]) + "\nvertex " + point(t[1]) + "\nvertex " +
+            point(t[2]) + "\nendloop\nendfacet\n";
       out += "endsolid s\n";
     });
   if (ending == "ply" && m.one_in(2))
     return text_of([&](std::string& out) {
-      out = "ply\nformat ascii 1.0\nelement vertex " + std::to_string(mesh.vertices.size()) + "\nproperty float x\nproperty float y\nproperty float z\nelement face " + std::to_string(mesh.triangles.size()) + "\nproperty list uchar int vertex_indices\nend_header\n";
+      out = "ply\nformat ascii 1.0\nelement vertex " + std::to_string(mesh.vertices.size()) +
+          "\nproperty float x\nproperty float y\nproperty float z\nelement face " +
+          std::to_string(mesh.triangles.size()) + "\nproperty list uchar int vertex_indices\nend_header\n";
       for (std::size_t v = 0; v < mesh.vertices.size(); ++v) out += point(static_cast<int>(v)) + "\n";
-      for (const Tri& t : mesh.triangles) out += "3 " + std::to_string(t[0]) + " " + std::to_string(t[1]) + " " + std::to_string(t[2]) + "\n";
+      for (const Tri& t : mesh.triangles)
+        out += "3 " + std::to_string(t[0]) + " " + std::to_string(t[1]) + " " + std::to_string(t[2]) + "\n";
     });
   return *mesh_bytes(mesh, ending);
 }
@@ -77,7 +90,8 @@ Result<void> use_mesh(const std::string& bytes, const std::string& ending) {
 }
 
 Reader mesh_reader(const std::string& ending) {
-  return {ending, [ending](Mutator& m) { return m.bytes(mesh_seed(ending, m)); }, [ending](const std::string& bytes) { return use_mesh(bytes, ending); }};
+  return {ending, [ending](Mutator& m) { return m.bytes(mesh_seed(ending, m)); },
+      [ending](const std::string& bytes) { return use_mesh(bytes, ending); }};
 }
 
 const std::vector<std::string>& demos() {
@@ -93,7 +107,8 @@ std::string spoilt_inside(Mutator& m) {
   const std::string& bytes = demos()[m.below(demos().size())];
   auto zip = ZipFile::open(bytes);
   const std::string text = *zip->entry("build.json");
-  const std::string spoilt = m.one_in(4) ? m.bytes(text) : m.json(Json::parse(text)).dump(-1, ' ', false, Json::error_handler_t::replace);
+  const std::string spoilt =
+      m.one_in(4) ? m.bytes(text) : m.json(Json::parse(text)).dump(-1, ' ', false, Json::error_handler_t::replace);
   return *zipped({{"build.json", spoilt}});
 }
 
@@ -119,9 +134,14 @@ Result<void> use_verb(std::vector<std::string> words) {
   return fail(err.str().find("of its own") != std::string::npos ? Errc::internal : Errc::bad_file, err.str());
 }
 
-Reader file_reader(const std::string& name, const std::string& seed, const std::function<std::vector<std::string>(const test::TempFolder&, const std::string& file)>& words) {
+Reader file_reader(const std::string& name, const std::string& seed,
+    const std::function<std::vector<std::string>(const test::TempFolder&, const std::string& file)>& words) {
   const auto folder = std::make_shared<test::TempFolder>();
-  return {name, [seed](Mutator& m) { return m.one_in(2) ? m.bytes(seed) : m.json(Json::parse(seed)).dump(-1, ' ', false, Json::error_handler_t::replace); },
+  return {name,
+      [seed](Mutator& m) {
+        return m.one_in(2) ? m.bytes(seed)
+                           : m.json(Json::parse(seed)).dump(-1, ' ', false, Json::error_handler_t::replace);
+      },
       [=](const std::string& bytes) -> Result<void> {
         const std::filesystem::path file = *folder / (name + ".json");
         if (auto wrote = write_file_safely(file, bytes); !wrote) return wrote;
@@ -137,7 +157,8 @@ const Headform& scanned_head() {
 
 std::string sound_marks() {
   Json marks;
-  for (const auto& [name, landmark] : {std::pair{"glabella", Landmark::glabella}, {"pronasale", Landmark::pronasale}, {"tragion_l", Landmark::tragion_l}, {"tragion_r", Landmark::tragion_r}, {"vertex", Landmark::vertex}}) {
+  for (const auto& [name, landmark] : {std::pair{"glabella", Landmark::glabella}, {"pronasale", Landmark::pronasale},
+           {"tragion_l", Landmark::tragion_l}, {"tragion_r", Landmark::tragion_r}, {"vertex", Landmark::vertex}}) {
     const Vec3 p = scanned_head().at(landmark);
     marks[name] = {std::round(p.x()), std::round(p.y()), std::round(p.z())};
   }
@@ -150,16 +171,26 @@ std::vector<Reader> json_files() {
     if (!std::filesystem::exists(path)) (void)write_mesh(path, mesh);
     return path.string();
   };
-  const auto head = [mesh_in](const test::TempFolder& folder) { return mesh_in(folder, "head.ply", scanned_head().mesh); };
-  const auto ball = [mesh_in](const test::TempFolder& folder) { return mesh_in(folder, "ball.obj", test::upper_half(test::icosphere(90.0, 2))); };
-  return {
-      file_reader("marks", sound_marks(), [head](const test::TempFolder& folder, const std::string& file) { return std::vector<std::string>{"scan", head(folder), "--marks", file}; }),
-      file_reader("cuts", R"({"cuts":[[[90,0,0],[60,60,10],[0,88,0],[-60,60,-10],[-90,0,0]],[[0,0,90],[0,88,0],[0,0,-90]]]})", [ball](const test::TempFolder& folder, const std::string& file) { return std::vector<std::string>{"panels", ball(folder), "--cuts", file, "--json"}; }),
-      file_reader("readings", R"({"crown to back":136.5,"round the neck":381.0,"crown to left":120})", [](const test::TempFolder& folder, const std::string& file) {
-        const std::filesystem::path path = folder / "hood.noggin";
-        if (!std::filesystem::exists(path)) (void)save_build(path, test::demo());
-        return std::vector<std::string>{"check", path.string(), "--readings", file};
-      })};
+  const auto head = [mesh_in](
+                        const test::TempFolder& folder) { return mesh_in(folder, "head.ply", scanned_head().mesh); };
+  const auto ball = [mesh_in](const test::TempFolder& folder) {
+    return mesh_in(folder, "ball.obj", test::upper_half(test::icosphere(90.0, 2)));
+  };
+  return {file_reader("marks", sound_marks(),
+              [head](const test::TempFolder& folder, const std::string& file) {
+                return std::vector<std::string>{"scan", head(folder), "--marks", file};
+              }),
+      file_reader("cuts",
+          R"({"cuts":[[[90,0,0],[60,60,10],[0,88,0],[-60,60,-10],[-90,0,0]],[[0,0,90],[0,88,0],[0,0,-90]]]})",
+          [ball](const test::TempFolder& folder, const std::string& file) {
+            return std::vector<std::string>{"panels", ball(folder), "--cuts", file, "--json"};
+          }),
+      file_reader("readings", R"({"crown to back":136.5,"round the neck":381.0,"crown to left":120})",
+          [](const test::TempFolder& folder, const std::string& file) {
+            const std::filesystem::path path = folder / "hood.noggin";
+            if (!std::filesystem::exists(path)) (void)save_build(path, test::demo());
+            return std::vector<std::string>{"check", path.string(), "--readings", file};
+          })};
 }
 
 }  // namespace
@@ -167,42 +198,67 @@ std::vector<Reader> json_files() {
 std::vector<Reader> readers() {
   std::vector<Reader> all{mesh_reader("obj"), mesh_reader("stl"), mesh_reader("ply"), mesh_reader("off")};
   const auto suggest_folder = std::make_shared<test::TempFolder>();
-  all.push_back({"suggest", [](Mutator& m) { return m.bytes(mesh_seed("off", m)); }, [suggest_folder](const std::string& bytes) -> Result<void> {
-    const std::filesystem::path file = *suggest_folder / "m.off";
-    if (auto wrote = write_file_safely(file, bytes); !wrote) return wrote;
-    return use_verb({"panels", file.string(), "--suggest", "--darts", "--json"});
-  }});
-  all.push_back({"noggin-outside", [](Mutator& m) { return m.bytes(demos()[m.below(demos().size())]); }, [](const std::string& bytes) { return use_build(bytes, false); }});
+  all.push_back({"suggest", [](Mutator& m) { return m.bytes(mesh_seed("off", m)); },
+      [suggest_folder](const std::string& bytes) -> Result<void> {
+        const std::filesystem::path file = *suggest_folder / "m.off";
+        if (auto wrote = write_file_safely(file, bytes); !wrote) return wrote;
+        return use_verb({"panels", file.string(), "--suggest", "--darts", "--json"});
+      }});
+  all.push_back({"noggin-outside", [](Mutator& m) { return m.bytes(demos()[m.below(demos().size())]); },
+      [](const std::string& bytes) { return use_build(bytes, false); }});
   all.push_back({"noggin-inside", spoilt_inside, [](const std::string& bytes) { return use_build(bytes, false); }});
   all.push_back({"noggin-derived", spoilt_inside, [](const std::string& bytes) { return use_build(bytes, true); }});
-  all.push_back({"csv", [](Mutator& m) { return m.bytes("wearer,day,by,people,HC [cm],HL,HB\nHeron Warden,2026-05-01,me,adult,58.4,200,152\n\"Reed; \"\"Mask\"\"\",,,auto,57,,\nFerry Keeper,2026-06-01,\"you, too\",adult,22 1/2 in,195,150\n"); }, [](const std::string& bytes) -> Result<void> {
-    const auto table = wearers_from_csv(bytes);
-    if (!table) return fail(table);
-    const auto names = names_for(*table);
-    if (std::set<std::string>(names.begin(), names.end()).size() != names.size()) return fail(Errc::internal, "two builds of one name");
-    return {};
-  }});
-  all.push_back({"measures", [](Mutator& m) { return m.bytes(m.one_in(2) ? R"({"units":"mm","measures":{"HC":560,"HL":195,"HB":151,"TOP":130}})" : "# a head\nHC,22 1/16 in\r\nHL;19,5 cm\nHB,2*70+11\n"); }, [](const std::string& bytes) -> Result<void> {
-    const auto set = measures_from_text(bytes);
-    if (!set) return fail(set);
-    const auto head = chain().fitter().fit({*set, "auto", {}});
-    if (!head) return fail(head);
-    return {};
-  }});
-  all.push_back({"acts", [](Mutator& m) {
-    static const std::vector<std::string> acts{"turn 1 padding 4", "use-expected HC 571.5", "take-in 1 4 2 0 belt", "set-gores 5 1", "set-sheet 600 400", "scale-tapes 0.98", "set-way 1 slabs", "set-hours 2.5", "swap-measures HL HB", "set-thickness 5"};
-    return m.bytes(acts[m.below(acts.size())]);
-  }, [](const std::string& bytes) -> Result<void> {
-    static const Build build = test::demo();
-    const auto done = apply_act(build, bytes);
-    if (!done) return fail(done);
-    return check_inputs(*done);
-  }});
-  all.push_back({"cut-job", [](Mutator& m) { return m.bytes("<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"300mm\" height=\"200mm\" viewBox=\"0 0 300 200\"><g id=\"p1\" class=\"cut\" data-thickness-mm=\"5\" data-name=\"crown\"><path d=\"M10 10 L90 10 L90 80 Z\"/><path d=\"M20 20 L40 44\"/></g></svg>"); }, [](const std::string& bytes) -> Result<void> {
-    auto job = read_cut_job(bytes);
-    if (!job) return fail(job);
-    return simulated_machine({})->load(std::move(*job));
-  }});
+  all.push_back({"csv",
+      [](Mutator& m) {
+        return m.bytes(
+            "wearer,day,by,people,HC [cm],HL,HB\nHeron Warden,2026-05-01,me,adult,58.4,200,152\n\"Reed; "
+            "\"\"Mask\"\"\",,,auto,57,,\nFerry Keeper,2026-06-01,\"you, too\",adult,22 1/2 in,195,150\n");
+      },
+      [](const std::string& bytes) -> Result<void> {
+        const auto table = wearers_from_csv(bytes);
+        if (!table) return fail(table);
+        const auto names = names_for(*table);
+        if (std::set<std::string>(names.begin(), names.end()).size() != names.size())
+          return fail(Errc::internal, "two builds of one name");
+        return {};
+      }});
+  all.push_back({"measures",
+      [](Mutator& m) {
+        return m.bytes(m.one_in(2) ? R"({"units":"mm","measures":{"HC":560,"HL":195,"HB":151,"TOP":130}})"
+                                   : "# a head\nHC,22 1/16 in\r\nHL;19,5 cm\nHB,2*70+11\n");
+      },
+      [](const std::string& bytes) -> Result<void> {
+        const auto set = measures_from_text(bytes);
+        if (!set) return fail(set);
+        const auto head = chain().fitter().fit({*set, "auto", {}});
+        if (!head) return fail(head);
+        return {};
+      }});
+  all.push_back({"acts",
+      [](Mutator& m) {
+        static const std::vector<std::string> acts{"turn 1 padding 4", "use-expected HC 571.5", "take-in 1 4 2 0 belt",
+            "set-gores 5 1", "set-sheet 600 400", "scale-tapes 0.98", "set-way 1 slabs", "set-hours 2.5",
+            "swap-measures HL HB", "set-thickness 5"};
+        return m.bytes(acts[m.below(acts.size())]);
+      },
+      [](const std::string& bytes) -> Result<void> {
+        static const Build build = test::demo();
+        const auto done = apply_act(build, bytes);
+        if (!done) return fail(done);
+        return check_inputs(*done);
+      }});
+  all.push_back({"cut-job",
+      [](Mutator& m) {
+        return m.bytes(
+            "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"300mm\" height=\"200mm\" viewBox=\"0 0 300 200\"><g "
+            "id=\"p1\" class=\"cut\" data-thickness-mm=\"5\" data-name=\"crown\"><path d=\"M10 10 L90 10 L90 80 "
+            "Z\"/><path d=\"M20 20 L40 44\"/></g></svg>");
+      },
+      [](const std::string& bytes) -> Result<void> {
+        auto job = read_cut_job(bytes);
+        if (!job) return fail(job);
+        return simulated_machine({})->load(std::move(*job));
+      }});
   for (Reader& reader : json_files()) all.push_back(std::move(reader));
   return all;
 }
@@ -219,15 +275,21 @@ Verdict run(const Reader& reader, const std::string& bytes) {
   }
   verdict.seconds = seconds_since(start);
   verdict.accepted = thrown.empty() && read.has_value();
-  if (!thrown.empty()) verdict.fault = "an exception got out: " + thrown;
-  else if (verdict.seconds > kMostSeconds) verdict.fault = "took " + std::to_string(verdict.seconds) + " s";
+  if (!thrown.empty())
+    verdict.fault = "an exception got out: " + thrown;
+  else if (verdict.seconds > kMostSeconds)
+    verdict.fault = "took " + std::to_string(verdict.seconds) + " s";
   if (read || !thrown.empty()) return verdict;
   const Error& e = read.error();
   const auto has = [&](const char* word) { return e.text.find(word) != std::string::npos; };
-  if (e.code == Errc::internal) verdict.fault = "a mistake of its own: " + e.text + " (" + e.where + ")";
-  else if (e.text.empty()) verdict.fault = "no sentence";
-  else if (e.text.size() > kLongestSentence + 1) verdict.fault = "a sentence of " + std::to_string(e.text.size()) + " bytes";
-  else if (has("exception") || has("json.") || has("std::") || has("basic_string") || has("libzip") || has("Eigen")) verdict.fault = "a library's words: " + e.text;
+  if (e.code == Errc::internal)
+    verdict.fault = "a mistake of its own: " + e.text + " (" + e.where + ")";
+  else if (e.text.empty())
+    verdict.fault = "no sentence";
+  else if (e.text.size() > kLongestSentence + 1)
+    verdict.fault = "a sentence of " + std::to_string(e.text.size()) + " bytes";
+  else if (has("exception") || has("json.") || has("std::") || has("basic_string") || has("libzip") || has("Eigen"))
+    verdict.fault = "a library's words: " + e.text;
   return verdict;
 }
 

@@ -14,7 +14,8 @@ struct Reader {
   std::function<Result<void>(const std::string& bytes)> read;  ///< reads it and goes on with what was read
 };
 
-/// All there are: .noggin outside and inside, meshes of four kinds, tables, measures, marks, cuts, readings, acts, cut jobs.
+/// All there are: .noggin outside and inside, meshes of four kinds, tables, measures, marks, cuts, readings, acts, cut
+/// jobs.
 std::vector<Reader> readers();
 
 /// What was wrong with one run; empty if nothing.

@@ -14,7 +14,9 @@ namespace {
 /// The first page as grey pixels, 60 to the inch.
 QImage page_of(const QString& pdf) {
   QProcess render;
-  render.start(QStringLiteral("pdftoppm"), {QStringLiteral("-r"), QStringLiteral("60"), QStringLiteral("-png"), QStringLiteral("-singlefile"), pdf, pdf + QStringLiteral(".page")});
+  render.start(QStringLiteral("pdftoppm"),
+      {QStringLiteral("-r"), QStringLiteral("60"), QStringLiteral("-png"), QStringLiteral("-singlefile"), pdf,
+          pdf + QStringLiteral(".page")});
   REQUIRE(render.waitForFinished(20000));
   return QImage(pdf + QStringLiteral(".page.png")).convertToFormat(QImage::Format_Grayscale8);
 }
@@ -67,7 +69,8 @@ TEST_CASE("the middle strip's seams are described by their distance from the mid
   const Derived d = test::chain()->derive(build);
   REQUIRE(d.complete());
   const auto rows = wrapRows(build, d);
-  CHECK(std::any_of(rows.begin(), rows.end(), [](const WrapRow& r) { return r.how.find("beside the middle line") != std::string::npos; }));
+  CHECK(std::any_of(rows.begin(), rows.end(),
+      [](const WrapRow& r) { return r.how.find("beside the middle line") != std::string::npos; }));
 }
 
 TEST_CASE("pages that cannot be made or written are a sentence", "[print]") {
@@ -75,7 +78,8 @@ TEST_CASE("pages that cannot be made or written are a sentence", "[print]") {
   const QString path = QString::fromStdString((folder / "p.pdf").string());
   CHECK(writeCheckSheet(path, test::demo(), {}, Paper::a4).error().code == Errc::no_solution);
   CHECK(writeWrapGuide(path, test::demo(), {}, Paper::a4).error().code == Errc::no_solution);
-  CHECK(writeCheckSheet(QStringLiteral("/nowhere/p.pdf"), test::demo(), test::derived(), Paper::a4).error().code == Errc::cannot_write);
+  CHECK(writeCheckSheet(QStringLiteral("/nowhere/p.pdf"), test::demo(), test::derived(), Paper::a4).error().code ==
+      Errc::cannot_write);
 }
 
 TEST_CASE("a head's figure fits its box and keeps its proportions", "[print][figure]") {
@@ -84,7 +88,8 @@ TEST_CASE("a head's figure fits its box and keeps its proportions", "[print][fig
     QImage image(400, 400, QImage::Format_RGB32);
     image.fill(Qt::white);
     QPainter painter(&image);
-    const double scale = paintHeadFigure(painter, {50, 50, 300, 300}, head, side, {}, {{head.vertices[0], QStringLiteral("x")}});
+    const double scale =
+        paintHeadFigure(painter, {50, 50, 300, 300}, head, side, {}, {{head.vertices[0], QStringLiteral("x")}});
     painter.end();
     const Vec3 size = box_of(head.vertices).size();
     const double wide = side == Side::left ? size.z() : size.x(), tall = side == Side::top ? size.z() : size.y();

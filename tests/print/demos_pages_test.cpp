@@ -18,8 +18,10 @@ struct Carried {
   int part;
   Way way;
 };
-const Carried kCarried[] = {{"heron-warden", 0, Way::skin}, {"ferry-keeper", 0, Way::skin}, {"almanac-seller", 1, Way::net}, {"toll-clerk", 2, Way::net}, {"thicket-ram", 2, Way::carve},
-                            {"reed-mask", 1, Way::drawn}, {"eel-catcher", 2, Way::slabs}, {"lamp-post", 2, Way::slabs}, {"marsh-guard", 0, Way::skin}, {"otter-pup", 2, Way::slabs}};
+const Carried kCarried[] = {{"heron-warden", 0, Way::skin}, {"ferry-keeper", 0, Way::skin},
+    {"almanac-seller", 1, Way::net}, {"toll-clerk", 2, Way::net}, {"thicket-ram", 2, Way::carve},
+    {"reed-mask", 1, Way::drawn}, {"eel-catcher", 2, Way::slabs}, {"lamp-post", 2, Way::slabs},
+    {"marsh-guard", 0, Way::skin}, {"otter-pup", 2, Way::slabs}};
 
 struct Print {
   int pages = 0;
@@ -31,7 +33,8 @@ Print print_of(const QString& pdf) {
   info.start(QStringLiteral("pdfinfo"), {pdf});
   REQUIRE(info.waitForFinished());
   const QString text = QString::fromUtf8(info.readAllStandardOutput());
-  const auto pages = QRegularExpression(QStringLiteral("Pages:\\s+(\\d+)")).match(text), size = QRegularExpression(QStringLiteral("Page size:\\s+([0-9.]+) x ([0-9.]+)")).match(text);
+  const auto pages = QRegularExpression(QStringLiteral("Pages:\\s+(\\d+)")).match(text),
+             size = QRegularExpression(QStringLiteral("Page size:\\s+([0-9.]+) x ([0-9.]+)")).match(text);
   REQUIRE(pages.hasMatch());
   return {pages.captured(1).toInt(), size.captured(1).toDouble(), size.captured(2).toDouble()};
 }
@@ -39,7 +42,9 @@ Print print_of(const QString& pdf) {
 /// Share of dark pixels of one page.
 double ink_of(const QString& pdf, int page) {
   const QString to = pdf + QStringLiteral(".p%1").arg(page), number = QString::number(page);
-  QProcess::execute(QStringLiteral("pdftoppm"), {QStringLiteral("-r"), QStringLiteral("40"), QStringLiteral("-gray"), QStringLiteral("-png"), QStringLiteral("-singlefile"), QStringLiteral("-f"), number, QStringLiteral("-l"), number, pdf, to});
+  QProcess::execute(QStringLiteral("pdftoppm"),
+      {QStringLiteral("-r"), QStringLiteral("40"), QStringLiteral("-gray"), QStringLiteral("-png"),
+          QStringLiteral("-singlefile"), QStringLiteral("-f"), number, QStringLiteral("-l"), number, pdf, to});
   const QImage image(to + QStringLiteral(".png"));
   REQUIRE_FALSE(image.isNull());
   int dark = 0;
@@ -70,7 +75,8 @@ void carry_to_paper(const Carried& which) {
   const auto sheets = writeTiledPdf(file("whole.pdf"), *d.pieces, *d.layout, whole);
   REQUIRE(sheets);
   CHECK(sheets->pages == 1 + d.layout->sheets);
-  for (int s = 0; s < d.layout->sheets; ++s) CHECK(test::worstOutline(file("whole.pdf"), *d.pieces, *d.layout, s, whole.margin_mm) < 0.01);
+  for (int s = 0; s < d.layout->sheets; ++s)
+    CHECK(test::worstOutline(file("whole.pdf"), *d.pieces, *d.layout, s, whole.margin_mm) < 0.01);
   const auto tiled = writeTiledPdf(file("tiled.pdf"), *d.pieces, *d.layout, {.title = whole.title});
   REQUIRE(tiled);
   const Print print = print_of(file("tiled.pdf"));
@@ -106,7 +112,9 @@ void carry_to_paper(const Carried& which) {
 // One case each: what fails in one does not hide the others.
 TEST_CASE("the Heron Warden goes to paper", "[print][demos]") { carry_to_paper(kCarried[0]); }
 TEST_CASE("the Ferry Keeper goes to paper", "[print][demos]") { carry_to_paper(kCarried[1]); }
-TEST_CASE("the Almanac Seller goes to paper, its buckle tried in card", "[print][demos]") { carry_to_paper(kCarried[2]); }
+TEST_CASE("the Almanac Seller goes to paper, its buckle tried in card", "[print][demos]") {
+  carry_to_paper(kCarried[2]);
+}
 TEST_CASE("the Toll Clerk goes to paper, its badge tried in card", "[print][demos]") { carry_to_paper(kCarried[3]); }
 TEST_CASE("the Thicket Ram goes to paper, its horns carved", "[print][demos]") { carry_to_paper(kCarried[4]); }
 TEST_CASE("the Reed Mask goes to paper, drawn over a buck", "[print][demos]") { carry_to_paper(kCarried[5]); }

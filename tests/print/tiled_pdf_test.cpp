@@ -19,7 +19,9 @@ constexpr int kDpi = 508;  // 20 dots to the millimetre
 
 QImage page(const QString& pdf, int number) {
   const QString stem = pdf + QStringLiteral("-%1").arg(number);
-  QProcess::execute(QStringLiteral("pdftoppm"), {QStringLiteral("-r"), QString::number(kDpi), QStringLiteral("-png"), QStringLiteral("-singlefile"), QStringLiteral("-f"), QString::number(number), QStringLiteral("-l"), QString::number(number), pdf, stem});
+  QProcess::execute(QStringLiteral("pdftoppm"),
+      {QStringLiteral("-r"), QString::number(kDpi), QStringLiteral("-png"), QStringLiteral("-singlefile"),
+          QStringLiteral("-f"), QString::number(number), QStringLiteral("-l"), QString::number(number), pdf, stem});
   return QImage(stem + QStringLiteral(".png")).convertToFormat(QImage::Format_RGB32);
 }
 
@@ -34,7 +36,8 @@ std::vector<double> longLines(const QImage& image, bool columns) {
   double sum = 0.0, weight = 0.0;
   for (int i = 0; i <= across; ++i) {
     int hits = 0;
-    for (int k = 0; i < across && k < along; ++k) hits += isTestColour(columns ? image.pixel(i, k) : image.pixel(k, i)) ? 1 : 0;
+    for (int k = 0; i < across && k < along; ++k)
+      hits += isTestColour(columns ? image.pixel(i, k) : image.pixel(k, i)) ? 1 : 0;
     if (hits > 60 * kDpi / 25.4) {
       sum += (i + 0.5) * hits, weight += hits;
     } else if (weight > 0.0) {
@@ -51,7 +54,8 @@ TEST_CASE("the test square on every page measures 100.0 mm within a tenth", "[pr
   const auto paper = GENERATE(Paper::a4, Paper::letter);
   const test::TempFolder folder;
   const QString path = QString::fromStdString((folder / "p.pdf").string());
-  const auto made = writeTiledPdf(path, *test::derived().pieces, *test::derived().layout, {.paper = paper, .title = QStringLiteral("Heron Warden")});
+  const auto made = writeTiledPdf(path, *test::derived().pieces, *test::derived().layout,
+      {.paper = paper, .title = QStringLiteral("Heron Warden")});
   REQUIRE(made);
   REQUIRE(made->pages >= 3);
   for (int number = 1; number <= made->pages; number += made->pages - 2) {
@@ -69,7 +73,8 @@ TEST_CASE("the test square on every page measures 100.0 mm within a tenth", "[pr
 TEST_CASE("pages have the size of their paper and cover every piece", "[print][pdf]") {
   const test::TempFolder folder;
   const QString path = QString::fromStdString((folder / "p.pdf").string());
-  const auto made = writeTiledPdf(path, *test::derived().pieces, *test::derived().layout, {.paper = Paper::letter, .title = QStringLiteral("t")});
+  const auto made = writeTiledPdf(
+      path, *test::derived().pieces, *test::derived().layout, {.paper = Paper::letter, .title = QStringLiteral("t")});
   REQUIRE(made);
   QProcess info;
   info.start(QStringLiteral("pdfinfo"), {path});
@@ -82,7 +87,8 @@ TEST_CASE("pages have the size of their paper and cover every piece", "[print][p
 
 TEST_CASE("a PDF that cannot be written says so and leaves nothing", "[print][pdf]") {
   const test::TempFolder folder;
-  const auto made = writeTiledPdf(QString::fromStdString((folder / "no" / "p.pdf").string()), *test::derived().pieces, *test::derived().layout, {});
+  const auto made = writeTiledPdf(
+      QString::fromStdString((folder / "no" / "p.pdf").string()), *test::derived().pieces, *test::derived().layout, {});
   REQUIRE_FALSE(made);
   CHECK(made.error().code == Errc::cannot_write);
   CHECK(std::filesystem::is_empty(folder.path()));
@@ -90,7 +96,8 @@ TEST_CASE("a PDF that cannot be written says so and leaves nothing", "[print][pd
 
 TEST_CASE("margins that leave no room for the square are refused", "[print][pdf]") {
   const test::TempFolder folder;
-  const auto made = writeTiledPdf(QString::fromStdString((folder / "p.pdf").string()), *test::derived().pieces, *test::derived().layout, {.margin_mm = 60.0});
+  const auto made = writeTiledPdf(QString::fromStdString((folder / "p.pdf").string()), *test::derived().pieces,
+      *test::derived().layout, {.margin_mm = 60.0});
   REQUIRE_FALSE(made);
   CHECK(made.error().text.find("no room") != std::string::npos);
 }
@@ -104,7 +111,8 @@ TEST_CASE("painted text is as high and wide as asked, centred where asked", "[pr
   int left = 400, right = 0, top = 200, bottom = 0;
   for (int y = 0; y < 200; ++y)
     for (int x = 0; x < 400; ++x)
-      if (qGray(image.pixel(x, y)) < 128) left = std::min(left, x), right = std::max(right, x), top = std::min(top, y), bottom = std::max(bottom, y);
+      if (qGray(image.pixel(x, y)) < 128)
+        left = std::min(left, x), right = std::max(right, x), top = std::min(top, y), bottom = std::max(bottom, y);
   CHECK(bottom - top + 1 == Approx(50).margin(2));
   CHECK(0.5 * (left + right) == Approx(200).margin(4));
   CHECK(right - left == Approx(textWidth(QStringLiteral("HEN"), 50)).margin(16));
@@ -130,7 +138,8 @@ TEST_CASE("the outlines are the same in the PDF as on the mat, to a hundredth of
 TEST_CASE("a narrow roll is tiled across, A3 has its own size, and an unknown paper is refused", "[print][pdf]") {
   const test::TempFolder folder;
   const QString path = QString::fromStdString((folder / "p.pdf").string());
-  const auto roll = writeTiledPdf(path, *test::derived().pieces, *test::derived().layout, {.paper = Paper::roll, .roll_mm = 430.0});
+  const auto roll =
+      writeTiledPdf(path, *test::derived().pieces, *test::derived().layout, {.paper = Paper::roll, .roll_mm = 430.0});
   REQUIRE(roll);
   CHECK(roll->columns == 1);
   CHECK(roll->rows == 2);
@@ -140,7 +149,8 @@ TEST_CASE("a narrow roll is tiled across, A3 has its own size, and an unknown pa
   info.start(QStringLiteral("pdfinfo"), {path});
   REQUIRE(info.waitForFinished());
   CHECK(QString::fromUtf8(info.readAllStandardOutput()).contains(QStringLiteral("842 x 1191")));
-  CHECK_FALSE(writeTiledPdf(path, *test::derived().pieces, *test::derived().layout, {.paper = Paper::roll, .roll_mm = 120.0}));
+  CHECK_FALSE(
+      writeTiledPdf(path, *test::derived().pieces, *test::derived().layout, {.paper = Paper::roll, .roll_mm = 120.0}));
   CHECK(paperFrom("a3").value() == Paper::a3);
   CHECK(paperFrom("foolscap").error().text.find("roll") != std::string::npos);
 }

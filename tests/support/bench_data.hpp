@@ -45,7 +45,8 @@ inline Derived formed(const Build& build) {
 /// Measures of plausible random heads: modes drawn normally, cut at 2.2 sigma, inside the sane ranges.
 class Subjects {
  public:
-  explicit Subjects(std::uint64_t seed, const std::string& people = "adult") : random_(seed), centre_(&fitter().centre_for({{}, people, {}})) {}
+  explicit Subjects(std::uint64_t seed, const std::string& people = "adult")
+      : random_(seed), centre_(&fitter().centre_for({{}, people, {}})) {}
 
   Coefficients coefficients() {
     Coefficients c;
@@ -61,7 +62,8 @@ class Subjects {
     while (true) {
       const MeasureVector m = centre_->reads + centre_->jacobian * coefficients();
       bool sane = true;
-      for (const MeasureFacts& f : measure_facts()) sane = sane && check_measure(f.id, m[index_of(f.id)], fitter().populations(), centre_->people.id).has_value();
+      for (const MeasureFacts& f : measure_facts())
+        sane = sane && check_measure(f.id, m[index_of(f.id)], fitter().populations(), centre_->people.id).has_value();
       if (sane) return m;
     }
   }
@@ -82,7 +84,8 @@ class TempFolder {
  public:
   TempFolder() {
     static int count = 0;
-    path_ = std::filesystem::temp_directory_path() / ("noggin-awl-test-" + std::to_string(::getpid()) + "-" + std::to_string(++count));
+    path_ = std::filesystem::temp_directory_path() /
+        ("noggin-awl-test-" + std::to_string(::getpid()) + "-" + std::to_string(++count));
     std::filesystem::create_directories(path_);
   }
   ~TempFolder() {

@@ -49,8 +49,10 @@ class Bench {
     auto& edit = find<QLineEdit>(field);
     edit.setFocus();
     edit.selectAll();
-    if (*text == '\0') QTest::keyClick(&edit, Qt::Key_Delete);
-    else QTest::keyClicks(&edit, QString::fromUtf8(text));
+    if (*text == '\0')
+      QTest::keyClick(&edit, Qt::Key_Delete);
+    else
+      QTest::keyClicks(&edit, QString::fromUtf8(text));
     QTest::keyClick(&edit, Qt::Key_Return);
     settle();
   }

@@ -9,8 +9,10 @@
 
 // Test discovery runs this binary while building, where there is no screen.
 int main(int argc, char** argv) {
-  if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM") && !qEnvironmentVariableIsSet("DISPLAY")) qputenv("QT_QPA_PLATFORM", "offscreen");
-  const QString state = QDir::tempPath() + QStringLiteral("/noggin-awl-test-state-%1").arg(QCoreApplication::applicationPid());
+  if (!qEnvironmentVariableIsSet("QT_QPA_PLATFORM") && !qEnvironmentVariableIsSet("DISPLAY"))
+    qputenv("QT_QPA_PLATFORM", "offscreen");
+  const QString state =
+      QDir::tempPath() + QStringLiteral("/noggin-awl-test-state-%1").arg(QCoreApplication::applicationPid());
   qputenv("XDG_STATE_HOME", state.toLocal8Bit());
   qputenv("XDG_DATA_HOME", state.toLocal8Bit());
   qputenv("HOME", state.toLocal8Bit());  // settings: tests that run side by side have each their own

@@ -13,7 +13,8 @@ inline std::vector<double> numbers_in(const std::string& sentence, std::size_t f
   static const std::regex number(R"(-?[0-9]+(\.[0-9]+)?)");
   const std::string text = sentence.substr(from);
   std::vector<double> found;
-  for (std::sregex_iterator at(text.begin(), text.end(), number), end; at != end; ++at) found.push_back(number_in(at->str()).value());
+  for (std::sregex_iterator at(text.begin(), text.end(), number), end; at != end; ++at)
+    found.push_back(number_in(at->str()).value());
   return found;
 }
 

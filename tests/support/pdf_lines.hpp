@@ -12,14 +12,19 @@ namespace awl::test {
 
 using Stretch = std::pair<Vec2, Vec2>;
 
-/// Every straight stretch of every path on a page, in millimetres from its upper left corner, as poppler reads the file.
+/// Every straight stretch of every path on a page, in millimetres from its upper left corner, as poppler reads the
+/// file.
 inline std::vector<Stretch> stretchesOn(const QString& pdf, int number) {
   const QString to = pdf + QStringLiteral("-%1.svg").arg(number);
-  QProcess::execute(QStringLiteral("pdftocairo"), {QStringLiteral("-svg"), QStringLiteral("-f"), QString::number(number), QStringLiteral("-l"), QString::number(number), pdf, to});
+  QProcess::execute(QStringLiteral("pdftocairo"),
+      {QStringLiteral("-svg"), QStringLiteral("-f"), QString::number(number), QStringLiteral("-l"),
+          QString::number(number), pdf, to});
   QFile file(to);
   REQUIRE(file.open(QIODevice::ReadOnly));
   const QString svg = QString::fromUtf8(file.readAll());
-  static const QRegularExpression path(QStringLiteral("<path[^>]*?\\sd=\"([^\"]*)\"(?:[^>]*?transform=\"matrix\\(([^)]*)\\)\")?[^>]*/>")), word(QStringLiteral("[MLCZ]|-?[0-9.]+(?:e-?[0-9]+)?"));
+  static const QRegularExpression path(
+      QStringLiteral("<path[^>]*?\\sd=\"([^\"]*)\"(?:[^>]*?transform=\"matrix\\(([^)]*)\\)\")?[^>]*/>")),
+      word(QStringLiteral("[MLCZ]|-?[0-9.]+(?:e-?[0-9]+)?"));
   std::vector<Stretch> stretches;
   for (auto it = path.globalMatch(svg); it.hasNext();) {
     const auto match = it.next();
@@ -46,9 +51,10 @@ inline std::vector<Stretch> stretchesOn(const QString& pdf, int number) {
   return stretches;
 }
 
-/// How far a corner of any outline of a sheet is from the nearest line on its page of a PDF of whole sheets, millimetres. Lines, not
-/// corners: poppler joins stretches that run straight on.
-inline double worstOutline(const QString& pdf, const std::vector<Piece>& pieces, const Layout& layout, int sheet, double margin_mm) {
+/// How far a corner of any outline of a sheet is from the nearest line on its page of a PDF of whole sheets,
+/// millimetres. Lines, not corners: poppler joins stretches that run straight on.
+inline double worstOutline(
+    const QString& pdf, const std::vector<Piece>& pieces, const Layout& layout, int sheet, double margin_mm) {
   const auto stretches = stretchesOn(pdf, 2 + sheet);
   REQUIRE(stretches.size() > 4);
   // The sheet's low corner: the page is the sheet, its margins and a footer.
@@ -61,7 +67,8 @@ inline double worstOutline(const QString& pdf, const std::vector<Piece>& pieces,
       double best = 1e9;
       for (const auto& [a, b] : stretches) {
         const Vec2 along = b - a;
-        const double share = along.squaredNorm() > 0.0 ? std::clamp((at - a).dot(along) / along.squaredNorm(), 0.0, 1.0) : 0.0;
+        const double share =
+            along.squaredNorm() > 0.0 ? std::clamp((at - a).dot(along) / along.squaredNorm(), 0.0, 1.0) : 0.0;
         best = std::min(best, (a + share * along - at).norm());
       }
       worst = std::max(worst, best);

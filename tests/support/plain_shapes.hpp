@@ -15,7 +15,8 @@ inline Mesh structured(int nu, int nv, bool wrap_u, bool wrap_v, const Map& map)
   const int columns = wrap_u ? nu : nu + 1, rows = wrap_v ? nv : nv + 1;
   Mesh m;
   for (int j = 0; j < rows; ++j)
-    for (int i = 0; i < columns; ++i) m.vertices.push_back(map(static_cast<double>(i) / nu, static_cast<double>(j) / nv));
+    for (int i = 0; i < columns; ++i)
+      m.vertices.push_back(map(static_cast<double>(i) / nu, static_cast<double>(j) / nv));
   const auto at = [&](int i, int j) { return (j % rows) * columns + i % columns; };
   for (int j = 0; j < nv; ++j)
     for (int i = 0; i < nu; ++i) {
@@ -31,7 +32,9 @@ inline Mesh welded(const Mesh& mesh) {
   std::vector<int> now;
   Mesh out;
   for (const Vec3& p : mesh.vertices) {
-    const auto [it, fresh] = known.try_emplace({std::lround(p.x() * 1e6), std::lround(p.y() * 1e6), std::lround(p.z() * 1e6)}, static_cast<int>(out.vertices.size()));
+    const auto [it, fresh] =
+        known.try_emplace({std::lround(p.x() * 1e6), std::lround(p.y() * 1e6), std::lround(p.z() * 1e6)},
+            static_cast<int>(out.vertices.size()));
     if (fresh) out.vertices.push_back(p);
     now.push_back(it->second);
   }
@@ -43,7 +46,8 @@ inline Mesh welded(const Mesh& mesh) {
 }
 
 inline Vec3 on_sphere(double radius, double u, double v) {
-  return radius * Vec3(std::sin(kPi * v) * std::cos(kTwoPi * u), std::cos(kPi * v), std::sin(kPi * v) * std::sin(kTwoPi * u));
+  return radius *
+      Vec3(std::sin(kPi * v) * std::cos(kTwoPi * u), std::cos(kPi * v), std::sin(kPi * v) * std::sin(kTwoPi * u));
 }
 inline Mesh grid_sphere(double radius) {
   return welded(structured(32, 16, true, false, [=](double u, double v) { return on_sphere(radius, u, v); }));
@@ -52,17 +56,23 @@ inline Mesh grid_hemisphere(double radius) {
   return welded(structured(32, 10, true, false, [=](double u, double v) { return on_sphere(radius, u, 0.5 * v); }));
 }
 inline Mesh cylinder(double radius, double height) {
-  return structured(32, 12, true, false, [=](double u, double v) { return Vec3(radius * std::cos(kTwoPi * u), height * (v - 0.5), -radius * std::sin(kTwoPi * u)); });
+  return structured(32, 12, true, false, [=](double u, double v) {
+    return Vec3(radius * std::cos(kTwoPi * u), height * (v - 0.5), -radius * std::sin(kTwoPi * u));
+  });
 }
 inline Mesh cone(double radius, double height) {
-  return welded(structured(32, 12, true, false, [=](double u, double v) { return Vec3(radius * (1.0 - v) * std::cos(kTwoPi * u), height * (v - 0.5), -radius * (1.0 - v) * std::sin(kTwoPi * u)); }));
+  return welded(structured(32, 12, true, false, [=](double u, double v) {
+    return Vec3(
+        radius * (1.0 - v) * std::cos(kTwoPi * u), height * (v - 0.5), -radius * (1.0 - v) * std::sin(kTwoPi * u));
+  }));
 }
 inline Vec3 on_torus(double ring, double tube, double u, double v) {
   const double r = ring + tube * std::cos(v);
   return {r * std::cos(u), tube * std::sin(v), -r * std::sin(u)};
 }
 inline Mesh torus(double ring, double tube) {
-  return structured(32, 16, true, true, [=](double u, double v) { return on_torus(ring, tube, kTwoPi * u, kTwoPi * v); });
+  return structured(
+      32, 16, true, true, [=](double u, double v) { return on_torus(ring, tube, kTwoPi * u, kTwoPi * v); });
 }
 
 inline Mesh box(double side) {
@@ -85,10 +95,12 @@ inline Mesh box(double side) {
 inline Mesh icosphere(double radius, int times) {
   const double g = 0.5 * (1.0 + std::sqrt(5.0));
   Mesh m;
-  for (const Vec3& p : {Vec3(-1, g, 0), Vec3(1, g, 0), Vec3(-1, -g, 0), Vec3(1, -g, 0), Vec3(0, -1, g), Vec3(0, 1, g), Vec3(0, -1, -g), Vec3(0, 1, -g), Vec3(g, 0, -1), Vec3(g, 0, 1), Vec3(-g, 0, -1), Vec3(-g, 0, 1)})
+  for (const Vec3& p : {Vec3(-1, g, 0), Vec3(1, g, 0), Vec3(-1, -g, 0), Vec3(1, -g, 0), Vec3(0, -1, g), Vec3(0, 1, g),
+           Vec3(0, -1, -g), Vec3(0, 1, -g), Vec3(g, 0, -1), Vec3(g, 0, 1), Vec3(-g, 0, -1), Vec3(-g, 0, 1)})
     m.vertices.push_back(radius * p.normalized());
-  m.triangles = {{0, 11, 5}, {0, 5, 1}, {0, 1, 7}, {0, 7, 10}, {0, 10, 11}, {1, 5, 9}, {5, 11, 4}, {11, 10, 2}, {10, 7, 6}, {7, 1, 8},
-                 {3, 9, 4}, {3, 4, 2}, {3, 2, 6}, {3, 6, 8}, {3, 8, 9}, {4, 9, 5}, {2, 4, 11}, {6, 2, 10}, {8, 6, 7}, {9, 8, 1}};
+  m.triangles = {{0, 11, 5}, {0, 5, 1}, {0, 1, 7}, {0, 7, 10}, {0, 10, 11}, {1, 5, 9}, {5, 11, 4}, {11, 10, 2},
+      {10, 7, 6}, {7, 1, 8}, {3, 9, 4}, {3, 4, 2}, {3, 2, 6}, {3, 6, 8}, {3, 8, 9}, {4, 9, 5}, {2, 4, 11}, {6, 2, 10},
+      {8, 6, 7}, {9, 8, 1}};
   for (int round = 0; round < times; ++round) {
     std::map<std::pair<int, int>, int> middles;
     const auto middle = [&](int a, int b) {

@@ -3,7 +3,8 @@
 
 namespace awl::test {
 
-/// Whether any two triangles of the mesh cross, by CGAL's exact predicates; behind plain vectors, since CGAL compiles slowly.
+/// Whether any two triangles of the mesh cross, by CGAL's exact predicates; behind plain vectors, since CGAL compiles
+/// slowly.
 bool crosses_itself(const Mesh& mesh);
 
 }  // namespace awl::test

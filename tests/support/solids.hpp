@@ -13,7 +13,8 @@ namespace awl::test {
 inline Mesh cube(double side) {
   Mesh m;
   for (int i = 0; i < 8; ++i) m.vertices.push_back(side * Vec3(i & 1, (i >> 1) & 1, (i >> 2) & 1));
-  m.triangles = {{0, 2, 1}, {1, 2, 3}, {4, 5, 6}, {5, 7, 6}, {0, 1, 4}, {1, 5, 4}, {2, 6, 3}, {3, 6, 7}, {0, 4, 2}, {2, 4, 6}, {1, 3, 5}, {3, 7, 5}};
+  m.triangles = {{0, 2, 1}, {1, 2, 3}, {4, 5, 6}, {5, 7, 6}, {0, 1, 4}, {1, 5, 4}, {2, 6, 3}, {3, 6, 7}, {0, 4, 2},
+      {2, 4, 6}, {1, 3, 5}, {3, 7, 5}};
   return m;
 }
 
@@ -26,8 +27,10 @@ Mesh patch(int n, Map map) {
   for (int j = 0; j < n; ++j)
     for (int i = 0; i < n; ++i) {
       const int a = j * (n + 1) + i, b = a + 1, c = a + n + 1, d = c + 1;
-      if ((i + j) % 2 == 0) m.triangles.push_back({a, b, d}), m.triangles.push_back({a, d, c});
-      else m.triangles.push_back({a, b, c}), m.triangles.push_back({b, d, c});
+      if ((i + j) % 2 == 0)
+        m.triangles.push_back({a, b, d}), m.triangles.push_back({a, d, c});
+      else
+        m.triangles.push_back({a, b, c}), m.triangles.push_back({b, d, c});
     }
   return m;
 }
@@ -45,7 +48,8 @@ inline Mesh ball(double radius, double edge) {
   RemeshGoal goal;
   goal.edge_mm = [=](const Vec3&) { return edge; };
   goal.project = [=](const Vec3& p, bool) { return Vec3(radius * p.normalized()); };
-  return remesh(*iso_surface(grid_over(-box, box, 0.08 * radius), [=](const Vec3& p) { return p.norm() - radius; }), goal);
+  return remesh(
+      *iso_surface(grid_over(-box, box, 0.08 * radius), [=](const Vec3& p) { return p.norm() - radius; }), goal);
 }
 
 /// One of n equal gores of a hemisphere.
@@ -65,7 +69,8 @@ inline Mesh gore(const Mesh& sphere, int n) {
 
 /// An upright cone on its base, closed but for the base.
 inline Mesh cone(double radius, double height, int around = 72, int rows = 24) {
-  return turned([=](double s) { return radius * (1.0 - s); }, [=](double s) { return height * s; }, rows, around, 1).mesh;
+  return turned([=](double s) { return radius * (1.0 - s); }, [=](double s) { return height * s; }, rows, around, 1)
+      .mesh;
 }
 
 }  // namespace awl::test

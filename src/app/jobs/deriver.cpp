@@ -24,10 +24,13 @@ void Deriver::request(const Build& build) {
   m_pool.start([this, chain = m_chain, build, generation, current = m_generation] {
     const auto wanted = [&] { return current->load() == generation; };
     const auto send = [&](const Derived& d, bool finished) {
-      if (wanted()) QMetaObject::invokeMethod(this, [this, generation, d, finished] { receive(generation, d, finished); }, Qt::QueuedConnection);
+      if (wanted())
+        QMetaObject::invokeMethod(
+            this, [this, generation, d, finished] { receive(generation, d, finished); }, Qt::QueuedConnection);
     };
     if (!wanted()) return;
-    const Derived d = chain->derive(build, Progress([&](double) { return wanted(); }), [&](const Derived& so_far) { send(so_far, false); });
+    const Derived d = chain->derive(
+        build, Progress([&](double) { return wanted(); }), [&](const Derived& so_far) { send(so_far, false); });
     send(d, true);
   });
 }
@@ -39,7 +42,8 @@ void Deriver::receive(int generation, const Derived& d, bool finished) {
   } else {
     // What is being renewed stays visible as it was.
     if (d.head) {
-      m_latest.head = d.head, m_latest.tapes = d.tapes, m_latest.scan = d.scan, m_latest.short_list = d.short_list, m_latest.next = d.next;
+      m_latest.head = d.head, m_latest.tapes = d.tapes, m_latest.scan = d.scan, m_latest.short_list = d.short_list,
+      m_latest.next = d.next;
       m_latest.check = d.check, m_latest.built = d.built, m_latest.check_error = d.check_error;
     }
     if (d.form) m_latest.form = d.form;

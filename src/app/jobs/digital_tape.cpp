@@ -63,8 +63,10 @@ void DigitalTape::take() {
   m_silence.start();
   while (m_socket.canReadLine()) {
     const auto body = tape_line::opened(m_socket.readLine());
-    if (body) obey(*body);
-    else send("AGAIN");
+    if (body)
+      obey(*body);
+    else
+      send("AGAIN");
   }
 }
 

@@ -23,14 +23,17 @@ class Search {
   using Found = std::function<void(Result<T>)>;
 
   /// `found` is called on the interface thread, also with Errc::cancelled. No bar: it runs unseen.
-  Search(QObject* owner, Found found, QProgressBar* bar = nullptr, QPushButton* stop_button = nullptr) : m_bar(bar), m_stop(stop_button) {
+  Search(QObject* owner, Found found, QProgressBar* bar = nullptr, QPushButton* stop_button = nullptr)
+      : m_bar(bar), m_stop(stop_button) {
     QObject::connect(&m_watcher, &QFutureWatcher<Result<T>>::finished, owner, [this, found = std::move(found)] {
       if (m_bar != nullptr) m_bar->hide();
       if (m_stop != nullptr) m_stop->setEnabled(false);
       const bool none = m_watcher.isCanceled() || m_watcher.future().resultCount() == 0;
-      found(none ? Result<T>(tl::make_unexpected(Error{Errc::cancelled, "Stopped; nothing was changed.", {}})) : m_watcher.result());
+      found(none ? Result<T>(tl::make_unexpected(Error{Errc::cancelled, "Stopped; nothing was changed.", {}}))
+                 : m_watcher.result());
     });
-    if (m_bar != nullptr) QObject::connect(&m_watcher, &QFutureWatcher<Result<T>>::progressValueChanged, m_bar, &QProgressBar::setValue);
+    if (m_bar != nullptr)
+      QObject::connect(&m_watcher, &QFutureWatcher<Result<T>>::progressValueChanged, m_bar, &QProgressBar::setValue);
     if (m_stop != nullptr) QObject::connect(m_stop, &QPushButton::clicked, owner, [this] { stop(); });
   }
   ~Search() {

@@ -4,7 +4,8 @@
 
 namespace awl {
 
-SimulatedTape::SimulatedTape(Truth truth, Habits habits, QObject* parent) : QObject(parent), m_truth(std::move(truth)), m_habits(habits), m_random(habits.seed) {
+SimulatedTape::SimulatedTape(Truth truth, Habits habits, QObject* parent)
+    : QObject(parent), m_truth(std::move(truth)), m_habits(habits), m_random(habits.seed) {
   m_alive.setInterval(tape_line::kAliveMs);
   m_repeat.setInterval(tape_line::kRepeatMs);
   connect(&m_alive, &QTimer::timeout, this, [this] { send("ALIVE"); });
@@ -57,7 +58,8 @@ void SimulatedTape::take() {
 void SimulatedTape::press() {
   const auto truth = m_truth(m_wanted);
   if (!truth) return;
-  m_pending = "READ " + QByteArray::number(++m_seq) + ' ' + QByteArray::number(*truth + m_habits.noise_mm * m_random.normal(), 'f', 1);
+  m_pending = "READ " + QByteArray::number(++m_seq) + ' ' +
+      QByteArray::number(*truth + m_habits.noise_mm * m_random.normal(), 'f', 1);
   sendReading();
   if (m_bench != nullptr) m_repeat.start();
 }

@@ -15,8 +15,8 @@ class SimulatedTape : public QObject {
 
  public:
   struct Habits {
-    double noise_mm = 1.0;        ///< standard deviation of the hand
-    double spoilt_share = 0.0;    ///< of the lines sent
+    double noise_mm = 1.0;      ///< standard deviation of the hand
+    double spoilt_share = 0.0;  ///< of the lines sent
     std::uint64_t seed = 5;
   };
   /// What a measure truly is; nothing for codes it does not know.
@@ -51,7 +51,7 @@ class SimulatedTape : public QObject {
   QLocalSocket* m_bench = nullptr;
   QTimer m_alive, m_repeat;
   QString m_wanted;
-  QByteArray m_pending;   ///< reading not answered yet
+  QByteArray m_pending;  ///< reading not answered yet
   int m_seq = 0, m_taken = 0;
 };
 

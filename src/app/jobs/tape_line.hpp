@@ -10,8 +10,8 @@ QByteArray sealed(const QByteArray& body);
 /// The body if the seal fits; nothing for a line that was spoilt on the way.
 std::optional<QByteArray> opened(const QByteArray& line);
 
-inline constexpr int kAliveMs = 500;    ///< a tape says ALIVE at least this often
-inline constexpr int kLostMs = 2000;    ///< after so long a silence it counts as lost
-inline constexpr int kRepeatMs = 300;   ///< an unanswered reading is sent again
+inline constexpr int kAliveMs = 500;   ///< a tape says ALIVE at least this often
+inline constexpr int kLostMs = 2000;   ///< after so long a silence it counts as lost
+inline constexpr int kRepeatMs = 300;  ///< an unanswered reading is sent again
 
 }  // namespace awl::tape_line

@@ -27,13 +27,15 @@ MatView::MatView(QWidget* parent) : QWidget(parent) {
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(150, 150);
-  setToolTip(tr("Point at a piece to see it on the stand. Wheel to come nearer, middle button to shift, 0 to see all."));
+  setToolTip(
+      tr("Point at a piece to see it on the stand. Wheel to come nearer, middle button to shift, 0 to see all."));
 }
 
 void MatView::show(const Derived& d, bool strain, double tolerance) {
   m_strain = strain;
   m_tolerance = tolerance;
-  const bool same_sheets = m_layout && d.layout && m_layout->sheet == d.layout->sheet && m_layout->blanks == d.layout->blanks;
+  const bool same_sheets =
+      m_layout && d.layout && m_layout->sheet == d.layout->sheet && m_layout->blanks == d.layout->blanks;
   if (d.pieces && d.layout && d.panels) {
     m_pieces = d.pieces, m_panels = d.panels, m_layout = d.layout;
   } else if (!d.layout) {
@@ -52,7 +54,8 @@ void MatView::show(const Derived& d, bool strain, double tolerance) {
       m_drawings.push_back(placed(draw_piece(piece, p.pose.flipped ? Copy::right : Copy::left), p.pose));
     }
     for (int i = 0; i < static_cast<int>(m_items.size()); ++i)
-      if (std::pair(m_items[i].piece, m_items[i].copy) == hand) m_hand = i, m_before = m_items[i].pose, m_beforeSheet = m_items[i].sheet;
+      if (std::pair(m_items[i].piece, m_items[i].copy) == hand)
+        m_hand = i, m_before = m_items[i].pose, m_beforeSheet = m_items[i].sheet;
     if (m_fitted || !same_sheets || m_lows.size() != static_cast<std::size_t>(m_layout->sheets)) zoomToFit();
   }
   update();
@@ -73,15 +76,18 @@ void MatView::zoomToFit() {
   if (!m_layout) return;
   arrangeSheets();
   double right = 0.0, top = 0.0;
-  for (int s = 0; s < m_layout->sheets; ++s) right = std::max(right, sheetLow(s).x() + sizeOf(s).x()), top = std::max(top, sheetLow(s).y() + sizeOf(s).y());
+  for (int s = 0; s < m_layout->sheets; ++s)
+    right = std::max(right, sheetLow(s).x() + sizeOf(s).x()), top = std::max(top, sheetLow(s).y() + sizeOf(s).y());
   if (m_layout->sheets == 1) {
     // The part of the sheet that is used: nobody needs to look at empty foam.
     double used_right = 0.0, used_top = 0.0;
     for (const Item& item : m_items)
-      for (const Vec2& p : (*m_pieces)[item.piece].knife_line()) used_right = std::max(used_right, item.pose(p).x()), used_top = std::max(used_top, item.pose(p).y());
+      for (const Vec2& p : (*m_pieces)[item.piece].knife_line())
+        used_right = std::max(used_right, item.pose(p).x()), used_top = std::max(used_top, item.pose(p).y());
     right = std::min(right, used_right + 40.0), top = std::min(top, used_top + 40.0);
   }
-  m_zoom = std::max(0.05, std::min((width() - 2 * kBorder) / std::max(right, 1.0), (height() - 2 * kBorder) / std::max(top, 1.0)));
+  m_zoom = std::max(
+      0.05, std::min((width() - 2 * kBorder) / std::max(right, 1.0), (height() - 2 * kBorder) / std::max(top, 1.0)));
   m_origin = {kBorder, height() - kBorder - 0.5 * std::max(0.0, height() - 2 * kBorder - m_zoom * top)};
   m_fitted = true;
   update();
@@ -111,7 +117,8 @@ void MatView::arrangeSheets() {
   for (int columns = 1; columns <= m_layout->sheets; ++columns) {
     std::vector<Vec2> lows;
     const Vec2 size = rowsSize(columns, lows);
-    const double zoom = std::min((width() - 2 * kBorder) / std::max(size.x(), 1.0), (height() - 2 * kBorder) / std::max(size.y(), 1.0));
+    const double zoom =
+        std::min((width() - 2 * kBorder) / std::max(size.x(), 1.0), (height() - 2 * kBorder) / std::max(size.y(), 1.0));
     if (zoom > best) best = zoom, m_lows = std::move(lows);
   }
 }
@@ -121,9 +128,12 @@ QString MatView::sheetWords(int sheet) const {
   if (sheet >= static_cast<int>(m_layout->blanks.size())) return {};
   const Blank& blank = m_layout->blanks[static_cast<std::size_t>(sheet)];
   if (blank.offcut != 0) return tr("offcut: %1").arg(QString::fromStdString(blank.name));
-  const bool alike = std::all_of(m_layout->blanks.begin(), m_layout->blanks.end(), [&](const Blank& b) { return b.stuff == blank.stuff && b.thickness_mm == blank.thickness_mm; });
+  const bool alike = std::all_of(m_layout->blanks.begin(), m_layout->blanks.end(),
+      [&](const Blank& b) { return b.stuff == blank.stuff && b.thickness_mm == blank.thickness_mm; });
   if (alike) return {};
-  const QString kind = blank.stuff.empty() ? tr("foam") : QString::fromStdString(blank.stuff).replace(QLatin1Char('-'), QLatin1Char(' '));
+  const QString kind = blank.stuff.empty()
+      ? tr("foam")
+      : QString::fromStdString(blank.stuff).replace(QLatin1Char('-'), QLatin1Char(' '));
   return tr("%1, %2 mm").arg(kind).arg(blank.thickness_mm);
 }
 
@@ -149,7 +159,8 @@ void MatView::paintEvent(QPaintEvent*) {
   painter.fillRect(rect(), m_dark ? QColor(0x24, 0x23, 0x20) : QColor(0xd9, 0xd3, 0xc4));
   if (!m_layout) {
     painter.setPen(palette().color(QPalette::WindowText));
-    painter.drawText(rect(), Qt::AlignCenter | Qt::TextWordWrap, tr("No pieces yet.\nThe remark below says what is missing."));
+    painter.drawText(
+        rect(), Qt::AlignCenter | Qt::TextWordWrap, tr("No pieces yet.\nThe remark below says what is missing."));
     return;
   }
   for (int s = 0; s < m_layout->sheets; ++s) paintSheet(painter, s);
@@ -196,7 +207,8 @@ void MatView::paintSheet(QPainter& painter, int sheet) const {
   const QString words = sheetWords(sheet);
   if (words.isEmpty()) return;
   painter.setPen(palette().color(QPalette::WindowText));
-  painter.drawText(at(0.0, size.y()) + QPointF(2.0, -5.0), painter.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(m_zoom * size.x()) + 20));
+  painter.drawText(at(0.0, size.y()) + QPointF(2.0, -5.0),
+      painter.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(m_zoom * size.x()) + 20));
 }
 
 void MatView::paintStrain(QPainter& painter, const Item& item) const {
@@ -208,7 +220,9 @@ void MatView::paintStrain(QPainter& painter, const Item& item) const {
   std::vector<int> count(mean.size(), 0);
   for (std::size_t f = 0; f < panel.solid.triangles.size(); ++f)
     for (const int v : panel.solid.triangles[f]) mean[v] += panel.face_strain[f], ++count[v];
-  const auto at_face = [&](const Tri& t) { return (mean[t[0]] / count[t[0]] + mean[t[1]] / count[t[1]] + mean[t[2]] / count[t[2]]) / 3.0; };
+  const auto at_face = [&](const Tri& t) {
+    return (mean[t[0]] / count[t[0]] + mean[t[1]] / count[t[1]] + mean[t[2]] / count[t[2]]) / 3.0;
+  };
   painter.setRenderHint(QPainter::Antialiasing, false);
   painter.setPen(Qt::NoPen);
   for (std::size_t f = 0; f < panel.solid.triangles.size(); ++f) {
@@ -217,7 +231,8 @@ void MatView::paintStrain(QPainter& painter, const Item& item) const {
       const Vec2 p = item.pose(panel.flat[v]);
       triangle << QPointF(p.x(), -p.y());
     }
-    const QColor colour = colourOf(strainColour(static_cast<float>(at_face(panel.solid.triangles[f])), static_cast<float>(m_tolerance)));
+    const QColor colour =
+        colourOf(strainColour(static_cast<float>(at_face(panel.solid.triangles[f])), static_cast<float>(m_tolerance)));
     painter.setPen(QPen(colour, 0.2));
     painter.setBrush(colour);
     painter.drawPolygon(triangle);
@@ -231,10 +246,13 @@ void MatView::paintItem(QPainter& painter, const Item& item) const {
   painter.translate(toWidget(sheetLow(item.sheet)));
   painter.scale(m_zoom, m_zoom);
   DrawingStyle style;
-  if (m_strain) paintStrain(painter, item);
-  else style.fill = m_dark ? QColor(0x4a, 0x46, 0x3d) : QColor(0xfd, 0xfb, 0xf5);
+  if (m_strain)
+    paintStrain(painter, item);
+  else
+    style.fill = m_dark ? QColor(0x4a, 0x46, 0x3d) : QColor(0xfd, 0xfb, 0xf5);
   if (item.panel == m_lit && m_lit >= 0) style.fill = QColor(0xf2, 0xc1, 0x4e, m_strain ? 110 : 255);
-  if (m_dark && !m_strain && item.panel != m_lit) style.cut = style.ticks = style.text = QColor(0xee, 0xe8, 0xda), style.tilt = QColor(0xf0, 0xa8, 0x6c);
+  if (m_dark && !m_strain && item.panel != m_lit)
+    style.cut = style.ticks = style.text = QColor(0xee, 0xe8, 0xda), style.tilt = QColor(0xf0, 0xa8, 0x6c);
   style.cut_mm = std::max(0.35, 1.6 / m_zoom);
   style.thin_mm = std::max(0.22, 1.0 / m_zoom);
   paintDrawing(painter, m_drawings[index], style);
@@ -273,7 +291,8 @@ void MatView::paintScale(QPainter& painter) const {
   painter.drawLine(left, right);
   painter.drawLine(left - QPointF(0, 5), left);
   painter.drawLine(right - QPointF(0, 5), right);
-  painter.drawText(QRectF(left.x() - 20, left.y() - 24, mm * m_zoom + 40, 20), Qt::AlignHCenter | Qt::AlignBottom, tr("%1 mm").arg(mm));
+  painter.drawText(QRectF(left.x() - 20, left.y() - 24, mm * m_zoom + 40, 20), Qt::AlignHCenter | Qt::AlignBottom,
+      tr("%1 mm").arg(mm));
 }
 
 void MatView::mousePressEvent(QMouseEvent* event) {
@@ -323,7 +342,9 @@ void MatView::zoomAt(QPointF at, double factor) {
   update();
 }
 
-void MatView::wheelEvent(QWheelEvent* event) { zoomAt(event->position(), std::pow(1.15, event->angleDelta().y() / 120.0)); }
+void MatView::wheelEvent(QWheelEvent* event) {
+  zoomAt(event->position(), std::pow(1.15, event->angleDelta().y() / 120.0));
+}
 
 void MatView::keyPressEvent(QKeyEvent* event) {
   if (event->key() == Qt::Key_0) return zoomToFit();
@@ -340,20 +361,31 @@ void MatView::keyPressEvent(QKeyEvent* event) {
     const bool much = event->modifiers() & Qt::ShiftModifier;
     const double step = much ? 20.0 : 2.0;
     switch (event->key()) {
-      case Qt::Key_Left: return moveHand({-step, 0.0});
-      case Qt::Key_Right: return moveHand({step, 0.0});
-      case Qt::Key_Up: return moveHand({0.0, step});
-      case Qt::Key_Down: return moveHand({0.0, -step});
-      case Qt::Key_R: return turnHand(radians(much ? -15.0 : 15.0));
-      case Qt::Key_Return: case Qt::Key_Enter: return layDown();
-      case Qt::Key_Escape: return putBack();
+      case Qt::Key_Left:
+        return moveHand({-step, 0.0});
+      case Qt::Key_Right:
+        return moveHand({step, 0.0});
+      case Qt::Key_Up:
+        return moveHand({0.0, step});
+      case Qt::Key_Down:
+        return moveHand({0.0, -step});
+      case Qt::Key_R:
+        return turnHand(radians(much ? -15.0 : 15.0));
+      case Qt::Key_Return:
+      case Qt::Key_Enter:
+        return layDown();
+      case Qt::Key_Escape:
+        return putBack();
       case Qt::Key_L: {
         const Item& item = m_items[m_hand];
-        if (item.held) emit copyReleased(QString::fromStdString((*m_pieces)[item.piece].name), item.copy);
-        else layDown();
+        if (item.held)
+          emit copyReleased(QString::fromStdString((*m_pieces)[item.piece].name), item.copy);
+        else
+          layDown();
         return;
       }
-      default: break;
+      default:
+        break;
     }
   }
   QWidget::keyPressEvent(event);
@@ -367,8 +399,10 @@ void MatView::setMovable(bool movable) {
   if (m_movable == movable) return;
   putBack();
   m_hand = -1, m_movable = movable;
-  setToolTip(movable ? tr("Drag a piece to lay it by hand: it then stays, and the others are laid round it. R turns it, L holds it or lets it go, N takes the next. Wheel to come nearer, middle button to shift, 0 to see all.")
-                     : tr("Point at a piece to see it on the stand. Wheel to come nearer, middle button to shift, 0 to see all."));
+  setToolTip(movable
+          ? tr("Drag a piece to lay it by hand: it then stays, and the others are laid round it. R turns it, L holds "
+               "it or lets it go, N takes the next. Wheel to come nearer, middle button to shift, 0 to see all.")
+          : tr("Point at a piece to see it on the stand. Wheel to come nearer, middle button to shift, 0 to see all."));
   update();
 }
 
@@ -380,7 +414,9 @@ void MatView::moveHand(const Vec2& by) {
   for (int s = 0; s < m_layout->sheets; ++s) {
     const Blank &from = m_layout->blanks[item.sheet], &to = m_layout->blanks[s];
     const Vec2 on = middle - sheetLow(s);
-    if (s == item.sheet || on.minCoeff() < 0.0 || (on - sizeOf(s)).maxCoeff() > 0.0 || from.stuff != to.stuff || from.thickness_mm != to.thickness_mm) continue;
+    if (s == item.sheet || on.minCoeff() < 0.0 || (on - sizeOf(s)).maxCoeff() > 0.0 || from.stuff != to.stuff ||
+        from.thickness_mm != to.thickness_mm)
+      continue;
     item.pose.at += sheetLow(item.sheet) - sheetLow(s);
     item.sheet = s;
     break;
@@ -404,8 +440,8 @@ void MatView::judgeHand() {
   update();
 }
 
-/// What the copy in hand lies over: another's number and name, or the edge of the sheet; empty if it lies free. Copies that are not
-/// held are only told of: they are laid anew round it.
+/// What the copy in hand lies over: another's number and name, or the edge of the sheet; empty if it lies free. Copies
+/// that are not held are only told of: they are laid anew round it.
 std::string MatView::whatIsUnder(bool& blocks) const {
   blocks = true;
   const auto region = [&](const Item& of) {
@@ -417,10 +453,13 @@ std::string MatView::whatIsUnder(bool& blocks) const {
   std::string loose;
   const Item& item = m_items[m_hand];
   const Rings own = region(item);
-  if (region_area_mm2(own) - region_area_mm2(common(own, {m_layout->blanks[item.sheet].outline})) > kTouchMm2) return tr("the edge of the sheet").toStdString();
+  if (region_area_mm2(own) - region_area_mm2(common(own, {m_layout->blanks[item.sheet].outline})) > kTouchMm2)
+    return tr("the edge of the sheet").toStdString();
   for (int i = 0; i < static_cast<int>(m_items.size()); ++i) {
-    if (i == m_hand || m_items[i].sheet != item.sheet || region_area_mm2(common(own, region(m_items[i]))) <= kTouchMm2) continue;
-    const std::string what = std::to_string((*m_pieces)[m_items[i].piece].number) + ", " + (*m_pieces)[m_items[i].piece].name;
+    if (i == m_hand || m_items[i].sheet != item.sheet || region_area_mm2(common(own, region(m_items[i]))) <= kTouchMm2)
+      continue;
+    const std::string what =
+        std::to_string((*m_pieces)[m_items[i].piece].number) + ", " + (*m_pieces)[m_items[i].piece].name;
     if (m_items[i].held) return what + tr(", which is held").toStdString();
     loose = what + tr(", which is laid anew").toStdString();
   }
@@ -438,7 +477,8 @@ void MatView::layDown() {
   }
   const Item& item = m_items[m_hand];
   m_before = item.pose, m_beforeSheet = item.sheet;
-  emit copyLaid({(*m_pieces)[item.piece].name, item.copy, m_layout->blanks[item.sheet].place, item.pose.at, item.pose.angle_rad});
+  emit copyLaid(
+      {(*m_pieces)[item.piece].name, item.copy, m_layout->blanks[item.sheet].place, item.pose.at, item.pose.angle_rad});
 }
 
 void MatView::putBack() {
@@ -447,7 +487,8 @@ void MatView::putBack() {
   if (m_hand < 0 || m_hand >= static_cast<int>(m_items.size())) return;
   Item& item = m_items[m_hand];
   item.pose = m_before, item.sheet = m_beforeSheet;
-  m_drawings[m_hand] = placed(draw_piece((*m_pieces)[item.piece], item.pose.flipped ? Copy::right : Copy::left), item.pose);
+  m_drawings[m_hand] =
+      placed(draw_piece((*m_pieces)[item.piece], item.pose.flipped ? Copy::right : Copy::left), item.pose);
   update();
 }
 

@@ -7,7 +7,8 @@
 namespace awl {
 
 /// The pieces flat on their sheets, true to one another, over a 10 mm grid. Middle drag to shift, wheel to come nearer.
-/// Where it may be laid by hand, pieces are dragged, turned and held; what they would lie over is shown before they are let go.
+/// Where it may be laid by hand, pieces are dragged, turned and held; what they would lie over is shown before they are
+/// let go.
 class MatView : public QWidget {
   Q_OBJECT
 
@@ -26,12 +27,12 @@ class MatView : public QWidget {
   void zoomToFit();
 
   struct Item {
-    int panel = -1;      ///< the panel this copy makes
+    int panel = -1;  ///< the panel this copy makes
     int piece = -1;
     int sheet = 0;
     Pose pose;
     int copy = 0;
-    bool held = false;   ///< laid down by the maker
+    bool held = false;  ///< laid down by the maker
   };
   const std::vector<Item>& items() const { return m_items; }
   /// Copy under a place of the widget, -1 if none.
@@ -69,7 +70,9 @@ class MatView : public QWidget {
   Vec2 rowsSize(int columns, std::vector<Vec2>& lows) const;
   QString sheetWords(int sheet) const;
   QPointF toWidget(const Vec2& mm) const { return {m_origin.x() + m_zoom * mm.x(), m_origin.y() - m_zoom * mm.y()}; }
-  Vec2 toSheet(QPointF at, int sheet) const { return Vec2((at.x() - m_origin.x()) / m_zoom, (m_origin.y() - at.y()) / m_zoom) - sheetLow(sheet); }
+  Vec2 toSheet(QPointF at, int sheet) const {
+    return Vec2((at.x() - m_origin.x()) / m_zoom, (m_origin.y() - at.y()) / m_zoom) - sheetLow(sheet);
+  }
   void paintSheet(QPainter& painter, int sheet) const;
   void paintItem(QPainter& painter, const Item& item) const;
   void paintStrain(QPainter& painter, const Item& item) const;
@@ -97,7 +100,7 @@ class MatView : public QWidget {
   QPoint m_last;
   int m_lit = -1;
   int m_hand = -1;
-  Pose m_before;             ///< of the copy in hand
+  Pose m_before;  ///< of the copy in hand
   int m_beforeSheet = 0;
   bool m_dragging = false, m_collides = false, m_movable = false;
   std::string m_under;

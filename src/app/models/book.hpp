@@ -38,7 +38,10 @@ class Book : public QObject {
   void told(const QString& sentence);
 
  private:
-  struct Removed { bool wearer; int id; };
+  struct Removed {
+    bool wearer;
+    int id;
+  };
   std::optional<ShopBook> m_book;
   std::vector<Removed> m_removed;
 };

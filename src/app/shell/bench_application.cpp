@@ -14,7 +14,8 @@ BenchApplication::BenchApplication(int& argc, char** argv) : QApplication(argc, 
 }
 
 bool BenchApplication::notify(QObject* receiver, QEvent* event) {
-  const auto handled = guarded("doing what was asked", [&]() -> Result<bool> { return QApplication::notify(receiver, event); });
+  const auto handled =
+      guarded("doing what was asked", [&]() -> Result<bool> { return QApplication::notify(receiver, event); });
   if (handled) return *handled;
   if (m_telling || !onFault) return false;
   m_telling = true;

@@ -6,7 +6,8 @@
 
 namespace awl {
 
-/// The application with a guard at its door: whatever is thrown while an event is handled becomes a sentence, and work goes on.
+/// The application with a guard at its door: whatever is thrown while an event is handled becomes a sentence, and work
+/// goes on.
 class BenchApplication : public QApplication {
  public:
   BenchApplication(int& argc, char** argv);

@@ -12,7 +12,8 @@ namespace awl {
 class SwapBuilds : public QUndoCommand {
  public:
   SwapBuilds(Document& document, const QString& label, std::shared_ptr<const Build> next, QString gesture)
-      : QUndoCommand(label), m_document(document), m_before(document.m_now), m_after(std::move(next)), m_gesture(std::move(gesture)) {}
+      : QUndoCommand(label), m_document(document), m_before(document.m_now), m_after(std::move(next)),
+        m_gesture(std::move(gesture)) {}
 
   int id() const override { return m_gesture.isEmpty() ? -1 : 1; }
   bool mergeWith(const QUndoCommand* other) override {
@@ -52,17 +53,21 @@ bool Document::change(const QString& label, const Change& change, const QString&
   return true;
 }
 
-bool Document::changePart(int id, const QString& label, const std::function<Result<Part>(Part)>& edit, const QString& gesture) {
-  return change(label, [&](const Build& b) -> Result<Build> {
-    const Part* now = find_part(b, id);
-    if (now == nullptr) return fail(Errc::unknown_name, "There is no part to change; add one at Form.");
-    auto changed = edit(*now);
-    if (!changed) return tl::make_unexpected(changed.error());
-    Build next = b;
-    *find_part(next, id) = std::move(*changed);
-    if (auto good = m_chain->try_part(next, id); !good) return tl::make_unexpected(good.error());
-    return next;
-  }, gesture);
+bool Document::changePart(
+    int id, const QString& label, const std::function<Result<Part>(Part)>& edit, const QString& gesture) {
+  return change(
+      label,
+      [&](const Build& b) -> Result<Build> {
+        const Part* now = find_part(b, id);
+        if (now == nullptr) return fail(Errc::unknown_name, "There is no part to change; add one at Form.");
+        auto changed = edit(*now);
+        if (!changed) return tl::make_unexpected(changed.error());
+        Build next = b;
+        *find_part(next, id) = std::move(*changed);
+        if (auto good = m_chain->try_part(next, id); !good) return tl::make_unexpected(good.error());
+        return next;
+      },
+      gesture);
 }
 
 void Document::show(std::shared_ptr<const Build> build) {
@@ -102,7 +107,10 @@ void Document::recover(Build build, const QString& path) {
 
 Result<void> Document::save(const QString& path, bool over) {
   if (!over && path == m_path && !m_mark.empty() && file_mark(path.toStdString()) != m_mark)
-    return fail(Errc::changed_elsewhere, QFileInfo(path).fileName().toStdString() + " was changed by another window or program since it was opened here.", path.toStdString());
+    return fail(Errc::changed_elsewhere,
+        QFileInfo(path).fileName().toStdString() +
+            " was changed by another window or program since it was opened here.",
+        path.toStdString());
   if (auto saved = save_build(path.toStdString(), *m_now); !saved) return saved;
   m_path = path;
   m_mark = file_mark(path.toStdString());

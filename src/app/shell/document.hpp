@@ -31,7 +31,8 @@ class Document : public QObject {
   bool change(const QString& label, const Change& change, const QString& gesture = {});
 
   /// The same for one part, whose form must come out: a shape that cannot be is refused before it is in the build.
-  bool changePart(int part, const QString& label, const std::function<Result<Part>(Part)>& edit, const QString& gesture = {});
+  bool changePart(
+      int part, const QString& label, const std::function<Result<Part>(Part)>& edit, const QString& gesture = {});
 
   /// The part being worked on; 0 if the build has none. Not part of the build, so not undone.
   int partAtHand() const;
@@ -41,7 +42,8 @@ class Document : public QObject {
   void replace(Build build, const QString& path);
   /// Puts work in place that a window left behind: it belongs to `path`, or to no file, and is not saved.
   void recover(Build build, const QString& path);
-  /// Errors: changed_elsewhere if the file it was opened from is not as it was then, unless `over` allows it; those of save_build.
+  /// Errors: changed_elsewhere if the file it was opened from is not as it was then, unless `over` allows it; those of
+  /// save_build.
   Result<void> save(const QString& path, bool over = false);
   Result<void> open(const QString& path);
 

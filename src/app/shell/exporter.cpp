@@ -18,20 +18,24 @@ namespace {
 struct ExportKind {
   const char *kind, *ending;
 };
-constexpr ExportKind kExports[] = {{"pdf", ".pdf"}, {"svg", ".svg"}, {"dxf", ".dxf"}, {"csv", ".csv"}, {"build-sheet", ".pdf"}, {"shopping-csv", ".csv"}, {"shopping", ".pdf"}, {"hood", ".stl"}, {"headform", ".stl"}, {"buck", ".stl"}};
+constexpr ExportKind kExports[] = {{"pdf", ".pdf"}, {"svg", ".svg"}, {"dxf", ".dxf"}, {"csv", ".csv"},
+    {"build-sheet", ".pdf"}, {"shopping-csv", ".csv"}, {"shopping", ".pdf"}, {"hood", ".stl"}, {"headform", ".stl"},
+    {"buck", ".stl"}};
 
 Result<void> written(const Result<TiledPdf>& made) {
   if (!made) return tl::make_unexpected(made.error());
   return {};
 }
 
-Result<void> write_shopping(const QString& kind, const QString& path, const Build& build, const Derived& d, const Chain& chain, Book& shop) {
+Result<void> write_shopping(
+    const QString& kind, const QString& path, const Build& build, const Derived& d, const Chain& chain, Book& shop) {
   std::map<std::string, double> stock;
   if (const auto book = shop.get())
     if (const auto kept = (*book)->stock()) stock = *kept;
   const auto list = shopping(build, d, chain.materials(), stock);
   if (!list) return tl::make_unexpected(list.error());
-  return kind == QLatin1String("shopping") ? writeShopping(path, build, *list, Paper::a4) : write_file_safely(path.toStdString(), shopping_csv(*list));
+  return kind == QLatin1String("shopping") ? writeShopping(path, build, *list, Paper::a4)
+                                           : write_file_safely(path.toStdString(), shopping_csv(*list));
 }
 
 /// One file, or one for each sheet, part or piece beside it.
@@ -42,9 +46,14 @@ Result<void> write_drawings(const QString& kind, const QString& path, const Buil
   const QFileInfo file(path);
   const QString stem = file.path() + QLatin1Char('/') + file.completeBaseName();
   for (const Output& o : outputs_of(*d.pieces, *d.layout, *per, part_names(build, d))) {
-    const QString to = o.name.empty() ? path : stem + QLatin1Char('-') + QString::fromStdString(o.name) + QLatin1Char('.') + file.suffix();
+    const QString to = o.name.empty()
+        ? path
+        : stem + QLatin1Char('-') + QString::fromStdString(o.name) + QLatin1Char('.') + file.suffix();
     const std::string title = o.name.empty() ? build.name : build.name + ", " + o.name;
-    if (auto good = write_file_safely(to.toStdString(), form == QLatin1String("svg") ? sheets_svg(*d.pieces, o.layout, title) : sheets_dxf(*d.pieces, o.layout)); !good) return good;
+    if (auto good = write_file_safely(to.toStdString(),
+            form == QLatin1String("svg") ? sheets_svg(*d.pieces, o.layout, title) : sheets_dxf(*d.pieces, o.layout));
+        !good)
+      return good;
   }
   return {};
 }
@@ -65,11 +74,14 @@ QString endingOf(const QString& kind) {
   return {};
 }
 
-Result<void> exportBuild(const QString& kind, const QString& path, const Build& build, const Derived& d, const Chain& chain, Book& book) {
+Result<void> exportBuild(
+    const QString& kind, const QString& path, const Build& build, const Derived& d, const Chain& chain, Book& book) {
   if (kind == QLatin1String("headform") && d.head) return write_mesh(path.toStdString(), d.head->mesh);
-  if (kind == QLatin1String("hood") && d.form) return write_mesh(path.toStdString(), sheet_solid(d.form->surface.mesh, d.form->spans));
+  if (kind == QLatin1String("hood") && d.form)
+    return write_mesh(path.toStdString(), sheet_solid(d.form->surface.mesh, d.form->spans));
   if (kind == QLatin1String("buck")) return write_buck(path, d);
-  if (!d.layout || !d.pieces) return fail(Errc::no_solution, "There are no sheets to save yet; the remarks say what is missing.");
+  if (!d.layout || !d.pieces)
+    return fail(Errc::no_solution, "There are no sheets to save yet; the remarks say what is missing.");
   if (kind == QLatin1String("build-sheet")) {
     const auto pages = writeBuildSheet(path, build, d, chain.materials(), Paper::a4);
     if (!pages) return tl::make_unexpected(pages.error());
@@ -77,7 +89,8 @@ Result<void> exportBuild(const QString& kind, const QString& path, const Build& 
   }
   if (kind.startsWith(QLatin1String("shopping"))) return write_shopping(kind, path, build, d, chain, book);
   if (kind == QLatin1String("csv")) return write_file_safely(path.toStdString(), pieces_csv(*d.pieces));
-  if (kind.startsWith(QLatin1String("svg")) || kind.startsWith(QLatin1String("dxf"))) return write_drawings(kind, path, build, d);
+  if (kind.startsWith(QLatin1String("svg")) || kind.startsWith(QLatin1String("dxf")))
+    return write_drawings(kind, path, build, d);
   const auto paper = paperFrom(kind.mid(4).toStdString());
   if (!paper) return tl::make_unexpected(paper.error());
   TileOptions options;

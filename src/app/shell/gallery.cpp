@@ -31,7 +31,8 @@ QImage pictureOf(const Chain& chain, const Build& build, const std::atomic<bool>
   camera.distance = static_cast<float>(box.size().norm() / (2.0 * std::tan(0.5 * camera.field)) * 0.92);
   if (!bakeLight(scene.bodies, 48, [&] { return wanted.load(); })) return {};
   StandRaster raster;
-  return raster.render(scene.bodies, camera, kPicture, 2, {}).scaled(kPicture, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
+  return raster.render(scene.bodies, camera, kPicture, 2, {})
+      .scaled(kPicture, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
 }
 
 }  // namespace
@@ -41,7 +42,8 @@ Gallery::Gallery(QWidget* parent, Day today) : QDialog(parent), m_list(new QList
   setWindowTitle(tr("The Saltmarsh Lantern Walk"));
   resize(1160, 700);
   auto* column = new QVBoxLayout(this);
-  column->addWidget(new QLabel(tr("Ten made-up builds for five made-up wearers. Open one and change what you like."), this));
+  column->addWidget(
+      new QLabel(tr("Ten made-up builds for five made-up wearers. Open one and change what you like."), this));
   m_list->setObjectName(QStringLiteral("gallery-list"));
   m_list->setAccessibleName(tr("Demo builds"));
   m_list->setViewMode(QListView::IconMode);
@@ -75,7 +77,9 @@ Gallery::Gallery(QWidget* parent, Day today) : QDialog(parent), m_list(new QList
     // A chain of its own, so that the open build is not kept waiting.
     const auto chain = guarded("opening the gallery", [] { return Chain::load(data_folder()); });
     for (int i = 0; chain && i < static_cast<int>(demo_gallery().size()) && wanted->load(); ++i) {
-      const auto picture = guarded("making a picture", [&]() -> Result<QImage> { return pictureOf(**chain, demo_gallery()[static_cast<std::size_t>(i)].make(today), *wanted); });
+      const auto picture = guarded("making a picture", [&]() -> Result<QImage> {
+        return pictureOf(**chain, demo_gallery()[static_cast<std::size_t>(i)].make(today), *wanted);
+      });
       emit pictured(i, picture.value_or(QImage()));
     }
   });
@@ -86,6 +90,8 @@ Gallery::~Gallery() {
   m_pool.waitForDone();
 }
 
-QString Gallery::chosen() const { return m_list->currentItem() != nullptr ? m_list->currentItem()->data(Qt::UserRole).toString() : QString(); }
+QString Gallery::chosen() const {
+  return m_list->currentItem() != nullptr ? m_list->currentItem()->data(Qt::UserRole).toString() : QString();
+}
 
 }  // namespace awl

@@ -39,30 +39,40 @@
 
 namespace awl {
 MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
-    : m_chain(chain), m_document(chain, std::move(build)), m_deriver(chain), m_rail(new QButtonGroup(this)), m_ticket(new Ticket(m_document, this)),
-      m_stand(new StandView(this)), m_mat(new MatView(this)), m_plan(new PlanView), m_views(new QSplitter(Qt::Horizontal, this)),
-      m_middle(new QStackedWidget(this)), m_tray(new QStackedWidget(this)), m_remarks(new RemarksLine(this)) {
+    : m_chain(chain), m_document(chain, std::move(build)), m_deriver(chain), m_rail(new QButtonGroup(this)),
+      m_ticket(new Ticket(m_document, this)), m_stand(new StandView(this)), m_mat(new MatView(this)),
+      m_plan(new PlanView), m_views(new QSplitter(Qt::Horizontal, this)), m_middle(new QStackedWidget(this)),
+      m_tray(new QStackedWidget(this)), m_remarks(new RemarksLine(this)) {
   setObjectName(QStringLiteral("bench"));
   resize(1280, 800);
   askPath = [this](bool save, const QString& title, const QString& suggested, const QString& filter) {
-    return save ? QFileDialog::getSaveFileName(this, title, suggested, filter) : QFileDialog::getOpenFileName(this, title, suggested, filter);
+    return save ? QFileDialog::getSaveFileName(this, title, suggested, filter)
+                : QFileDialog::getOpenFileName(this, title, suggested, filter);
   };
   askFolder = [this](const QString& title) { return QFileDialog::getExistingDirectory(this, title); };
   askUnsaved = [this] {
-    const auto answer = QMessageBox::question(this, tr("Unsaved work"), tr("\"%1\" has changes that are in no file yet.").arg(QString::fromStdString(m_document.build().name)),
-                                              QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
+    const auto answer = QMessageBox::question(this, tr("Unsaved work"),
+        tr("\"%1\" has changes that are in no file yet.").arg(QString::fromStdString(m_document.build().name)),
+        QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel);
     return answer == QMessageBox::Save ? 0 : answer == QMessageBox::Discard ? 1 : 2;
   };
-  const auto askOfThree = [this](const QString& title, const QString& words, const QString& first, const QString& second, const QString& third) {
+  const auto askOfThree = [this](const QString& title, const QString& words, const QString& first,
+                              const QString& second, const QString& third) {
     QMessageBox box(QMessageBox::Question, title, words, QMessageBox::NoButton, this);
-    const std::array<QPushButton*, 3> buttons{box.addButton(first, QMessageBox::AcceptRole), box.addButton(second, QMessageBox::DestructiveRole), box.addButton(third, QMessageBox::RejectRole)};
+    const std::array<QPushButton*, 3> buttons{box.addButton(first, QMessageBox::AcceptRole),
+        box.addButton(second, QMessageBox::DestructiveRole), box.addButton(third, QMessageBox::RejectRole)};
     box.setDefaultButton(buttons[0]);
     box.setEscapeButton(buttons[2]);  // leaving the question harms nothing
     box.exec();
     return static_cast<int>(std::find(buttons.begin(), buttons.end(), box.clickedButton()) - buttons.begin()) % 3;
   };
-  askRecovered = [askOfThree](const QString& words) { return askOfThree(tr("Unsaved work"), words, tr("Open it"), tr("Throw it away"), tr("Keep it for later")); };
-  askOver = [askOfThree](const QString& words) { return askOfThree(tr("Changed elsewhere"), words, tr("Save over it"), tr("Under another name\u2026"), tr("Do not save")); };
+  askRecovered = [askOfThree](const QString& words) {
+    return askOfThree(tr("Unsaved work"), words, tr("Open it"), tr("Throw it away"), tr("Keep it for later"));
+  };
+  askOver = [askOfThree](const QString& words) {
+    return askOfThree(
+        tr("Changed elsewhere"), words, tr("Save over it"), tr("Under another name\u2026"), tr("Do not save"));
+  };
   m_stations = makeStations(m_document, *m_chain, m_book, this);
   m_current = m_stations.front();
   makeMenus();
@@ -176,7 +186,8 @@ void MainWindow::connectAll() {
   connect(m_mat, &MatView::panelPointed, this, point);
   connect(m_stand, &StandView::panelClicked, this, choose);
   connect(m_mat, &MatView::panelClicked, this, choose);
-  connect(m_stand, &StandView::measureClicked, this, [this](int measure) { goToPlace(QLatin1String(measure_facts()[measure].code)); });
+  connect(m_stand, &StandView::measureClicked, this,
+      [this](int measure) { goToPlace(QLatin1String(measure_facts()[measure].code)); });
   for (Station* s : m_stations) {
     connect(s, &Station::panelChosen, this, choose);
     connect(s, &Station::told, m_remarks, &RemarksLine::showRefusal);
@@ -186,7 +197,8 @@ void MainWindow::connectAll() {
         if (!folder.isEmpty()) book->makeForAll(folder);
       });
       connect(book, &BookStation::csvWanted, this, [this, book](bool save) {
-        const QString path = askPath(save, tr("Table of wearers"), QStringLiteral("wearers.csv"), tr("Tables (*.csv *.txt)"));
+        const QString path =
+            askPath(save, tr("Table of wearers"), QStringLiteral("wearers.csv"), tr("Tables (*.csv *.txt)"));
         if (!path.isEmpty()) save ? book->writeCsv(path) : book->readCsv(path);
       });
     }
@@ -207,14 +219,17 @@ void MainWindow::connectHead() {
     if (!path.isEmpty()) printPage(kind, path);
   });
   connect(head, &HeadStation::meshWanted, this, [this](const QString& kind) {
-    const QString path = askPath(true, tr("Save the mesh"), kind + QStringLiteral(".stl"), tr("Meshes (*.stl *.obj *.ply)"));
+    const QString path =
+        askPath(true, tr("Save the mesh"), kind + QStringLiteral(".stl"), tr("Meshes (*.stl *.obj *.ply)"));
     if (!path.isEmpty()) exportTo(kind, path);
   });
   connect(head, &HeadStation::scanWanted, this, [this, head] {
     const QString path = askPath(false, tr("Read a scan"), {}, tr("Scans (*.ply *.obj *.stl *.off)"));
     if (!path.isEmpty()) head->scan().read(path);
   });
-  connect(m_stand, &StandView::surfaceClicked, this, [head](double x, double y, double z) { head->scan().placeClicked({x, y, z}); });
+  connect(m_stand, &StandView::surfaceClicked, this, [head](double x, double y, double z) {
+    head->scan().placeClicked({x, y, z});
+  });
 }
 
 void MainWindow::connectForm() {
@@ -222,8 +237,12 @@ void MainWindow::connectForm() {
   CompareTray* compare = &form->compare();
   connect(m_stand, &StandView::gripMoved, form, &FormStation::gripMoved);
   connect(form, &FormStation::gripText, m_stand, &StandView::setGripText);
-  connect(m_stand, &StandView::wornClicked, form, [form](double x, double y, double z) { form->placeClicked({x, y, z}, false); });
-  connect(m_stand, &StandView::surfaceClicked, form, [form](double x, double y, double z) { form->placeClicked({x, y, z}, true); });
+  connect(m_stand, &StandView::wornClicked, form, [form](double x, double y, double z) {
+    form->placeClicked({x, y, z}, false);
+  });
+  connect(m_stand, &StandView::surfaceClicked, form, [form](double x, double y, double z) {
+    form->placeClicked({x, y, z}, true);
+  });
   connect(form, &FormStation::galleryWanted, this, &MainWindow::showGallery);
   connect(form, &FormStation::importWanted, this, [this, form] {
     const QString path = askPath(false, tr("Bring in a mesh"), {}, tr("Meshes (*.obj *.stl *.ply *.off)"));
@@ -244,14 +263,20 @@ void MainWindow::connectForm() {
   connect(compare, &CompareTray::backdropChanged, this, [this, compare] {
     const Reference* r = m_current->id() == QLatin1String("form") ? compare->shown() : nullptr;
     const QImage picture = r != nullptr && r->bytes ? QImage::fromData(QByteArray::fromStdString(*r->bytes)) : QImage();
-    m_stand->setBackdrop(picture, r != nullptr ? r->mm_per_pixel : 1.0, r != nullptr ? QPointF(r->origin_px.x(), r->origin_px.y()) : QPointF(), 0.45);
+    m_stand->setBackdrop(picture, r != nullptr ? r->mm_per_pixel : 1.0,
+        r != nullptr ? QPointF(r->origin_px.x(), r->origin_px.y()) : QPointF(), 0.45);
   });
 }
 
 void MainWindow::connectSeams() {
   LineTray* lines = &findChild<SeamsStation*>()->lines();
-  connect(m_stand, &StandView::wornClicked, lines, [lines](double x, double y, double z) { lines->placeClicked({x, y, z}); });
-  connect(m_stand, &StandView::markerMoved, lines, [lines](const QString& marker, double x, double y, double z, bool whole, bool last) { lines->markerMoved(marker, {x, y, z}, whole, last); });
+  connect(m_stand, &StandView::wornClicked, lines, [lines](double x, double y, double z) {
+    lines->placeClicked({x, y, z});
+  });
+  connect(m_stand, &StandView::markerMoved, lines,
+      [lines](const QString& marker, double x, double y, double z, bool whole, bool last) {
+        lines->markerMoved(marker, {x, y, z}, whole, last);
+      });
   connect(lines, &LineTray::gripText, m_stand, &StandView::setGripText);
   connect(m_stand, &StandView::panelClicked, lines, &LineTray::panelChosen);
   connect(m_mat, &MatView::panelClicked, lines, &LineTray::panelChosen);
@@ -263,8 +288,13 @@ void MainWindow::connectFoam() {
   connect(foam, &FoamStation::machineFilesWanted, this, &MainWindow::saveForMachine);
   connect(foam, &FoamStation::photoWanted, this, &MainWindow::traceOffcut);
   connect(m_mat, &MatView::told, m_remarks, &RemarksLine::showRefusal);
-  connect(m_mat, &MatView::copyLaid, this, [this](const HeldCopy& copy) { m_document.change(tr("Lay by hand"), [&](const Build& b) -> Result<Build> { return with_held(b, copy); }); });
-  connect(m_mat, &MatView::copyReleased, this, [this](const QString& piece, int copy) { m_document.change(tr("Let it go"), [&](const Build& b) -> Result<Build> { return without_held(b, piece.toStdString(), copy); }); });
+  connect(m_mat, &MatView::copyLaid, this, [this](const HeldCopy& copy) {
+    m_document.change(tr("Lay by hand"), [&](const Build& b) -> Result<Build> { return with_held(b, copy); });
+  });
+  connect(m_mat, &MatView::copyReleased, this, [this](const QString& piece, int copy) {
+    m_document.change(
+        tr("Let it go"), [&](const Build& b) -> Result<Build> { return without_held(b, piece.toStdString(), copy); });
+  });
   connect(foam, &FoamStation::sheetWanted, this, &MainWindow::readSheet);
   connect(m_clock, &GlueClock::told, m_remarks, &RemarksLine::showRefusal);
   // Once the bench has settled: what the book has to tell must not be swept away by the first remarks.
@@ -284,9 +314,10 @@ void MainWindow::readSheet() {
   if (!glue) return say(glue.error());
   auto* reader = new BenchSheet(std::move(*sheet), m_deriver.latest(), *glue, this);
   reader->setAttribute(Qt::WA_DeleteOnClose);
-  connect(reader, &BenchSheet::waitWanted, this, [this](const QString& label, double wait, double open, const QString& meanwhile, const QString& caution) {
-    if (const auto started = m_clock->start(label, wait, open, meanwhile, caution); !started) say(started.error());
-  });
+  connect(reader, &BenchSheet::waitWanted, this,
+      [this](const QString& label, double wait, double open, const QString& meanwhile, const QString& caution) {
+        if (const auto started = m_clock->start(label, wait, open, meanwhile, caution); !started) say(started.error());
+      });
   reader->show();
 }
 
@@ -308,7 +339,8 @@ void MainWindow::showGallery() {
 
 bool MainWindow::printPage(const QString& kind, const QString& path) {
   const bool guide = kind == QLatin1String("wrap-guide");
-  const auto done = guide ? writeWrapGuide(path, m_document.build(), m_deriver.latest(), Paper::a4) : writeCheckSheet(path, m_document.build(), m_deriver.latest(), Paper::a4);
+  const auto done = guide ? writeWrapGuide(path, m_document.build(), m_deriver.latest(), Paper::a4)
+                          : writeCheckSheet(path, m_document.build(), m_deriver.latest(), Paper::a4);
   return done ? true : (say(done.error()), false);
 }
 
@@ -319,8 +351,10 @@ bool MainWindow::showStation(const QString& id) {
     m_rail->button(i)->setChecked(true);
     m_tray->setCurrentIndex(i);
     const Station::View view = m_current->view();
-    if (view == Station::View::page) m_middle->setCurrentWidget(m_current->page());
-    else m_middle->setCurrentIndex(view == Station::View::plan ? 1 : 0);
+    if (view == Station::View::page)
+      m_middle->setCurrentWidget(m_current->page());
+    else
+      m_middle->setCurrentIndex(view == Station::View::plan ? 1 : 0);
     m_mat->setVisible(view == Station::View::standAndMat);
     for (Station* s : m_stations)
       if (s->beside() != nullptr) s->beside()->setParent(s == m_current ? m_views : nullptr);
@@ -373,13 +407,18 @@ void MainWindow::renewRail() {
   for (const Remark& r : d.remarks) {
     const auto owner = std::find_if(m_stations.begin(), m_stations.end(), [&](const Station* s) { return s->owns(r); });
     // What stopped the chain marks the first station that lacks what it should have, if nobody knows its place.
-    const auto first_lacking = std::find_if(m_stations.begin(), m_stations.end(), [&](const Station* s) { return !s->isDone(d); });
+    const auto first_lacking =
+        std::find_if(m_stations.begin(), m_stations.end(), [&](const Station* s) { return !s->isDone(d); });
     const auto at = owner != m_stations.end() ? owner : r.severity == Severity::stop ? first_lacking : m_stations.end();
-    if (at != m_stations.end()) gravest[at - m_stations.begin()] = std::max(gravest[at - m_stations.begin()], r.severity);
+    if (at != m_stations.end())
+      gravest[at - m_stations.begin()] = std::max(gravest[at - m_stations.begin()], r.severity);
   }
   for (std::size_t i = 0; i < m_stations.size(); ++i) {
     const bool stopped = !m_stations[i]->isDone(d) || gravest[i] == Severity::stop;
-    QString mark = m_deriver.isBusy() ? QStringLiteral("\u2026") : stopped ? QStringLiteral("\u25a0") : gravest[i] == Severity::warning ? QStringLiteral("\u25b2") : QStringLiteral("\u2713");
+    QString mark = m_deriver.isBusy()     ? QStringLiteral("\u2026")
+        : stopped                         ? QStringLiteral("\u25a0")
+        : gravest[i] == Severity::warning ? QStringLiteral("\u25b2")
+                                          : QStringLiteral("\u2713");
     if (m_stations[i]->view() == Station::View::page) mark.clear();
     m_rail->button(static_cast<int>(i))->setText(QStringLiteral("%1  %2").arg(m_stations[i]->word(), mark));
   }
@@ -431,7 +470,8 @@ bool MainWindow::saveTo(const QString& path) {
   const QString whole = path.endsWith(QLatin1String(".noggin")) ? path : path + QStringLiteral(".noggin");
   auto saved = m_document.save(whole);
   if (!saved && saved.error().code == Errc::changed_elsewhere) {
-    const int answer = askOver(tr("%1 Saving over it keeps what is there now as %2~.").arg(QString::fromStdString(saved.error().text), QFileInfo(whole).fileName()));
+    const int answer = askOver(tr("%1 Saving over it keeps what is there now as %2~.")
+                                   .arg(QString::fromStdString(saved.error().text), QFileInfo(whole).fileName()));
     if (answer == 1) {
       const QString other = askPath(true, tr("Save the build"), whole, tr("Builds (*.noggin)"));
       return !other.isEmpty() && other != whole && saveTo(other);
@@ -448,11 +488,17 @@ void MainWindow::offerRecovered() {
     auto build = left.read();
     if (!build) {
       const QString aside = left.setAside();
-      say({Errc::bad_file, "Unsaved work of an earlier time cannot be read; it is kept as " + aside.toStdString() + ". " + build.error().text, {}});
+      say({Errc::bad_file,
+          "Unsaved work of an earlier time cannot be read; it is kept as " + aside.toStdString() + ". " +
+              build.error().text,
+          {}});
       continue;
     }
-    const QString where = left.path.isEmpty() ? tr("it was in no file yet") : tr("of the file %1").arg(QFileInfo(left.path).fileName());
-    const int answer = askRecovered(tr("A window stopped with unsaved work: \"%1\", %2, kept %3.").arg(QString::fromStdString(build->name), where, QLocale().toString(left.written, QLocale::ShortFormat)));
+    const QString where =
+        left.path.isEmpty() ? tr("it was in no file yet") : tr("of the file %1").arg(QFileInfo(left.path).fileName());
+    const int answer = askRecovered(
+        tr("A window stopped with unsaved work: \"%1\", %2, kept %3.")
+            .arg(QString::fromStdString(build->name), where, QLocale().toString(left.written, QLocale::ShortFormat)));
     if (answer == 2) continue;
     if (answer == 0) m_document.recover(std::move(*build), left.path);
     // Only when this window has a copy of its own that reached the disk.
@@ -463,12 +509,17 @@ void MainWindow::offerRecovered() {
 
 void MainWindow::tellFault(const Error& fault) {
   const bool safe = m_document.writeRecovery();
-  say({fault.code, fault.text + (safe ? m_document.hasUnsavedWork() ? " A copy of your work was saved." : "" : " No copy of your work could be saved: save it now."), fault.where});
+  say({fault.code,
+      fault.text +
+          (safe ? m_document.hasUnsavedWork() ? " A copy of your work was saved." : ""
+                : " No copy of your work could be saved: save it now."),
+      fault.where});
 }
 
 void MainWindow::askExport(const QString& kind) {
   const QString ending = endingOf(kind);
-  const QString name = QString::fromStdString(m_document.build().name).simplified().replace(QLatin1Char('/'), QLatin1Char('-'));
+  const QString name =
+      QString::fromStdString(m_document.build().name).simplified().replace(QLatin1Char('/'), QLatin1Char('-'));
   const QString path = askPath(true, tr("Save"), name + ending, QStringLiteral("*") + ending);
   if (!path.isEmpty()) exportTo(kind, path);
 }
@@ -484,19 +535,26 @@ void MainWindow::traceOffcut() {
   QImageReader reader(path);
   reader.setAutoTransform(true);  // pictures taken upright
   const QImage photo = reader.read();
-  if (photo.isNull()) return say({Errc::cannot_read, "The picture " + path.toStdString() + " could not be read: " + reader.errorString().toStdString() + ".", {}});
+  if (photo.isNull())
+    return say({Errc::cannot_read,
+        "The picture " + path.toStdString() + " could not be read: " + reader.errorString().toStdString() + ".", {}});
   auto* trace = new PhotoTrace(photo, m_document.build().shown, this);
   trace->setAttribute(Qt::WA_DeleteOnClose);
-  connect(trace, &QDialog::accepted, this, [this, trace] { findChild<FoamStation*>()->stock().takeOutline(trace->outline()); });
+  connect(trace, &QDialog::accepted, this,
+      [this, trace] { findChild<FoamStation*>()->stock().takeOutline(trace->outline()); });
   trace->show();
 }
 
 void MainWindow::saveForMachine(const std::vector<std::string>& svgs) {
   const QString folder = askFolder(tr("Folder for the machine's files"));
   if (folder.isEmpty()) return;
-  const QString name = QString::fromStdString(m_document.build().name).simplified().replace(QLatin1Char('/'), QLatin1Char('-'));
+  const QString name =
+      QString::fromStdString(m_document.build().name).simplified().replace(QLatin1Char('/'), QLatin1Char('-'));
   for (std::size_t i = 0; i < svgs.size(); ++i)
-    if (const auto good = write_file_safely((folder + QStringLiteral("/%1-mat-%2.svg").arg(name).arg(i + 1)).toStdString(), svgs[i]); !good) return say(good.error());
+    if (const auto good =
+            write_file_safely((folder + QStringLiteral("/%1-mat-%2.svg").arg(name).arg(i + 1)).toStdString(), svgs[i]);
+        !good)
+      return say(good.error());
 }
 
 void MainWindow::say(const Error& error) { m_remarks->showRefusal(QString::fromStdString(short_enough(error.text))); }
@@ -506,7 +564,9 @@ bool MainWindow::mayLeave() {
   const int answer = askUnsaved();
   if (answer == 2) return false;
   if (answer == 1) return true;
-  const QString path = m_document.path().isEmpty() ? askPath(true, tr("Save the build"), QStringLiteral("build.noggin"), tr("Builds (*.noggin)")) : m_document.path();
+  const QString path = m_document.path().isEmpty()
+      ? askPath(true, tr("Save the build"), QStringLiteral("build.noggin"), tr("Builds (*.noggin)"))
+      : m_document.path();
   return !path.isEmpty() && saveTo(path);
 }
 

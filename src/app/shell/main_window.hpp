@@ -48,7 +48,8 @@ class MainWindow : public QMainWindow {
   std::function<QString(const QString& title)> askFolder;
   /// Asks what to do with unsaved work: 0 save, 1 throw away, 2 stay.
   std::function<int()> askUnsaved;
-  /// Asks about work left behind, with its name, its file and its time: 0 open it, 1 throw it away, 2 keep it for later.
+  /// Asks about work left behind, with its name, its file and its time: 0 open it, 1 throw it away, 2 keep it for
+  /// later.
   std::function<int(const QString& words)> askRecovered;
   /// Asks whether to save over a file that somebody else has changed: 0 over it, 1 under another name, 2 stay.
   std::function<int(const QString& words)> askOver;

@@ -28,15 +28,20 @@ void MainWindow::makeMenus() {
     if (const QString path = askPath(false, tr("Open a build"), {}, filter); !path.isEmpty()) openFile(path);
   });
   add(build, QStringLiteral("act-save"), tr("&Save"), QKeySequence::Save, [this, filter] {
-    const QString path = m_document.path().isEmpty() ? askPath(true, tr("Save the build"), QStringLiteral("build.noggin"), filter) : m_document.path();
+    const QString path = m_document.path().isEmpty()
+        ? askPath(true, tr("Save the build"), QStringLiteral("build.noggin"), filter)
+        : m_document.path();
     if (!path.isEmpty()) saveTo(path);
   });
   add(build, QStringLiteral("act-save-as"), tr("Save &as\u2026"), QKeySequence::SaveAs, [this, filter] {
-    if (const QString path = askPath(true, tr("Save the build"), m_document.path(), filter); !path.isEmpty()) saveTo(path);
+    if (const QString path = askPath(true, tr("Save the build"), m_document.path(), filter); !path.isEmpty())
+      saveTo(path);
   });
   build->addSeparator();
-  add(build, QStringLiteral("act-hood"), tr("Save &worn parts as a mesh\u2026"), {}, [this] { askExport(QStringLiteral("hood")); });
-  add(build, QStringLiteral("act-headform"), tr("Save head&form mesh\u2026"), {}, [this] { askExport(QStringLiteral("headform")); });
+  add(build, QStringLiteral("act-hood"), tr("Save &worn parts as a mesh\u2026"), {},
+      [this] { askExport(QStringLiteral("hood")); });
+  add(build, QStringLiteral("act-headform"), tr("Save head&form mesh\u2026"), {},
+      [this] { askExport(QStringLiteral("headform")); });
   add(build, QStringLiteral("act-picture"), tr("Save &picture of the stand\u2026"), {}, [this] {
     const QString path = askPath(true, tr("Save the picture"), QStringLiteral("stand.png"), tr("Pictures (*.png)"));
     if (path.isEmpty()) return;
@@ -58,7 +63,9 @@ void MainWindow::makeMenus() {
 
   QMenu* bench = menuBar()->addMenu(tr("B&ench"));
   for (std::size_t i = 0; i < m_stations.size(); ++i)
-    add(bench, QStringLiteral("go-") + m_stations[i]->id(), m_stations[i]->word(), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)), [this, id = m_stations[i]->id()] { showStation(id); });
+    add(bench, QStringLiteral("go-") + m_stations[i]->id(), m_stations[i]->word(),
+        QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)),
+        [this, id = m_stations[i]->id()] { showStation(id); });
   bench->addSeparator();
   auto* dark = add(bench, QStringLiteral("act-dark"), tr("Evening light"), {}, [this](bool on) { setDark(on); });
   auto* large = add(bench, QStringLiteral("act-large"), tr("Large type"), {}, [this](bool on) { setLarge(on); });

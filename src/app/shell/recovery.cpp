@@ -18,7 +18,8 @@ QString beside(const QString& file, const QString& ending) { return file.chopped
 std::string local(const QString& path) { return path.toStdString(); }
 
 void removeAll(const QString& file) {
-  for (const QString& one : {file, file + QLatin1Char('~'), beside(file, kFrom), beside(file, kLock)}) QFile::remove(one);
+  for (const QString& one : {file, file + QLatin1Char('~'), beside(file, kFrom), beside(file, kLock)})
+    QFile::remove(one);
 }
 
 }  // namespace
@@ -29,16 +30,19 @@ QString Recovery::folder() {
   return state + QStringLiteral("/noggin-awl/recovery");
 }
 
-Recovery::Recovery() : m_file(folder() + QLatin1Char('/') + QUuid::createUuid().toString(QUuid::WithoutBraces) + kEnding) {}
+Recovery::Recovery()
+    : m_file(folder() + QLatin1Char('/') + QUuid::createUuid().toString(QUuid::WithoutBraces) + kEnding) {}
 
 Recovery::~Recovery() {
-  // A window that ends without a word (a crash of another part) leaves its work to be found; without work only the lock goes.
+  // A window that ends without a word (a crash of another part) leaves its work to be found; without work only the lock
+  // goes.
   if (!QFile::exists(m_file)) QFile::remove(beside(m_file, kLock));
 }
 
 Result<void> Recovery::write(const Build& build, const QString& path) {
   if (auto made = make_folder(local(folder())); !made) return made;
-  QFile::setPermissions(folder(), QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);  // measures of people are in it
+  QFile::setPermissions(
+      folder(), QFile::ReadOwner | QFile::WriteOwner | QFile::ExeOwner);  // measures of people are in it
   if (!m_lock) m_lock = FileLock::try_take(local(beside(m_file, kLock)), FileLock::Kind::alone);
   if (auto from = write_file_safely(local(beside(m_file, kFrom)), path.toStdString()); !from) return from;
   const auto bytes = build_bytes(build);

@@ -11,8 +11,8 @@ namespace awl {
 
 /// One window's copy of its unsaved work, in a file of its own in the XDG state folder.
 ///
-/// A lock beside it is held while the window lives, so that no other takes a living window's work for lost. Beside it stands,
-/// too, which file the work belongs to.
+/// A lock beside it is held while the window lives, so that no other takes a living window's work for lost. Beside it
+/// stands, too, which file the work belongs to.
 class Recovery {
  public:
   Recovery();
@@ -28,7 +28,7 @@ class Recovery {
 
   /// Work of a window that is gone. Nobody else is offered it while this is held.
   struct Left {
-    QString file, path;   ///< the copy, and the file its work belongs to
+    QString file, path;  ///< the copy, and the file its work belongs to
     QDateTime written;
     FileLock lock;
     /// Errors: those of open_build.

@@ -6,7 +6,9 @@
 
 namespace awl {
 
-Ticket::Ticket(Document& document, QWidget* parent) : QWidget(parent), m_document(document), m_due(new QLabel(this)), m_saved(new QLabel(this)), m_units(new QComboBox(this)) {
+Ticket::Ticket(Document& document, QWidget* parent)
+    : QWidget(parent), m_document(document), m_due(new QLabel(this)), m_saved(new QLabel(this)),
+      m_units(new QComboBox(this)) {
   setObjectName(QStringLiteral("ticket"));
   auto* row = new QHBoxLayout(this);
   row->setContentsMargins(56, 12, 22, 12);
@@ -33,13 +35,19 @@ Ticket::Ticket(Document& document, QWidget* parent) : QWidget(parent), m_documen
   m_units->setObjectName(QStringLiteral("units"));
   m_units->setAccessibleName(tr("Units shown"));
   m_units->setToolTip(tr("What lengths are shown in. Any unit may be typed at any time."));
-  for (const LengthUnit u : {LengthUnit::mm, LengthUnit::cm, LengthUnit::inch}) m_units->addItem(QLatin1String(symbol_of(u)), static_cast<int>(u));
+  for (const LengthUnit u : {LengthUnit::mm, LengthUnit::cm, LengthUnit::inch})
+    m_units->addItem(QLatin1String(symbol_of(u)), static_cast<int>(u));
   row->addWidget(m_units);
   m_saved->setObjectName(QStringLiteral("saved-state"));
   m_saved->setMinimumWidth(112);
   row->addWidget(m_saved);
   connect(m_units, &QComboBox::activated, this, [this](int i) {
-    m_document.change(tr("Units"), [unit = static_cast<LengthUnit>(m_units->itemData(i).toInt())](const Build& b) -> Result<Build> { Build next = b; next.shown = unit; return next; });
+    m_document.change(
+        tr("Units"), [unit = static_cast<LengthUnit>(m_units->itemData(i).toInt())](const Build& b) -> Result<Build> {
+          Build next = b;
+          next.shown = unit;
+          return next;
+        });
   });
   connect(&document, &Document::savedStateChanged, this, &Ticket::showSaved);
 }
@@ -51,14 +59,19 @@ QLineEdit* Ticket::addWords(const QString& name, const QString& label, std::stri
   edit->setToolTip(label);
   edit->setMinimumWidth(width);
   connect(edit, &QLineEdit::editingFinished, this, [this, edit, label, member] {
-    m_document.change(label, [&](const Build& b) -> Result<Build> { Build next = b; next.*member = edit->text().trimmed().toStdString(); return next; });
+    m_document.change(label, [&](const Build& b) -> Result<Build> {
+      Build next = b;
+      next.*member = edit->text().trimmed().toStdString();
+      return next;
+    });
   });
   return edit;
 }
 
 void Ticket::show(const Build& build) {
   const auto put = [](QLineEdit* edit, const std::string& text) {
-    if (edit->text() != QString::fromStdString(text)) edit->setText(QString::fromStdString(text)), edit->setCursorPosition(0);
+    if (edit->text() != QString::fromStdString(text))
+      edit->setText(QString::fromStdString(text)), edit->setCursorPosition(0);
   };
   put(m_name, build.name);
   put(m_wearer, build.wearer);
@@ -68,7 +81,9 @@ void Ticket::show(const Build& build) {
 }
 
 void Ticket::showSaved() {
-  m_saved->setText(m_document.isSaved() ? tr("\u2713 saved") : m_document.path().isEmpty() ? tr("\u25cb not yet a file") : tr("\u25cf unsaved"));
+  m_saved->setText(m_document.isSaved() ? tr("\u2713 saved")
+          : m_document.path().isEmpty() ? tr("\u25cb not yet a file")
+                                        : tr("\u25cf unsaved"));
 }
 
 void Ticket::paintEvent(QPaintEvent*) {

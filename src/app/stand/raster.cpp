@@ -19,7 +19,9 @@ Vec3f mix(const Vec3f& a, const Vec3f& b, float t) { return a + t * (b - a); }
 
 QRgb toRgb(const Vec3f& c) {
   // A soft shoulder instead of a hard cut at white.
-  const auto channel = [](float v) { return static_cast<int>(255.0f * std::clamp(v / (0.85f + 0.15f * std::max(v, 1.0f)), 0.0f, 1.0f)); };
+  const auto channel = [](float v) {
+    return static_cast<int>(255.0f * std::clamp(v / (0.85f + 0.15f * std::max(v, 1.0f)), 0.0f, 1.0f));
+  };
   return qRgb(channel(c.x()), channel(c.y()), channel(c.z()));
 }
 
@@ -38,11 +40,13 @@ Vec3f StandRaster::project(const Vec3f& p) const {
   return {0.5f * m_width + f * m_right.dot(q), 0.5f * m_height - f * m_up.dot(q), depth};
 }
 
-QImage StandRaster::render(const std::vector<StandBody>& bodies, const StandCamera& camera, QSize size, int scale, const Options& options) {
+QImage StandRaster::render(
+    const std::vector<StandBody>& bodies, const StandCamera& camera, QSize size, int scale, const Options& options) {
   m_scale = scale;
   m_width = std::max(1, size.width() * scale);
   m_height = std::max(1, size.height() * scale);
-  const float cy = std::cos(camera.yaw), sy = std::sin(camera.yaw), cp = std::cos(camera.pitch), sp = std::sin(camera.pitch);
+  const float cy = std::cos(camera.yaw), sy = std::sin(camera.yaw), cp = std::cos(camera.pitch),
+              sp = std::sin(camera.pitch);
   m_back = Vec3f(sy * cp, sp, cy * cp);
   m_right = Vec3f(cy, 0.0f, -sy);
   m_up = m_back.cross(m_right);
@@ -75,8 +79,10 @@ void StandRaster::fillRows(const std::vector<StandBody>& bodies, int from, int t
     if (high < from || low >= to || a.z() < kNear || b.z() < kNear || c.z() < kNear) continue;
     const float area = (b.x() - a.x()) * (c.y() - a.y()) - (b.y() - a.y()) * (c.x() - a.x());
     if (std::abs(area) < 1e-6f) continue;
-    const int x0 = std::max(0, static_cast<int>(std::floor(std::min({a.x(), b.x(), c.x()})))), x1 = std::min(m_width - 1, static_cast<int>(std::ceil(std::max({a.x(), b.x(), c.x()}))));
-    const int y0 = std::max(from, static_cast<int>(std::floor(low))), y1 = std::min(to - 1, static_cast<int>(std::ceil(high)));
+    const int x0 = std::max(0, static_cast<int>(std::floor(std::min({a.x(), b.x(), c.x()})))),
+              x1 = std::min(m_width - 1, static_cast<int>(std::ceil(std::max({a.x(), b.x(), c.x()}))));
+    const int y0 = std::max(from, static_cast<int>(std::floor(low))),
+              y1 = std::min(to - 1, static_cast<int>(std::ceil(high)));
     const float inverse = 1.0f / area;
     for (int y = y0; y <= y1; ++y) {
       Cell* row = &m_cells[static_cast<std::size_t>(y) * m_width];
@@ -93,7 +99,8 @@ void StandRaster::fillRows(const std::vector<StandBody>& bodies, int from, int t
   }
 }
 
-void StandRaster::lightRows(const std::vector<StandBody>& bodies, int from, int to, const Options& options, QImage& image) const {
+void StandRaster::lightRows(
+    const std::vector<StandBody>& bodies, int from, int to, const Options& options, QImage& image) const {
   const Vec3f top = options.dark ? Vec3f(0.16f, 0.17f, 0.19f) : Vec3f(0.90f, 0.89f, 0.85f);
   const Vec3f bottom = options.dark ? Vec3f(0.09f, 0.10f, 0.11f) : Vec3f(0.78f, 0.77f, 0.73f);
   for (int y = from; y < to; ++y) {
@@ -109,7 +116,9 @@ QRgb StandRaster::lit(const std::vector<StandBody>& bodies, const Cell& cell, co
   const StandBody& body = bodies[face.body];
   const auto& t = body.triangles[face.triangle];
   const float w0 = 1.0f - cell.u - cell.v;
-  const auto blend = [&](const std::vector<float>& of) { return w0 * of[t[0]] + cell.u * of[t[1]] + cell.v * of[t[2]]; };
+  const auto blend = [&](const std::vector<float>& of) {
+    return w0 * of[t[0]] + cell.u * of[t[1]] + cell.v * of[t[2]];
+  };
   Vec3f n = (w0 * body.normals[t[0]] + cell.u * body.normals[t[1]] + cell.v * body.normals[t[2]]).normalized();
   const Vec3f place = w0 * body.places[t[0]] + cell.u * body.places[t[1]] + cell.v * body.places[t[2]];
   const Vec3f view = (m_eye - place).normalized();

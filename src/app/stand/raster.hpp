@@ -14,15 +14,15 @@ using Vec3f = Eigen::Vector3f;
 struct StandBody {
   enum class Look { plain, strain };
   std::vector<Vec3f> places, normals;
-  std::vector<float> light;      ///< ambient light that reaches the vertex, 0..1; empty: all
-  std::vector<float> strain;     ///< signed, per vertex, for Look::strain
+  std::vector<float> light;   ///< ambient light that reaches the vertex, 0..1; empty: all
+  std::vector<float> strain;  ///< signed, per vertex, for Look::strain
   std::vector<std::array<int, 3>> triangles;
-  std::vector<int> owner;        ///< per triangle: panel number, or -1
+  std::vector<int> owner;  ///< per triangle: panel number, or -1
   Vec3f colour{0.7f, 0.7f, 0.7f};
   Look look = Look::plain;
-  float tolerance = 0.0f;        ///< of this body's strain or distances; 0: that of the picture
+  float tolerance = 0.0f;  ///< of this body's strain or distances; 0: that of the picture
   float gloss = 0.12f;
-  bool shadeless = false;        ///< loose points: neither shaded by others nor shading them
+  bool shadeless = false;  ///< loose points: neither shaded by others nor shading them
 };
 
 /// Where the eye is: it looks at `target` from `distance`, turned by yaw (0 = wearer's front) and pitch.
@@ -39,13 +39,14 @@ class StandRaster {
     int body = -1, triangle = -1;
   };
   struct Options {
-    int owner_lit = -1;           ///< panel shown as pointed at
-    float tolerance = 0.04f;      ///< strain at which a contour is drawn
+    int owner_lit = -1;       ///< panel shown as pointed at
+    float tolerance = 0.04f;  ///< strain at which a contour is drawn
     bool dark = false;
   };
 
   /// Renders at `scale` times the size, for smoothing by the caller. Rows are split over the cores.
-  QImage render(const std::vector<StandBody>& bodies, const StandCamera& camera, QSize size, int scale, const Options& options);
+  QImage render(
+      const std::vector<StandBody>& bodies, const StandCamera& camera, QSize size, int scale, const Options& options);
 
   Pick pick(QPoint at) const;
   /// Window place of a point, z its depth.
@@ -59,8 +60,12 @@ class StandRaster {
     std::int32_t triangle;  ///< into m_all, -1: background
     float u, v;
   };
-  struct Corner { Vec3f screen; };
-  struct Face { int body, triangle; };
+  struct Corner {
+    Vec3f screen;
+  };
+  struct Face {
+    int body, triangle;
+  };
 
   void fillRows(const std::vector<StandBody>& bodies, int from, int to);
   void lightRows(const std::vector<StandBody>& bodies, int from, int to, const Options& options, QImage& image) const;
@@ -74,7 +79,8 @@ class StandRaster {
   std::vector<Cell> m_cells;
 };
 
-/// Ambient light at the vertices of all bodies: the share of the sky each sees. Cost: rays * vertices; stops when `wanted` is false.
+/// Ambient light at the vertices of all bodies: the share of the sky each sees. Cost: rays * vertices; stops when
+/// `wanted` is false.
 bool bakeLight(std::vector<StandBody>& bodies, int rays, const std::function<bool()>& wanted);
 
 /// Colour of a signed strain on the ramp (blue squeezed, orange stretched), for legend and mat.

@@ -8,7 +8,8 @@
 namespace awl {
 namespace {
 
-const Vec3f kStandBlue(0.62f, 0.68f, 0.74f), kFoam(0.86f, 0.80f, 0.68f), kFoamInside(0.66f, 0.60f, 0.50f), kWood(0.58f, 0.40f, 0.25f);
+const Vec3f kStandBlue(0.62f, 0.68f, 0.74f), kFoam(0.86f, 0.80f, 0.68f), kFoamInside(0.66f, 0.60f, 0.50f),
+    kWood(0.58f, 0.40f, 0.25f);
 
 StandBody bodyOf(const Mesh& mesh, const Vec3f& colour) {
   StandBody body;
@@ -21,7 +22,8 @@ StandBody bodyOf(const Mesh& mesh, const Vec3f& colour) {
 
 /// A turned plinth: a profile of (radius, height) revolved round the neck's foot.
 StandBody plinth() {
-  const float profile[][2] = {{0, -165}, {70, -165}, {92, -166}, {97, -169}, {97, -174}, {94, -177}, {104, -179}, {112, -183}, {112, -191}, {108, -194}, {0, -194}};
+  const float profile[][2] = {{0, -165}, {70, -165}, {92, -166}, {97, -169}, {97, -174}, {94, -177}, {104, -179},
+      {112, -183}, {112, -191}, {108, -194}, {0, -194}};
   constexpr int kAround = 72;
   Mesh mesh;
   const int rings = static_cast<int>(std::size(profile));
@@ -114,7 +116,8 @@ void addApart(StandScene& scene, const Derived& d, const PanelSet& set, double a
       looks += area_vector(outer, outer.triangles[f]);
       for (const int v : outer.triangles[f]) centre += outer.vertices[v] / (3.0 * static_cast<double>(p.faces.size()));
     }
-    const Vec3 by = moved[p.id.value] = apart_mm * (looks.normalized() + 0.8 * (centre - middle).normalized()).normalized();
+    const Vec3 by = moved[p.id.value] =
+        apart_mm * (looks.normalized() + 0.8 * (centre - middle).normalized()).normalized();
     for (const int f : p.faces) {
       Tri t = outer.triangles[f];
       for (int& v : t) {
@@ -129,7 +132,9 @@ void addApart(StandScene& scene, const Derived& d, const PanelSet& set, double a
     for (const BorderEdge& e : p.border)
       if (e.seam.valid()) along[e.seam.value].push_back(outer.vertices[p.vertex_of[e.a]]);
     for (const auto& [seam, places] : along)
-      if (!set.seams[seam].letter.empty()) scene.overlay.words.push_back({(0.88 * places[places.size() / 2] + 0.12 * centre + by).cast<float>(), set.seams[seam].letter, -1});
+      if (!set.seams[seam].letter.empty())
+        scene.overlay.words.push_back(
+            {(0.88 * places[places.size() / 2] + 0.12 * centre + by).cast<float>(), set.seams[seam].letter, -1});
   }
   back.triangles = face.triangles;
   StandBody shell = bodyOf(face, kFoam);
@@ -142,7 +147,9 @@ void addApart(StandScene& scene, const Derived& d, const PanelSet& set, double a
   for (const Piece& piece : d.pieces ? *d.pieces : std::vector<Piece>{})
     for (const auto& panel : {std::optional(piece.panel), piece.twin})
       if (panel && panel->valid() && panel->value < static_cast<int>(set.panels.size()))
-        scene.overlay.words.push_back({centreOf(outer, set.panels[panel->value].faces) + moved[panel->value].cast<float>(), std::to_string(piece.number), panel->value});
+        scene.overlay.words.push_back(
+            {centreOf(outer, set.panels[panel->value].faces) + moved[panel->value].cast<float>(),
+                std::to_string(piece.number), panel->value});
 }
 
 std::vector<Vec3f> thinned(const std::vector<Vec3>& line) {
@@ -155,13 +162,15 @@ std::vector<Vec3f> thinned(const std::vector<Vec3>& line) {
 std::vector<Vec3f> stepped(const Vec3& from, const Vec3& to) {
   std::vector<Vec3f> points;
   constexpr int kSteps = 40;
-  for (int i = 0; i <= kSteps; ++i) points.push_back((from + (to - from) * (static_cast<double>(i) / kSteps)).cast<float>());
+  for (int i = 0; i <= kSteps; ++i)
+    points.push_back((from + (to - from) * (static_cast<double>(i) / kSteps)).cast<float>());
   return points;
 }
 
 void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   const PanelSet* panels = choice.sketch ? choice.sketch.get() : panelsOf(d);
-  const WornMap* map = choice.worn_map && panels != nullptr && choice.worn_map->on.get() == panels ? choice.worn_map.get() : nullptr;
+  const WornMap* map =
+      choice.worn_map && panels != nullptr && choice.worn_map->on.get() == panels ? choice.worn_map.get() : nullptr;
   if (panels && choice.apart_mm > 0.0) return addApart(scene, d, *panels, choice.apart_mm);
   const SeamMesh& form = panels ? panels->form : d.form->surface;
   const auto& spans = panels ? panels->spans : d.form->spans;
@@ -176,7 +185,8 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
     shell.look = StandBody::Look::strain, shell.tolerance = static_cast<float>(map->range_mm / 1.5);
     shell.strain.assign(map->mm.begin(), map->mm.end());
     scene.overlay.legend = {map->low, map->high};
-  } else if (panels && choice.strain) shell.look = StandBody::Look::strain, shell.strain = strainAtVertices(*panels);
+  } else if (panels && choice.strain)
+    shell.look = StandBody::Look::strain, shell.strain = strainAtVertices(*panels);
   scene.worn = static_cast<int>(scene.bodies.size());
   scene.bodies.push_back(std::move(shell));
   Mesh inner = sheet_face(mesh, spans, false);
@@ -193,7 +203,10 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
     first += spans[s].vertices;
   }
   for (const auto& [edge, id] : form.seam_of)
-    if (skin[edge.first]) scene.overlay.lines.push_back({{outer.vertices[edge.first].cast<float>(), outer.vertices[edge.second].cast<float>()}, StandOverlay::Ink::seam});
+    if (skin[edge.first])
+      scene.overlay.lines.push_back(
+          {{outer.vertices[edge.first].cast<float>(), outer.vertices[edge.second].cast<float>()},
+              StandOverlay::Ink::seam});
   for (const auto& way : d.ways)
     for (const auto& line : way ? way->lines : std::vector<std::vector<Vec3>>{}) {
       StandOverlay::Line drawn;
@@ -205,7 +218,8 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   for (const Piece& piece : *d.pieces)
     for (const auto& panel : {std::optional(piece.panel), piece.twin})
       if (panel && panel->valid() && panel->value < static_cast<int>(panels->panels.size()))
-        scene.overlay.words.push_back({centreOf(outer, panels->panels[panel->value].faces), std::to_string(piece.number), panel->value});
+        scene.overlay.words.push_back(
+            {centreOf(outer, panels->panels[panel->value].faces), std::to_string(piece.number), panel->value});
 }
 
 void addTapes(StandScene& scene, const Derived& d, const StandChoice& choice) {
@@ -220,8 +234,10 @@ void addTapes(StandScene& scene, const Derived& d, const StandChoice& choice) {
     line.measure = index_of(path.id);
     line.straight = path.straight;
     scene.overlay.lines.push_back(std::move(line));
-    const std::string value = format_length(reading.given ? reading.reads_mm : std::round(reading.reads_mm), choice.unit);
-    scene.overlay.callouts.push_back({static_cast<int>(scene.overlay.lines.size()) - 1, std::string(facts_of(path.id).name) + "  " + (reading.given ? value : "about " + value)});
+    const std::string value =
+        format_length(reading.given ? reading.reads_mm : std::round(reading.reads_mm), choice.unit);
+    scene.overlay.callouts.push_back({static_cast<int>(scene.overlay.lines.size()) - 1,
+        std::string(facts_of(path.id).name) + "  " + (reading.given ? value : "about " + value)});
   }
 }
 
@@ -229,8 +245,10 @@ void addContours(StandScene& scene, const Mesh& mesh) {
   const Box box = box_of(mesh.vertices);
   constexpr double kStepMm = 20.0;
   for (double y = kStepMm * std::ceil(box.low.y() / kStepMm) + 1e-3; y < box.high.y(); y += kStepMm)
-    for (const auto& line : section_lines(mesh, {Vec3(0, y, 0), Vec3::UnitY()})) scene.overlay.lines.push_back({thinned(line), StandOverlay::Ink::contour});
-  for (const auto& line : section_lines(mesh, {Vec3(1e-3, 0, 0), Vec3::UnitX()})) scene.overlay.lines.push_back({thinned(line), StandOverlay::Ink::contour});
+    for (const auto& line : section_lines(mesh, {Vec3(0, y, 0), Vec3::UnitY()}))
+      scene.overlay.lines.push_back({thinned(line), StandOverlay::Ink::contour});
+  for (const auto& line : section_lines(mesh, {Vec3(1e-3, 0, 0), Vec3::UnitX()}))
+    scene.overlay.lines.push_back({thinned(line), StandOverlay::Ink::contour});
 }
 
 /// As many of the points as the eye can tell apart.
@@ -266,10 +284,13 @@ const Vec3f kScanSkin(0.28f, 0.62f, 0.50f), kScanHair(0.78f, 0.42f, 0.22f);
 void addRawScan(StandScene& scene, const Scan& scan) {
   const Box box = box_of(scan.mesh.vertices);
   const Vec3 middle = 0.5 * (box.low + box.high);
-  if (scan.mesh.triangles.empty()) scene.bodies.push_back(flakesOf(someOf(scan.mesh.vertices), middle, kScanSkin, 2.4));
-  else scene.bodies.push_back(bodyOf(scan.mesh, kScanSkin));
+  if (scan.mesh.triangles.empty())
+    scene.bodies.push_back(flakesOf(someOf(scan.mesh.vertices), middle, kScanSkin, 2.4));
+  else
+    scene.bodies.push_back(bodyOf(scan.mesh, kScanSkin));
   for (Vec3f& p : scene.bodies.back().places) p -= middle.cast<float>();
-  for (const auto& [mark, at] : scan.marks) scene.overlay.words.push_back({(at - middle).cast<float>(), name_of(mark), -1, true});
+  for (const auto& [mark, at] : scan.marks)
+    scene.overlay.words.push_back({(at - middle).cast<float>(), name_of(mark), -1, true});
 }
 
 /// Skin coloured by how far it stands off the headform, hair and cloth that were left aside in one colour of their own.
@@ -298,18 +319,22 @@ void addFittedScan(StandScene& scene, const ScanFit& fit, LengthUnit unit) {
 void addCards(StandScene& scene, const Derived& d, const std::vector<Card>& cards) {
   for (const Card& card : cards) {
     const Mesh half = shape_of(card).half;
-    const auto places = Riders(half.vertices, std::vector<double>(half.vertices.size(), 0.0)).carried(d.head->coefficients);
+    const auto places =
+        Riders(half.vertices, std::vector<double>(half.vertices.size(), 0.0)).carried(d.head->coefficients);
     for (const double side : {1.0, -1.0})
       for (const Tri& t : half.triangles) {
         std::vector<Vec3f> loop;
-        for (const int v : {t[0], t[1], t[2], t[0]}) loop.push_back(Vec3(side * places[v].x(), places[v].y(), places[v].z()).cast<float>());
+        for (const int v : {t[0], t[1], t[2], t[0]})
+          loop.push_back(Vec3(side * places[v].x(), places[v].y(), places[v].z()).cast<float>());
         scene.overlay.lines.push_back({loop, StandOverlay::Ink::feature});
       }
   }
 }
 
 /// Points of edges and rims stand close together: "edge3", "eye7".
-bool isRimPoint(const std::string& dial) { return dial.find('.') == std::string::npos && !dial.empty() && dial.back() >= '0' && dial.back() <= '9'; }
+bool isRimPoint(const std::string& dial) {
+  return dial.find('.') == std::string::npos && !dial.empty() && dial.back() >= '0' && dial.back() <= '9';
+}
 
 /// Named lines of the part at hand, and what can be taken hold of on it.
 void addPartAtHand(StandScene& scene, const Derived& d, const StandChoice& choice) {
@@ -317,9 +342,12 @@ void addPartAtHand(StandScene& scene, const Derived& d, const StandChoice& choic
   const PartForm* form = d.form ? d.form->of(choice.part) : nullptr;
   if (form == nullptr) return;
   if (choice.features)
-    for (const FeatureLine& line : form->features) scene.overlay.lines.push_back({thinned(line.line), StandOverlay::Ink::feature});
+    for (const FeatureLine& line : form->features)
+      scene.overlay.lines.push_back({thinned(line.line), StandOverlay::Ink::feature});
   if (choice.handles)
-    for (const Handle& h : form->handles) scene.overlay.grips.push_back({h.at.cast<float>(), (h.along / std::max(std::abs(h.per_mm), 1e-9)).cast<float>(), h.dial, {}, false, isRimPoint(h.dial)});
+    for (const Handle& h : form->handles)
+      scene.overlay.grips.push_back({h.at.cast<float>(), (h.along / std::max(std::abs(h.per_mm), 1e-9)).cast<float>(),
+          h.dial, {}, false, isRimPoint(h.dial)});
 }
 
 /// Drawn seams of the part at hand: pencil, ink, and the markers of those that may be moved.
@@ -327,21 +355,29 @@ void addDrawnLines(StandScene& scene, const Derived& d, const StandChoice& choic
   const PartForm* form = d.form ? d.form->of(choice.part) : nullptr;
   if (!choice.lines || form == nullptr) return;
   // Lines lie on the form; what is seen is the outside of its foam.
-  const Mesh outer = sheet_face(form->surface.mesh, {span_of(form->surface, form->name, form->outside, form->thickness_mm)}, true);
+  const Mesh outer =
+      sheet_face(form->surface.mesh, {span_of(form->surface, form->name, form->outside, form->thickness_mm)}, true);
   const Nearest near_form(form->surface.mesh);
   const auto lifted = [&](const Vec3& p) { return value_at(near_form.to(p), outer, outer.vertices); };
   const auto add = [&](const DrawnLine& line, bool lit) {
     for (const auto* places : {&line.line, &line.image}) {
       StandOverlay::Line shown;
-      shown.ink = lit ? StandOverlay::Ink::lit : line.seam.role == LineRole::hides ? StandOverlay::Ink::feature : line.seam.role == LineRole::shows ? StandOverlay::Ink::guess : line.seam.inked ? StandOverlay::Ink::seam : StandOverlay::Ink::pencil;
+      shown.ink = lit                         ? StandOverlay::Ink::lit
+          : line.seam.role == LineRole::hides ? StandOverlay::Ink::feature
+          : line.seam.role == LineRole::shows ? StandOverlay::Ink::guess
+          : line.seam.inked                   ? StandOverlay::Ink::seam
+                                              : StandOverlay::Ink::pencil;
       for (const Vec3& p : *places) shown.points.push_back(lifted(p).cast<float>());
       scene.overlay.lines.push_back(std::move(shown));
     }
     if (line.seam.locked || line.seam.hidden) return;
     for (std::size_t i = 0; i < line.markers.size(); ++i)
-      scene.overlay.grips.push_back({lifted(line.markers[i]).cast<float>(), Vec3f::UnitY(), "seam" + std::to_string(line.seam.id) + "." + std::to_string(i), {}, true});
+      scene.overlay.grips.push_back({lifted(line.markers[i]).cast<float>(), Vec3f::UnitY(),
+          "seam" + std::to_string(line.seam.id) + "." + std::to_string(i), {}, true});
   };
-  const auto is_loose = [&](int id) { return std::any_of(choice.loose.begin(), choice.loose.end(), [id](const DrawnLine& l) { return l.seam.id == id; }); };
+  const auto is_loose = [&](int id) {
+    return std::any_of(choice.loose.begin(), choice.loose.end(), [id](const DrawnLine& l) { return l.seam.id == id; });
+  };
   for (const DrawnLine& line : form->drawn)
     if (!line.seam.hidden && !is_loose(line.seam.id)) add(line, line.seam.id == choice.lit_line);
   for (const DrawnLine& line : choice.loose) add(line, true);
@@ -352,8 +388,12 @@ StandBody shouldersOf(const Headform& head, double breadth_mm) {
   const double half = 0.5 * (breadth_mm > 0.0 ? breadth_mm : 2.15 * head.reading(MeasureId::HL).reads_mm + 10.0);
   const double neck = head.reading(MeasureId::NC).reads_mm / kTwoPi, top = head.at(Landmark::larynx).y() - 10.0;
   // Half breadth and half depth of the body at heights below the throat.
-  struct Level { double down, wide, deep; };
-  const Level levels[] = {{-20, neck, neck}, {0, 1.02 * neck, neck}, {20, 0.36 * half, 1.1 * neck}, {45, 0.66 * half, 1.25 * neck}, {75, 0.9 * half, 1.35 * neck}, {120, half, 1.45 * neck}, {190, 0.97 * half, 1.6 * neck}, {330, 0.86 * half, 1.6 * neck}};
+  struct Level {
+    double down, wide, deep;
+  };
+  const Level levels[] = {{-20, neck, neck}, {0, 1.02 * neck, neck}, {20, 0.36 * half, 1.1 * neck},
+      {45, 0.66 * half, 1.25 * neck}, {75, 0.9 * half, 1.35 * neck}, {120, half, 1.45 * neck},
+      {190, 0.97 * half, 1.6 * neck}, {330, 0.86 * half, 1.6 * neck}};
   constexpr int kRows = 44, kAround = 72;
   std::vector<Vec3> knots;
   for (const Level& l : levels) knots.push_back({l.wide, l.down, l.deep});
@@ -387,11 +427,15 @@ void addSection(StandScene& scene, const Derived& d, const StandChoice& choice) 
     const Vec3 size = box.size();
     const bool level = std::abs(choice.section->normal.y()) > 0.5, upright = std::abs(choice.section->normal.x()) > 0.5;
     const double across = upright ? size.z() : size.x(), along = level ? size.z() : size.y();
-    scene.overlay.callouts.push_back({static_cast<int>(scene.overlay.lines.size()) - 1, name + "  " + format_length(std::round(across), choice.unit) + " x " + format_length(std::round(along), choice.unit)});
+    scene.overlay.callouts.push_back({static_cast<int>(scene.overlay.lines.size()) - 1,
+        name + "  " + format_length(std::round(across), choice.unit) + " x " +
+            format_length(std::round(along), choice.unit)});
   };
   if (d.head && choice.head) cut(d.head->mesh, "head");
   if (!d.form || !choice.hood) return;
-  for (const auto& part : d.form->parts) cut(sheet_face(part->surface.mesh, {span_of(part->surface, part->name, part->outside, part->thickness_mm)}, true), part->name);
+  for (const auto& part : d.form->parts)
+    cut(sheet_face(part->surface.mesh, {span_of(part->surface, part->name, part->outside, part->thickness_mm)}, true),
+        part->name);
 }
 
 /// The headform in foam stands in the head's own place.
@@ -401,7 +445,8 @@ void addHead(StandScene& scene, const Derived& d, const StandChoice& choice) {
   if (isFoamHead(d, choice)) return scene.bodies.push_back(plinth());
   StandBody body = bodyOf(choice.instead ? *choice.instead : d.head->mesh, kStandBlue);
   if (choice.map && choice.map->mm.size() == body.places.size()) {
-    scene.overlay.legend = {format_length(choice.map_range_mm, choice.unit) + " in", format_length(choice.map_range_mm, choice.unit) + " out"};
+    scene.overlay.legend = {format_length(choice.map_range_mm, choice.unit) + " in",
+        format_length(choice.map_range_mm, choice.unit) + " out"};
     body.look = StandBody::Look::strain;
     body.tolerance = static_cast<float>(choice.map_range_mm / 1.5);
     body.strain.assign(choice.map->mm.begin(), choice.map->mm.end());
@@ -412,7 +457,8 @@ void addHead(StandScene& scene, const Derived& d, const StandChoice& choice) {
   if (choice.scan && d.scan && !choice.map) addFittedScan(scene, *d.scan, choice.unit);
   if (choice.contours) addContours(scene, choice.instead ? *choice.instead : d.head->mesh);
   if (!choice.landmarks) return;
-  for (int i = 0; i < kLandmarkCount; ++i) scene.overlay.words.push_back({d.head->landmarks[i].cast<float>(), name_of(static_cast<Landmark>(i)), -1, true});
+  for (int i = 0; i < kLandmarkCount; ++i)
+    scene.overlay.words.push_back({d.head->landmarks[i].cast<float>(), name_of(static_cast<Landmark>(i)), -1, true});
 }
 
 }  // namespace

@@ -9,11 +9,11 @@ namespace awl {
 
 /// Distances painted on what is worn, and where it moves to while they are shown.
 struct WornMap {
-  std::shared_ptr<const PanelSet> on;   ///< shown only while this is what is worn
-  std::vector<double> mm;               ///< per vertex of its form
-  std::vector<Vec3> moved;              ///< per vertex; empty: it stays
-  double range_mm = 6.0;                ///< full colour
-  std::string low, high;                ///< words at both ends of the ramp
+  std::shared_ptr<const PanelSet> on;  ///< shown only while this is what is worn
+  std::vector<double> mm;              ///< per vertex of its form
+  std::vector<Vec3> moved;             ///< per vertex; empty: it stays
+  double range_mm = 6.0;               ///< full colour
+  std::string low, high;               ///< words at both ends of the ramp
 };
 
 /// What the stand shows at a station.
@@ -21,29 +21,29 @@ struct StandChoice {
   bool head = true, hood = true;
   bool strain = false;
   bool seams = true;
-  double apart_mm = 0.0;                                ///< pieces drawn apart, each with its number and the letters of its seams
-  bool tapes = false;                                   ///< where the measured tapes run, with their values
-  bool guessed_tapes = false;                           ///< the estimated ones too
+  double apart_mm = 0.0;       ///< pieces drawn apart, each with its number and the letters of its seams
+  bool tapes = false;          ///< where the measured tapes run, with their values
+  bool guessed_tapes = false;  ///< the estimated ones too
   bool landmarks = false, contours = false;
-  std::optional<MeasureId> lit = {};                    ///< the measure being entered
-  std::shared_ptr<const DistanceMap> map = {};             ///< painted on the head
-  std::shared_ptr<const Mesh> instead = {};             ///< shown in the headform's place: the form as built
-  std::shared_ptr<const Scan> raw_scan = {};            ///< a scan alone, in its own frame, to show places on
-  bool scan = false;                                    ///< the fitted scan's points over the head
-  double map_range_mm = 4.0;                            ///< full colour of the map; a contour runs at two thirds of it
+  std::optional<MeasureId> lit = {};            ///< the measure being entered
+  std::shared_ptr<const DistanceMap> map = {};  ///< painted on the head
+  std::shared_ptr<const Mesh> instead = {};     ///< shown in the headform's place: the form as built
+  std::shared_ptr<const Scan> raw_scan = {};    ///< a scan alone, in its own frame, to show places on
+  bool scan = false;                            ///< the fitted scan's points over the head
+  double map_range_mm = 4.0;                    ///< full colour of the map; a contour runs at two thirds of it
   LengthUnit unit = LengthUnit::mm;
-  int part = 0;                                         ///< the part at hand: its lines and handles are shown
+  int part = 0;  ///< the part at hand: its lines and handles are shown
   bool handles = false, features = false;
-  std::vector<Card> cards = {};                         ///< shown as they lie on the head, while the tape over them is laid
-  bool lines = false;                                   ///< drawn seams of the part at hand, with their markers
-  int lit_line = 0;                                     ///< the drawn seam that is chosen
-  std::vector<DrawnLine> loose = {};                    ///< lines being drawn or dragged, shown as they are now
-  std::shared_ptr<const WornMap> worn_map = {};         ///< in place of the strain
-  std::shared_ptr<const PanelSet> sketch = {};          ///< roughly what the panels come to while a line is dragged
-  std::vector<Vec3> spots = {};                         ///< places to be looked at
-  bool shoulders = false;                               ///< a person's outline below the head, for proportion
-  double shoulder_mm = 0.0;                             ///< its breadth; 0: estimated from the head
-  std::optional<Plane> section = {};                    ///< a cut through head and parts, with its size
+  std::vector<Card> cards = {};                  ///< shown as they lie on the head, while the tape over them is laid
+  bool lines = false;                            ///< drawn seams of the part at hand, with their markers
+  int lit_line = 0;                              ///< the drawn seam that is chosen
+  std::vector<DrawnLine> loose = {};             ///< lines being drawn or dragged, shown as they are now
+  std::shared_ptr<const WornMap> worn_map = {};  ///< in place of the strain
+  std::shared_ptr<const PanelSet> sketch = {};   ///< roughly what the panels come to while a line is dragged
+  std::vector<Vec3> spots = {};                  ///< places to be looked at
+  bool shoulders = false;                        ///< a person's outline below the head, for proportion
+  double shoulder_mm = 0.0;                      ///< its breadth; 0: estimated from the head
+  std::optional<Plane> section = {};             ///< a cut through head and parts, with its size
 };
 
 /// Lines and words laid over the bodies.
@@ -55,15 +55,27 @@ struct StandOverlay {
     int measure = -1;       ///< index of the measure whose tape it is
     bool straight = false;  ///< a ruler through the air: shown dashed where the head hides it
   };
-  struct Word { Vec3f at; std::string text; int owner = -1; bool dot = false; };
+  struct Word {
+    Vec3f at;
+    std::string text;
+    int owner = -1;
+    bool dot = false;
+  };
   /// A value set beside the picture, with a leader to the best visible place of its line.
-  struct Callout { int line = -1; std::string text; };
+  struct Callout {
+    int line = -1;
+    std::string text;
+  };
   std::vector<Line> lines;
   std::vector<Word> words;
   std::vector<Callout> callouts;
   /// A place to take hold of; moving it along `along` turns a dial.
   /// `free`: it goes anywhere on the surface instead, and is a marker of a drawn seam.
-  struct Grip { Vec3f at, along; std::string dial, label; bool free = false, small = false; };
+  struct Grip {
+    Vec3f at, along;
+    std::string dial, label;
+    bool free = false, small = false;
+  };
   std::vector<Grip> grips;
   std::vector<std::string> legend;  ///< words at both ends of the colour ramp; empty without one
 };

@@ -21,7 +21,9 @@ StandView::StandView(QWidget* parent) : QWidget(parent) {
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(150, 150);
-  setToolTip(tr("Drag to turn, middle button to shift, wheel to come nearer.\nF front, S left side, Shift+S right side, B back, T top, A all of it."));
+  setToolTip(
+      tr("Drag to turn, middle button to shift, wheel to come nearer.\nF front, S left side, Shift+S right side, B "
+         "back, T top, A all of it."));
   m_pool.setMaxThreadCount(1);
   m_still.setSingleShot(true);
   m_still.setInterval(90);
@@ -43,7 +45,8 @@ void StandView::show(const Derived& derived, const StandChoice& choice, double t
   bool same = old.size() == m_scene.bodies.size();
   for (std::size_t b = 0; b < m_scene.bodies.size(); ++b) {
     for (const StandBody& was : old)
-      if (was.triangles == m_scene.bodies[b].triangles && was.colour == m_scene.bodies[b].colour) m_scene.bodies[b].light = was.light;
+      if (was.triangles == m_scene.bodies[b].triangles && was.colour == m_scene.bodies[b].colour)
+        m_scene.bodies[b].light = was.light;
     same = same && old[b].places == m_scene.bodies[b].places && !m_scene.bodies[b].light.empty();
   }
   m_options.tolerance = static_cast<float>(tolerance);
@@ -83,7 +86,8 @@ void StandView::frameAll() {
   const float ratio = static_cast<float>(width()) / static_cast<float>(std::max(1, height()));
   const float tall = std::max(size.y(), std::hypot(size.x(), size.z()) / std::max(ratio, 0.2f));
   m_camera.target = 0.5f * (low + high);
-  m_camera.distance = std::clamp(0.5f * tall / std::tan(0.5f * m_camera.field) * 1.12f + 0.5f * std::max(size.x(), size.z()), 350.0f, 3000.0f);
+  m_camera.distance = std::clamp(
+      0.5f * tall / std::tan(0.5f * m_camera.field) * 1.12f + 0.5f * std::max(size.x(), size.z()), 350.0f, 3000.0f);
   m_framed = true;
   moved();
 }
@@ -94,14 +98,22 @@ void StandView::tellView() {
   if (m_camera.pitch > 1.2f) return emit looked(QStringLiteral("top"));
   if (std::abs(m_camera.pitch) > 2.0f * kSquare) return;
   const float yaw = std::remainder(m_camera.yaw, static_cast<float>(kTwoPi));
-  const auto near = [&](double at) { return std::abs(std::remainder(yaw - static_cast<float>(at), static_cast<float>(kTwoPi))) < kSquare; };
-  if (near(0.0)) emit looked(QStringLiteral("front"));
-  else if (near(0.5 * kPi)) emit looked(QStringLiteral("left"));
-  else if (near(-0.5 * kPi)) emit looked(QStringLiteral("right"));
-  else if (near(kPi)) emit looked(QStringLiteral("back"));
+  const auto near = [&](double at) {
+    return std::abs(std::remainder(yaw - static_cast<float>(at), static_cast<float>(kTwoPi))) < kSquare;
+  };
+  if (near(0.0))
+    emit looked(QStringLiteral("front"));
+  else if (near(0.5 * kPi))
+    emit looked(QStringLiteral("left"));
+  else if (near(-0.5 * kPi))
+    emit looked(QStringLiteral("right"));
+  else if (near(kPi))
+    emit looked(QStringLiteral("back"));
 }
 
-QPointF StandView::gripPlace(int grip) const { return onWindow(m_scene.overlay.grips[static_cast<std::size_t>(grip)].at); }
+QPointF StandView::gripPlace(int grip) const {
+  return onWindow(m_scene.overlay.grips[static_cast<std::size_t>(grip)].at);
+}
 
 int StandView::gripAt(QPointF at) const {
   // Of several under the pointer the one in sight, then the nearest to it.
@@ -112,7 +124,8 @@ int StandView::gripAt(QPointF at) const {
     const QPointF off = gripPlace(i) - at;
     const double distance = std::hypot(off.x(), off.y());
     if (distance >= kReach) continue;
-    const double rank = distance + (m_raster.visible(m_scene.overlay.grips[static_cast<std::size_t>(i)].at, 8.0f) ? 0.0 : kHidden);
+    const double rank =
+        distance + (m_raster.visible(m_scene.overlay.grips[static_cast<std::size_t>(i)].at, 8.0f) ? 0.0 : kHidden);
     if (rank < least) least = rank, best = i;
   }
   return best;
@@ -124,7 +137,8 @@ void StandView::setGripText(const QString& text) {
 }
 
 void StandView::setBackdrop(const QImage& picture, double mm_per_pixel, const QPointF& origin_px, double strength) {
-  m_backdrop = picture, m_backdropMmPerPixel = mm_per_pixel, m_backdropOrigin = origin_px, m_backdropStrength = strength;
+  m_backdrop = picture, m_backdropMmPerPixel = mm_per_pixel, m_backdropOrigin = origin_px,
+  m_backdropStrength = strength;
   update();
 }
 
@@ -142,7 +156,9 @@ void StandView::paintBackdrop(QPainter& painter) {
   painter.save();
   painter.setOpacity(m_backdropStrength);
   painter.setRenderHint(QPainter::SmoothPixmapTransform);
-  painter.drawImage(QRectF(middle.x() - scale * m_backdropOrigin.x(), middle.y() - scale * m_backdropOrigin.y(), scale * m_backdrop.width(), scale * m_backdrop.height()), m_backdrop);
+  painter.drawImage(QRectF(middle.x() - scale * m_backdropOrigin.x(), middle.y() - scale * m_backdropOrigin.y(),
+                        scale * m_backdrop.width(), scale * m_backdrop.height()),
+      m_backdrop);
   painter.restore();
 }
 
@@ -168,9 +184,11 @@ void StandView::paintGrips(QPainter& painter) {
     painter.setPen(QPen(QColor(0xfb, 0xf7, 0xec), 1.6));
     painter.setBrush(fill);
     const double r = grip.small && !held ? 5.0 : 8.0;
-    if (!grip.free) painter.drawPolygon(QPolygonF{at + QPointF(0, -r), at + QPointF(r, 0), at + QPointF(0, r), at + QPointF(-r, 0)});
+    if (!grip.free)
+      painter.drawPolygon(QPolygonF{at + QPointF(0, -r), at + QPointF(r, 0), at + QPointF(0, r), at + QPointF(-r, 0)});
     if (!held || m_gripText.isEmpty()) continue;
-    const QRectF box(at.x() + 14, at.y() - 30, painter.fontMetrics().horizontalAdvance(m_gripText) + 18, painter.fontMetrics().height() + 8);
+    const QRectF box(at.x() + 14, at.y() - 30, painter.fontMetrics().horizontalAdvance(m_gripText) + 18,
+        painter.fontMetrics().height() + 8);
     painter.setPen(QPen(QColor(0x2a, 0x24, 0x1c), 1.2));
     painter.setBrush(QColor(0xff, 0xf4, 0xd6));
     painter.drawRoundedRect(box, 4, 4);
@@ -186,7 +204,8 @@ void StandView::moved() {
 
 void StandView::renderNow(int scale) {
   const bool huge = width() * height() > 1400 * 1000;
-  const QImage big = m_raster.render(m_scene.bodies, m_camera, huge && scale == 1 ? size() / 2 : size(), scale, m_options);
+  const QImage big =
+      m_raster.render(m_scene.bodies, m_camera, huge && scale == 1 ? size() / 2 : size(), scale, m_options);
   m_image = big.size() == size() ? big : big.scaled(size(), Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
   if (huge && scale == 1) m_raster.render({}, m_camera, size(), 1, m_options);
   m_dirty = false;
@@ -199,16 +218,20 @@ void StandView::bakeInBackground() {
   m_pool.start([this, bodies = m_scene.bodies, generation, current = m_bake]() mutable {
     for (const int rays : {24, 96}) {
       // Without its light the form is still to be seen: a fault here is not worth a word.
-      const auto baked = guarded("lighting the stand", [&]() -> Result<bool> { return bakeLight(bodies, rays, [&] { return current->load() == generation; }); });
+      const auto baked = guarded("lighting the stand",
+          [&]() -> Result<bool> { return bakeLight(bodies, rays, [&] { return current->load() == generation; }); });
       if (!baked.value_or(false)) return;
       std::vector<std::vector<float>> light;
       for (const StandBody& body : bodies) light.push_back(body.light);
-      QMetaObject::invokeMethod(this, [this, generation, light] {
-        if (m_bake->load() != generation || light.size() != m_scene.bodies.size()) return;
-        for (std::size_t b = 0; b < light.size(); ++b) m_scene.bodies[b].light = light[b];
-        m_lit = true;
-        moved();
-      }, Qt::QueuedConnection);
+      QMetaObject::invokeMethod(
+          this,
+          [this, generation, light] {
+            if (m_bake->load() != generation || light.size() != m_scene.bodies.size()) return;
+            for (std::size_t b = 0; b < light.size(); ++b) m_scene.bodies[b].light = light[b];
+            m_lit = true;
+            moved();
+          },
+          Qt::QueuedConnection);
     }
   });
 }
@@ -243,7 +266,8 @@ void StandView::paintEvent(QPaintEvent*) {
 }
 
 QPointF StandView::onWindow(const Vec3f& p) const {
-  const float scale = static_cast<float>(m_image.width()) / std::max(1.0f, 2.0f * m_raster.project(m_camera.target).x());
+  const float scale =
+      static_cast<float>(m_image.width()) / std::max(1.0f, 2.0f * m_raster.project(m_camera.target).x());
   const Vec3f s = m_raster.project(p);
   return {s.x() * scale, s.y() * scale};
 }
@@ -255,7 +279,11 @@ void StandView::paintLine(QPainter& painter, const StandOverlay::Line& line) {
   if (line.ink == Ink::tape) colour = QColor(0xe0, 0xa9, 0x1e);
   if (line.ink == Ink::guess) colour = QColor(0xcf, 0xc8, 0xb8);
   if (line.ink == Ink::lit) colour = QColor(0xd9, 0x5b, 0x1f);
-  const double width = line.ink == Ink::lit ? 4.5 : tape ? 3.2 : line.ink == Ink::contour ? 0.7 : line.ink == Ink::feature ? 2.2 : 1.6;
+  const double width = line.ink == Ink::lit ? 4.5
+      : tape                                ? 3.2
+      : line.ink == Ink::contour            ? 0.7
+      : line.ink == Ink::feature            ? 2.2
+                                            : 1.6;
   if (line.ink == Ink::feature) colour = QColor(0x1f, 0x6f, 0x8b);
   if (line.ink == Ink::pencil) colour = QColor(0x6b, 0x6f, 0x78);
   QPolygonF drawn;
@@ -276,7 +304,8 @@ void StandView::paintLine(QPainter& painter, const StandOverlay::Line& line) {
     dashed.setDashPattern({2.0, 2.0});
     painter.strokePath(hidden, dashed);
   }
-  painter.strokePath(seen, QPen(colour, width, line.ink == Ink::guess ? Qt::DashLine : Qt::SolidLine, Qt::FlatCap, Qt::RoundJoin));
+  painter.strokePath(
+      seen, QPen(colour, width, line.ink == Ink::guess ? Qt::DashLine : Qt::SolidLine, Qt::FlatCap, Qt::RoundJoin));
   if (line.straight) {
     painter.setBrush(colour);
     painter.setPen(QPen(QColor(0x2a, 0x24, 0x1c), 1.0));
@@ -289,7 +318,8 @@ void StandView::paintWords(QPainter& painter) {
   for (const auto& word : m_scene.overlay.words) {
     if (!m_raster.visible(word.at, word.dot ? 4.0f : 3.0f)) continue;
     const QPointF at = onWindow(word.at);
-    painter.setBrush(word.owner == m_options.owner_lit && !word.dot ? QColor(0xf2, 0xc1, 0x4e) : QColor(0xfb, 0xf7, 0xec));
+    painter.setBrush(
+        word.owner == m_options.owner_lit && !word.dot ? QColor(0xf2, 0xc1, 0x4e) : QColor(0xfb, 0xf7, 0xec));
     painter.setPen(QPen(QColor(0x2a, 0x24, 0x1c), 1.2));
     if (!word.dot) {
       painter.drawEllipse(at, 12, 12);
@@ -309,7 +339,12 @@ void StandView::paintWords(QPainter& painter) {
 
 /// Values in a column on each side, in the order of the places they belong to, so that no leaders cross.
 void StandView::paintCallouts(QPainter& painter) {
-  struct Set { QPointF anchor; QString text; int measure; bool lit; };
+  struct Set {
+    QPointF anchor;
+    QString text;
+    int measure;
+    bool lit;
+  };
   std::vector<Set> columns[2];
   const double middle = onWindow(m_camera.target).x();
   for (const auto& callout : m_scene.overlay.callouts) {
@@ -322,8 +357,11 @@ void StandView::paintCallouts(QPainter& painter) {
       if (!right || at.x() > right->x()) right = at;
     }
     if (!left) continue;
-    const bool on_left = middle - left->x() > right->x() - middle ? true : columns[0].size() < columns[1].size() && std::abs(middle - left->x() - (right->x() - middle)) < 12.0;
-    columns[on_left ? 0 : 1].push_back({on_left ? *left : *right, QString::fromStdString(callout.text), line.measure, line.ink == StandOverlay::Ink::lit});
+    const bool on_left = middle - left->x() > right->x() - middle
+        ? true
+        : columns[0].size() < columns[1].size() && std::abs(middle - left->x() - (right->x() - middle)) < 12.0;
+    columns[on_left ? 0 : 1].push_back({on_left ? *left : *right, QString::fromStdString(callout.text), line.measure,
+        line.ink == StandOverlay::Ink::lit});
   }
   const QFontMetrics metrics = painter.fontMetrics();
   for (int side = 0; side < 2; ++side) {
@@ -432,7 +470,8 @@ void StandView::tellGrip(QPointF at, bool whole, bool last) {
 void StandView::mouseMoveEvent(QMouseEvent* event) {
   const QPoint step = event->pos() - m_last;
   m_last = event->pos();
-  if (m_grip >= 0 && (event->buttons() & Qt::LeftButton)) return tellGrip(event->position(), event->modifiers() & Qt::ShiftModifier, false);
+  if (m_grip >= 0 && (event->buttons() & Qt::LeftButton))
+    return tellGrip(event->position(), event->modifiers() & Qt::ShiftModifier, false);
   if (event->buttons() & Qt::LeftButton) {
     m_camera.yaw -= 0.008f * static_cast<float>(step.x());
     m_camera.pitch = std::clamp(m_camera.pitch + 0.008f * static_cast<float>(step.y()), -1.5f, 1.5f);
@@ -453,15 +492,18 @@ void StandView::mouseReleaseEvent(QMouseEvent* event) {
     m_grip = -1;
     m_gripText.clear();
     // A click on a marker is no drag: while a line is drawn it is a place to go through.
-    if (m_held.free && (event->pos() - m_pressed).manhattanLength() < 3) return emit wornClicked(m_held.at.x(), m_held.at.y(), m_held.at.z());
+    if (m_held.free && (event->pos() - m_pressed).manhattanLength() < 3)
+      return emit wornClicked(m_held.at.x(), m_held.at.y(), m_held.at.z());
     return tellGrip(event->position(), event->modifiers() & Qt::ShiftModifier, true);
   }
   if ((event->pos() - m_pressed).manhattanLength() >= 4 && event->button() == Qt::LeftButton) tellView();
   if ((event->pos() - m_pressed).manhattanLength() >= 4 || event->button() != Qt::LeftButton) return;
   if (hasBackdrop()) emit backdropClicked(backdropPixel(event->position()));
   if (const auto place = surfaceAt(event->pos())) {
-    if (m_raster.pick(event->pos()).body == 0) emit surfaceClicked(place->x(), place->y(), place->z());
-    else emit wornClicked(place->x(), place->y(), place->z());
+    if (m_raster.pick(event->pos()).body == 0)
+      emit surfaceClicked(place->x(), place->y(), place->z());
+    else
+      emit wornClicked(place->x(), place->y(), place->z());
   }
   if (const int measure = measureAt(event->pos()); measure >= 0) return emit measureClicked(measure);
   emit panelClicked(panelAt(event->pos()));
@@ -471,23 +513,34 @@ void StandView::leaveEvent(QEvent*) { emit panelPointed(-1); }
 
 void StandView::wheelEvent(QWheelEvent* event) {
   m_framed = false;
-  m_camera.distance = std::clamp(m_camera.distance * std::pow(0.9f, static_cast<float>(event->angleDelta().y()) / 120.0f), 350.0f, 3000.0f);
+  m_camera.distance = std::clamp(
+      m_camera.distance * std::pow(0.9f, static_cast<float>(event->angleDelta().y()) / 120.0f), 350.0f, 3000.0f);
   moved();
 }
 
 void StandView::keyPressEvent(QKeyEvent* event) {
   constexpr float kTurn = 0.12f;
   switch (event->key()) {
-    case Qt::Key_F: return look(0.0f, 0.0f);
-    case Qt::Key_S: return look(static_cast<float>((event->modifiers() & Qt::ShiftModifier) ? -0.5 * kPi : 0.5 * kPi), 0.0f);
-    case Qt::Key_B: return look(static_cast<float>(kPi), 0.0f);
-    case Qt::Key_T: return look(0.0f, 1.5f);
-    case Qt::Key_A: return frameAll();
-    case Qt::Key_Left: return look(m_camera.yaw - kTurn, m_camera.pitch);
-    case Qt::Key_Right: return look(m_camera.yaw + kTurn, m_camera.pitch);
-    case Qt::Key_Up: return look(m_camera.yaw, std::min(1.5f, m_camera.pitch + kTurn));
-    case Qt::Key_Down: return look(m_camera.yaw, std::max(-1.5f, m_camera.pitch - kTurn));
-    default: QWidget::keyPressEvent(event);
+    case Qt::Key_F:
+      return look(0.0f, 0.0f);
+    case Qt::Key_S:
+      return look(static_cast<float>((event->modifiers() & Qt::ShiftModifier) ? -0.5 * kPi : 0.5 * kPi), 0.0f);
+    case Qt::Key_B:
+      return look(static_cast<float>(kPi), 0.0f);
+    case Qt::Key_T:
+      return look(0.0f, 1.5f);
+    case Qt::Key_A:
+      return frameAll();
+    case Qt::Key_Left:
+      return look(m_camera.yaw - kTurn, m_camera.pitch);
+    case Qt::Key_Right:
+      return look(m_camera.yaw + kTurn, m_camera.pitch);
+    case Qt::Key_Up:
+      return look(m_camera.yaw, std::min(1.5f, m_camera.pitch + kTurn));
+    case Qt::Key_Down:
+      return look(m_camera.yaw, std::max(-1.5f, m_camera.pitch - kTurn));
+    default:
+      QWidget::keyPressEvent(event);
   }
 }
 

@@ -11,7 +11,8 @@
 
 namespace awl {
 
-/// The form in 3D: orbit with the left button, shift it with the middle one, wheel to come nearer, F S B T for views, A for all of it.
+/// The form in 3D: orbit with the left button, shift it with the middle one, wheel to come nearer, F S B T for views, A
+/// for all of it.
 class StandView : public QWidget {
   Q_OBJECT
 
@@ -94,7 +95,11 @@ class StandView : public QWidget {
   QPointF onWindow(const Vec3f& p) const;
   QColor ink() const { return m_options.dark ? QColor(0xe8, 0xe2, 0xd4) : QColor(0x2a, 0x24, 0x1c); }
 
-  struct Spot { int measure; QRectF label; QPolygonF line; };
+  struct Spot {
+    int measure;
+    QRectF label;
+    QPolygonF line;
+  };
 
   StandScene m_scene;
   StandCamera m_camera;
@@ -107,8 +112,8 @@ class StandView : public QWidget {
   std::shared_ptr<std::atomic<int>> m_bake = std::make_shared<std::atomic<int>>(0);
   std::vector<Spot> m_spots;  ///< what can be clicked over the bodies, as last painted
   QPoint m_last, m_pressed;
-  int m_grip = -1;              ///< being dragged
-  StandOverlay::Grip m_held;    ///< as it was when taken hold of
+  int m_grip = -1;            ///< being dragged
+  StandOverlay::Grip m_held;  ///< as it was when taken hold of
   QString m_gripText;
   QImage m_backdrop;
   double m_backdropMmPerPixel = 1.0, m_backdropStrength = 0.5;

@@ -13,7 +13,10 @@ StandCamera cameraFor(Side side) {
   camera.distance = side == Side::top ? 640.0f : 760.0f;
   camera.target = Vec3f(0.0f, -14.0f, 0.0f);
   // A little off the axis, so that the head keeps its depth.
-  camera.yaw = side == Side::left ? static_cast<float>(0.44 * kPi) : side == Side::back ? static_cast<float>(0.92 * kPi) : side == Side::top ? 0.0f : 0.14f;
+  camera.yaw = side == Side::left ? static_cast<float>(0.44 * kPi)
+      : side == Side::back        ? static_cast<float>(0.92 * kPi)
+      : side == Side::top         ? 0.0f
+                                  : 0.14f;
   camera.pitch = side == Side::top ? 1.35f : 0.06f;
   return camera;
 }
@@ -30,7 +33,8 @@ QImage tapePicture(const Derived& derived, MeasureId measure, QSize size, double
   StandRaster::Options options;
   options.dark = dark;
   const QSize pixels = size * ratio;
-  QImage image = raster.render({scene.bodies.front()}, cameraFor(facts_of(measure).seen_from), pixels, 2, options).scaled(pixels, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
+  QImage image = raster.render({scene.bodies.front()}, cameraFor(facts_of(measure).seen_from), pixels, 2, options)
+                     .scaled(pixels, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
   QPainter painter(&image);
   painter.setRenderHint(QPainter::Antialiasing);
   const auto at = [&](const Vec3f& p) {
@@ -50,7 +54,8 @@ QImage tapePicture(const Derived& derived, MeasureId measure, QSize size, double
     painter.strokePath(seen, QPen(QColor(0xd9, 0x5b, 0x1f), 3.2 * ratio));
     if (!line.straight) continue;
     painter.setBrush(QColor(0xd9, 0x5b, 0x1f));
-    for (const Vec3f& end : {line.points.front(), line.points.back()}) painter.drawEllipse(at(end), 4.0 * ratio, 4.0 * ratio);
+    for (const Vec3f& end : {line.points.front(), line.points.back()})
+      painter.drawEllipse(at(end), 4.0 * ratio, 4.0 * ratio);
   }
   painter.end();
   image.setDevicePixelRatio(ratio);

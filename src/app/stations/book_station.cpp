@@ -7,7 +7,8 @@
 namespace awl {
 
 BookStation::BookStation(Document& document, const Chain& chain, Book& book, QWidget* parent)
-    : Station(document, QStringLiteral("book"), tr("Book"), parent), m_chain(chain), m_book(book), m_page(new BookPage(this)), m_said(new QLabel(this)) {
+    : Station(document, QStringLiteral("book"), tr("Book"), parent), m_chain(chain), m_book(book),
+      m_page(new BookPage(this)), m_said(new QLabel(this)) {
   addButtons();
   m_said->setObjectName(QStringLiteral("book-said"));
   m_said->setWordWrap(true);
@@ -21,7 +22,8 @@ BookStation::BookStation(Document& document, const Chain& chain, Book& book, QWi
   connect(m_page, &BookPage::sheetsChosen, this, &BookStation::renewButtons);
 }
 
-QPushButton* BookStation::addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip, const std::function<void()>& press) {
+QPushButton* BookStation::addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip,
+    const std::function<void()>& press) {
   auto* button = new QPushButton(text, this);
   button->setObjectName(name);
   button->setToolTip(tip);
@@ -32,29 +34,45 @@ QPushButton* BookStation::addButton(TrayGroup* group, const QString& name, const
 
 void BookStation::addButtons() {
   TrayGroup* build = addGroup(tr("This build and the book"));
-  m_use = addButton(build, QStringLiteral("book-use"), tr("Use the chosen set in this build"), tr("Copies the measures; everything is made anew for that head."), [this] { useInBuild(); });
+  m_use = addButton(build, QStringLiteral("book-use"), tr("Use the chosen set in this build"),
+      tr("Copies the measures; everything is made anew for that head."), [this] { useInBuild(); });
   m_use->setProperty("act", true);
-  m_put = addButton(build, QStringLiteral("book-put"), tr("Put this build's measures in"), tr("Under the wearer named on the ticket, with the day they were taken."), [this] { putBuild(); });
+  m_put = addButton(build, QStringLiteral("book-put"), tr("Put this build's measures in"),
+      tr("Under the wearer named on the ticket, with the day they were taken."), [this] { putBuild(); });
   TrayGroup* many = addGroup(tr("For a whole troupe"));
-  m_all = addButton(many, QStringLiteral("book-all"), tr("Make it for every wearer\u2026"), tr("This build for everyone in the book, from the newest measures, each with its sheets, into a folder you choose."), [this] { emit folderWanted(); });
-  m_stop = addButton(many, QStringLiteral("book-all-stop"), tr("Stop"), tr("Stops after what is written already."), [] {});
+  m_all = addButton(many, QStringLiteral("book-all"), tr("Make it for every wearer\u2026"),
+      tr("This build for everyone in the book, from the newest measures, each with its sheets, into a folder you "
+         "choose."),
+      [this] { emit folderWanted(); });
+  m_stop =
+      addButton(many, QStringLiteral("book-all-stop"), tr("Stop"), tr("Stops after what is written already."), [] {});
   m_stop->setEnabled(false);
   m_progress = new QProgressBar(this);
   m_progress->setObjectName(QStringLiteral("book-progress"));
   m_progress->hide();
   many->body()->addWidget(m_progress);
-  m_making = std::make_unique<Search<std::vector<Result<Regraded>>>>(this, [this](const auto& made) { madeForAll(made); }, m_progress, m_stop);
+  m_making = std::make_unique<Search<std::vector<Result<Regraded>>>>(
+      this, [this](const auto& made) { madeForAll(made); }, m_progress, m_stop);
   TrayGroup* tables = addGroup(tr("As a table"));
-  addButton(tables, QStringLiteral("book-read"), tr("Read a table (CSV)\u2026"), tr("Adds to the book; what cannot be read is told with line and column, and nothing is added."), [this] { emit csvWanted(false); });
-  addButton(tables, QStringLiteral("book-write"), tr("Write a table (CSV)\u2026"), tr("All wearers and all dates, one line each."), [this] { emit csvWanted(true); });
-  addButton(tables, QStringLiteral("book-demo"), tr("Add the demo's wearers"), tr("Made-up people of the Saltmarsh Lantern Walk, to try things on."), [this] { readCsv(QString::fromStdString((data_folder() / "demo" / "wearers.csv").string())); });
+  addButton(tables, QStringLiteral("book-read"), tr("Read a table (CSV)\u2026"),
+      tr("Adds to the book; what cannot be read is told with line and column, and nothing is added."),
+      [this] { emit csvWanted(false); });
+  addButton(tables, QStringLiteral("book-write"), tr("Write a table (CSV)\u2026"),
+      tr("All wearers and all dates, one line each."), [this] { emit csvWanted(true); });
+  addButton(tables, QStringLiteral("book-demo"), tr("Add the demo's wearers"),
+      tr("Made-up people of the Saltmarsh Lantern Walk, to try things on."),
+      [this] { readCsv(QString::fromStdString((data_folder() / "demo" / "wearers.csv").string())); });
   TrayGroup* removing = addGroup(tr("Take out"));
-  m_removeSheet = addButton(removing, QStringLiteral("book-remove-sheet"), tr("Remove the chosen set"), tr("Can be brought back until the program ends."), [this] {
-    for (const int id : m_page->chosenSheets())
-      if (!good(m_book.removeSheet(id))) return;
-  });
-  m_removeWearer = addButton(removing, QStringLiteral("book-remove-wearer"), tr("Remove the wearer"), tr("With all their measures; can be brought back until the program ends."), [this] { good(m_book.removeWearer(m_page->wearer())); });
-  m_bringBack = addButton(removing, QStringLiteral("book-bring-back"), tr("Bring the last one back"), tr("Undoes the last removal."), [this] { good(m_book.bringBack()); });
+  m_removeSheet = addButton(removing, QStringLiteral("book-remove-sheet"), tr("Remove the chosen set"),
+      tr("Can be brought back until the program ends."), [this] {
+        for (const int id : m_page->chosenSheets())
+          if (!good(m_book.removeSheet(id))) return;
+      });
+  m_removeWearer = addButton(removing, QStringLiteral("book-remove-wearer"), tr("Remove the wearer"),
+      tr("With all their measures; can be brought back until the program ends."),
+      [this] { good(m_book.removeWearer(m_page->wearer())); });
+  m_bringBack = addButton(removing, QStringLiteral("book-bring-back"), tr("Bring the last one back"),
+      tr("Undoes the last removal."), [this] { good(m_book.bringBack()); });
   removing->addText(tr("Measures of people are kept on this machine only. Remove what is no longer needed."));
 }
 
@@ -72,7 +90,9 @@ void BookStation::renew() {
   const auto wearers = (*book)->wearers(m_page->search().toStdString());
   if (!good(wearers)) return;
   int chosen = m_page->wearer();
-  const auto there = [&](int id) { return std::any_of(wearers->begin(), wearers->end(), [&](const BookWearer& w) { return w.id == id; }); };
+  const auto there = [&](int id) {
+    return std::any_of(wearers->begin(), wearers->end(), [&](const BookWearer& w) { return w.id == id; });
+  };
   if (!there(chosen)) {
     chosen = wearers->empty() ? 0 : wearers->front().id;
     for (const BookWearer& w : *wearers)
@@ -114,12 +134,15 @@ void BookStation::useInBuild() {
     next.wearer = name;
     return next;
   });
-  if (done) m_said->setText(tr("This build is now made for %1, measured %2.").arg(QString::fromStdString(name), QString::fromStdString(sheet->sheet.day.iso())));
+  if (done)
+    m_said->setText(tr("This build is now made for %1, measured %2.")
+                        .arg(QString::fromStdString(name), QString::fromStdString(sheet->sheet.day.iso())));
 }
 
 void BookStation::putBuild() {
   const Build& build = m_document.build();
-  if (good(m_book.put(build.wearer, build.tape))) m_said->setText(tr("The measures of %1 are in the book.").arg(QString::fromStdString(build.wearer)));
+  if (good(m_book.put(build.wearer, build.tape)))
+    m_said->setText(tr("The measures of %1 are in the book.").arg(QString::fromStdString(build.wearer)));
 }
 
 void BookStation::readCsv(const QString& path) {
@@ -140,10 +163,12 @@ Result<std::vector<NamedSheet>> BookStation::newestSheets() {
   for (const BookWearer& w : *wearers) {
     const auto sheets = (*book)->sheets(w.id);
     if (!sheets) return tl::make_unexpected(sheets.error());
-    const auto last = std::max_element(sheets->begin(), sheets->end(), [](const auto& a, const auto& b) { return a.sheet.day < b.sheet.day; });
+    const auto last = std::max_element(
+        sheets->begin(), sheets->end(), [](const auto& a, const auto& b) { return a.sheet.day < b.sheet.day; });
     if (last != sheets->end()) newest.push_back({w.name, last->sheet});
   }
-  if (newest.empty()) return fail(Errc::empty_input, "Nobody's measures are in the book yet; put them in, or read a table.", "book");
+  if (newest.empty())
+    return fail(Errc::empty_input, "Nobody's measures are in the book yet; put them in, or read a table.", "book");
   return newest;
 }
 
@@ -153,7 +178,9 @@ void BookStation::makeForAll(const QString& folder) {
   if (!good(wearers)) return;
   m_all->setEnabled(false);
   m_said->setText(tr("Making it for %1 wearers\u2026").arg(wearers->size()));
-  m_making->begin([chain = &m_chain, build = m_document.build(), before = m_derived, wearers = *wearers, at = std::filesystem::path(folder.toStdString())](const Progress& progress) -> Result<std::vector<Result<Regraded>>> {
+  m_making->begin([chain = &m_chain, build = m_document.build(), before = m_derived, wearers = *wearers,
+                      at = std::filesystem::path(folder.toStdString())](
+                      const Progress& progress) -> Result<std::vector<Result<Regraded>>> {
     std::vector<Result<Regraded>> made;
     const auto names = names_for(wearers);
     const double n = static_cast<double>(wearers.size());
@@ -177,11 +204,19 @@ void BookStation::madeForAll(const Result<std::vector<Result<Regraded>>>& all) {
       continue;
     }
     ++count;
-    const auto changed = std::count_if(one->changes.begin(), one->changes.end(), [](const PieceChange& c) { return c.kind != PieceChange::Kind::same; });
-    const auto look = std::count_if(one->remarks.begin(), one->remarks.end(), [](const Remark& r) { return r.severity != Severity::note; });
-    lines << tr("%1: %2 pieces on %3 sheets, %4 changed").arg(QString::fromStdString(one->wearer)).arg(one->pieces).arg(one->sheet_count).arg(changed) + (look > 0 ? tr(", %1 to look at").arg(look) : QString());
+    const auto changed = std::count_if(one->changes.begin(), one->changes.end(),
+        [](const PieceChange& c) { return c.kind != PieceChange::Kind::same; });
+    const auto look = std::count_if(
+        one->remarks.begin(), one->remarks.end(), [](const Remark& r) { return r.severity != Severity::note; });
+    lines << tr("%1: %2 pieces on %3 sheets, %4 changed")
+                 .arg(QString::fromStdString(one->wearer))
+                 .arg(one->pieces)
+                 .arg(one->sheet_count)
+                 .arg(changed) +
+            (look > 0 ? tr(", %1 to look at").arg(look) : QString());
   }
-  m_said->setText(tr("%1 of %2 made, each with a build and its sheets.").arg(count).arg(all->size()) + QLatin1Char('\n') + lines.join(QLatin1Char('\n')));
+  m_said->setText(tr("%1 of %2 made, each with a build and its sheets.").arg(count).arg(all->size()) +
+      QLatin1Char('\n') + lines.join(QLatin1Char('\n')));
 }
 
 void BookStation::show(const Build& build, const Derived& derived) {

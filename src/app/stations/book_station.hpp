@@ -32,7 +32,8 @@ class BookStation : public Station {
   void folderWanted();
 
  private:
-  QPushButton* addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip, const std::function<void()>& press);
+  QPushButton* addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip,
+      const std::function<void()>& press);
   void addButtons();
   void renew();
   void renewSheets();

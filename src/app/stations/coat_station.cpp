@@ -19,20 +19,40 @@ std::vector<std::pair<std::string, QString>> choicesOf(const Products& products)
 }  // namespace
 
 CoatStation::CoatStation(Document& document, const Chain& chain, QWidget* parent)
-    : Station(document, QStringLiteral("coat"), tr("Coat"), parent), m_fill(new QCheckBox(tr("Fill and sand the seams"), this)),
-      m_heatSeal(new QCheckBox(tr("Heat-seal the foam first"), this)), m_start(new QDateEdit(this)), m_due(new QDateEdit(this)), m_hours(new QDoubleSpinBox(this)) {
+    : Station(document, QStringLiteral("coat"), tr("Coat"), parent),
+      m_fill(new QCheckBox(tr("Fill and sand the seams"), this)),
+      m_heatSeal(new QCheckBox(tr("Heat-seal the foam first"), this)), m_start(new QDateEdit(this)),
+      m_due(new QDateEdit(this)), m_hours(new QDoubleSpinBox(this)) {
   const Materials& m = chain.materials();
   TrayGroup* products = addGroup(tr("Glue and coats"));
-  m_glue = addChoice(products, QStringLiteral("coat-glue"), tr("Glue"), tr("Each has its own wait and its own caution."), choicesOf(m.glues), [](Build& b, const std::string& id) { b.coat.glue = id; });
-  m_seal = addChoice(products, QStringLiteral("coat-seal"), tr("Seal"), tr("Foam drinks paint: something must close it first."), choicesOf(m.seals), [](Build& b, const std::string& id) { b.coat.seal = id; });
-  m_paint = addChoice(products, QStringLiteral("coat-paint"), tr("Paint"), tr("Must stay on the seal below it."), choicesOf(m.paints), [](Build& b, const std::string& id) { b.coat.paint = id; });
-  m_clear = addChoice(products, QStringLiteral("coat-clear"), tr("Clear coat"), tr("Keeps the paint from rubbing off."), choicesOf(m.clears), [](Build& b, const std::string& id) { b.coat.clear = id; });
+  m_glue =
+      addChoice(products, QStringLiteral("coat-glue"), tr("Glue"), tr("Each has its own wait and its own caution."),
+          choicesOf(m.glues), [](Build& b, const std::string& id) { b.coat.glue = id; });
+  m_seal = addChoice(products, QStringLiteral("coat-seal"), tr("Seal"),
+      tr("Foam drinks paint: something must close it first."), choicesOf(m.seals),
+      [](Build& b, const std::string& id) { b.coat.seal = id; });
+  m_paint = addChoice(products, QStringLiteral("coat-paint"), tr("Paint"), tr("Must stay on the seal below it."),
+      choicesOf(m.paints), [](Build& b, const std::string& id) { b.coat.paint = id; });
+  m_clear = addChoice(products, QStringLiteral("coat-clear"), tr("Clear coat"), tr("Keeps the paint from rubbing off."),
+      choicesOf(m.clears), [](Build& b, const std::string& id) { b.coat.clear = id; });
   m_fill->setObjectName(QStringLiteral("coat-fill"));
   m_heatSeal->setObjectName(QStringLiteral("coat-heat-seal"));
   products->body()->addWidget(m_fill);
   products->body()->addWidget(m_heatSeal);
-  connect(m_fill, &QCheckBox::clicked, this, [this](bool on) { m_document.change(tr("Fill seams"), [on](const Build& b) -> Result<Build> { Build next = b; next.coat.fill_seams = on; return next; }); });
-  connect(m_heatSeal, &QCheckBox::clicked, this, [this](bool on) { m_document.change(tr("Heat-seal"), [on](const Build& b) -> Result<Build> { Build next = b; next.coat.heat_seal = on; return next; }); });
+  connect(m_fill, &QCheckBox::clicked, this, [this](bool on) {
+    m_document.change(tr("Fill seams"), [on](const Build& b) -> Result<Build> {
+      Build next = b;
+      next.coat.fill_seams = on;
+      return next;
+    });
+  });
+  connect(m_heatSeal, &QCheckBox::clicked, this, [this](bool on) {
+    m_document.change(tr("Heat-seal"), [on](const Build& b) -> Result<Build> {
+      Build next = b;
+      next.coat.heat_seal = on;
+      return next;
+    });
+  });
   addDays(addGroup(tr("Days")));
   TrayGroup* needs = addGroup(tr("What it takes"));
   m_needs = needs->addText({});
@@ -49,11 +69,14 @@ void CoatStation::addDays(TrayGroup* group) {
     edit->setDisplayFormat(QStringLiteral("ddd d MMM yyyy"));
     group->addRow(label, edit);
     connect(edit, &QDateEdit::dateChanged, this, [this, label, member](const QDate& date) {
-      m_document.change(label, [&](const Build& b) -> Result<Build> {
-        Build next = b;
-        (next.coat.*member).number = static_cast<int>(kEpoch.daysTo(date));
-        return next;
-      }, label);
+      m_document.change(
+          label,
+          [&](const Build& b) -> Result<Build> {
+            Build next = b;
+            (next.coat.*member).number = static_cast<int>(kEpoch.daysTo(date));
+            return next;
+          },
+          label);
     });
   };
   day(m_start, QStringLiteral("coat-start"), tr("Start"), &CoatSpec::start);
@@ -65,12 +88,20 @@ void CoatStation::addDays(TrayGroup* group) {
   m_hours->setDecimals(1);
   group->addRow(tr("Hours a day"), m_hours);
   connect(m_hours, &QDoubleSpinBox::valueChanged, this, [this](double h) {
-    m_document.change(tr("Hours a day"), [h](const Build& b) -> Result<Build> { Build next = b; next.coat.hours_a_day = h; return next; }, QStringLiteral("hours"));
+    m_document.change(
+        tr("Hours a day"),
+        [h](const Build& b) -> Result<Build> {
+          Build next = b;
+          next.coat.hours_a_day = h;
+          return next;
+        },
+        QStringLiteral("hours"));
   });
 }
 
 void CoatStation::show(const Build& build, const Derived& derived) {
-  showChoice(m_glue, build.coat.glue), showChoice(m_seal, build.coat.seal), showChoice(m_paint, build.coat.paint), showChoice(m_clear, build.coat.clear);
+  showChoice(m_glue, build.coat.glue), showChoice(m_seal, build.coat.seal), showChoice(m_paint, build.coat.paint),
+      showChoice(m_clear, build.coat.clear);
   m_fill->setChecked(build.coat.fill_seams);
   m_heatSeal->setChecked(build.coat.heat_seal);
   const QSignalBlocker a(m_start), b(m_due), c(m_hours);
@@ -79,7 +110,8 @@ void CoatStation::show(const Build& build, const Derived& derived) {
   m_hours->setValue(build.coat.hours_a_day);
   if (!derived.plan) return;
   QStringList lines{tr("Hands on: %1").arg(QString::fromStdString(duration_text(derived.plan->hands_min)))};
-  for (const Need& need : derived.plan->needs) lines << tr("%1: about %2 ml").arg(QString::fromStdString(need.name), QString::fromStdString(fixed(need.ml, 0)));
+  for (const Need& need : derived.plan->needs)
+    lines << tr("%1: about %2 ml").arg(QString::fromStdString(need.name), QString::fromStdString(fixed(need.ml, 0)));
   m_needs->setText(lines.join(QLatin1Char('\n')));
 }
 

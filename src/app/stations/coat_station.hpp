@@ -15,7 +15,9 @@ class CoatStation : public Station {
   CoatStation(Document& document, const Chain& chain, QWidget* parent);
   View view() const override { return View::plan; }
   bool isDone(const Derived& d) const override { return d.plan != nullptr; }
-  bool owns(const Remark& r) const override { return isOf(r, {"coat."}) || (isOf(r, {"chain."}) && r.where.starts_with("coat")); }
+  bool owns(const Remark& r) const override {
+    return isOf(r, {"coat."}) || (isOf(r, {"chain."}) && r.where.starts_with("coat"));
+  }
   void show(const Build& build, const Derived& derived) override;
 
  private:

@@ -15,7 +15,8 @@ QString qs(const std::string& s) { return QString::fromStdString(s); }
 }  // namespace
 
 FoamStation::FoamStation(Document& document, const Chain& chain, Book& book, QWidget* parent)
-    : Station(document, QStringLiteral("foam"), tr("Foam"), parent), m_chain(chain), m_heated(new QCheckBox(tr("Stretch the pieces with heat"), this)), m_facts(nullptr) {
+    : Station(document, QStringLiteral("foam"), tr("Foam"), parent), m_chain(chain),
+      m_heated(new QCheckBox(tr("Stretch the pieces with heat"), this)), m_facts(nullptr) {
   makeFoam();
   m_material = new MaterialTray(this, document, chain, book);
   connect(m_material, &MaterialTray::kindsChanged, this, &FoamStation::offerKinds);
@@ -34,8 +35,10 @@ FoamStation::FoamStation(Document& document, const Chain& chain, Book& book, QWi
   connect(m_shop, &ShopTray::exportWanted, this, &FoamStation::exportWanted);
   m_machine = new MachineTray(this, document);
   connect(m_machine, &MachineTray::saveWanted, this, [this] {
-    if (const auto svgs = m_machine->files()) emit machineFilesWanted(*svgs);
-    else emit told(qs(svgs.error().text));
+    if (const auto svgs = m_machine->files())
+      emit machineFilesWanted(*svgs);
+    else
+      emit told(qs(svgs.error().text));
   });
   connect(m_machine, &MachineTray::told, this, &FoamStation::told);
   m_column->addStretch(1);
@@ -45,30 +48,47 @@ void FoamStation::makeFoam() {
   TrayGroup* foam = addGroup(tr("The foam"));
   std::vector<std::pair<std::string, QString>> foams;
   for (const Foam& f : m_chain.materials().foams) foams.push_back({f.id, qs(f.name)});
-  m_foam = addChoice(foam, QStringLiteral("foam-kind"), tr("Kind"), tr("What the pieces are cut from. Values are workshop values; try a scrap."), foams, [this](Build& b, const std::string& id) {
-    b.foam.foam = id;
-    b.foam.own_kind.reset();
-    for (const Foam& own : m_material->own())
-      if (own.id == id) b.foam.own_kind = own;
-    const auto kind = foam_of(b.foam, m_chain.materials());
-    // The nearest thickness this kind comes in.
-    if (kind) b.foam.thickness_mm = *std::min_element(kind->thickness_mm.begin(), kind->thickness_mm.end(), [&](double a, double c) { return std::abs(a - b.foam.thickness_mm) < std::abs(c - b.foam.thickness_mm); });
-  });
-  m_thickness = addChoice(foam, QStringLiteral("foam-thickness"), tr("Thickness"), tr("Thicker foam holds its shape; the pattern grows with it."), {}, [](Build& b, const std::string& id) { b.foam.thickness_mm = number_in(id).value_or(b.foam.thickness_mm); });
+  m_foam = addChoice(foam, QStringLiteral("foam-kind"), tr("Kind"),
+      tr("What the pieces are cut from. Values are workshop values; try a scrap."), foams,
+      [this](Build& b, const std::string& id) {
+        b.foam.foam = id;
+        b.foam.own_kind.reset();
+        for (const Foam& own : m_material->own())
+          if (own.id == id) b.foam.own_kind = own;
+        const auto kind = foam_of(b.foam, m_chain.materials());
+        // The nearest thickness this kind comes in.
+        if (kind)
+          b.foam.thickness_mm =
+              *std::min_element(kind->thickness_mm.begin(), kind->thickness_mm.end(), [&](double a, double c) {
+                return std::abs(a - b.foam.thickness_mm) < std::abs(c - b.foam.thickness_mm);
+              });
+      });
+  m_thickness = addChoice(foam, QStringLiteral("foam-thickness"), tr("Thickness"),
+      tr("Thicker foam holds its shape; the pattern grows with it."), {},
+      [](Build& b, const std::string& id) { b.foam.thickness_mm = number_in(id).value_or(b.foam.thickness_mm); });
   m_heated->setObjectName(QStringLiteral("foam-heated"));
   foam->body()->addWidget(m_heated);
   connect(m_heated, &QCheckBox::clicked, this, [this](bool on) {
-    m_document.change(tr("Stretch with heat"), [on](const Build& b) -> Result<Build> { Build next = b; next.foam.heated = on; return next; });
+    m_document.change(tr("Stretch with heat"), [on](const Build& b) -> Result<Build> {
+      Build next = b;
+      next.foam.heated = on;
+      return next;
+    });
   });
   m_facts = foam->addText({});
   m_facts->setObjectName(QStringLiteral("foam-facts"));
 }
 
 QString FoamStation::factsOf(const Foam& f, const Build& build) const {
-  const double cold = least_bend_radius_mm(build.foam.thickness_mm, f.bend_cold), hot = least_bend_radius_mm(build.foam.thickness_mm, f.bend_heated);
+  const double cold = least_bend_radius_mm(build.foam.thickness_mm, f.bend_cold),
+               hot = least_bend_radius_mm(build.foam.thickness_mm, f.bend_heated);
   QString text = tr("Gives %1 % cold").arg(qs(fixed(100.0 * f.strain_cold, 1)));
   const Verdict heat = heat_on(f);
-  if (heat.allowed) text += tr(", %1 % heated (%2 to %3 \u00b0C)").arg(qs(fixed(100.0 * f.strain_heated, 1))).arg(f.forming_low_c).arg(f.forming_high_c);
+  if (heat.allowed)
+    text += tr(", %1 % heated (%2 to %3 \u00b0C)")
+                .arg(qs(fixed(100.0 * f.strain_heated, 1)))
+                .arg(f.forming_low_c)
+                .arg(f.forming_high_c);
   text += tr(". Bends round %1").arg(qs(format_length(std::ceil(cold), build.shown)));
   if (heat.allowed && hot < cold) text += tr(", heated %1").arg(qs(format_length(std::ceil(hot), build.shown)));
   text += tr("; tighter wants slots.");
@@ -117,7 +137,9 @@ void FoamStation::show(const Build& build, const Derived& derived) {
     m_facts->setText(factsOf(*foam, build));
     const Verdict heat = heat_on(*foam);
     m_heated->setEnabled(heat.allowed || build.foam.heated);  // what was asked for can always be taken back
-    m_heated->setToolTip(!heat.allowed ? qs(heat.why) : heat.outdoors ? qs(heat.caution) : tr("Heated foam bears about twice the stretch of cold foam. Gloves, and air the room."));
+    m_heated->setToolTip(!heat.allowed ? qs(heat.why)
+            : heat.outdoors            ? qs(heat.caution)
+                            : tr("Heated foam bears about twice the stretch of cold foam. Gloves, and air the room."));
   }
   m_material->show(build);
   m_edges->show(build, derived);

@@ -13,7 +13,8 @@
 
 namespace awl {
 
-/// Foam: what it is cut from and how, the sheets and offcuts, what it costs, and everything that goes to printer, knife or bench.
+/// Foam: what it is cut from and how, the sheets and offcuts, what it costs, and everything that goes to printer, knife
+/// or bench.
 class FoamStation : public Station {
   Q_OBJECT
 
@@ -24,7 +25,10 @@ class FoamStation : public Station {
   StockTray& stock() { return *m_stock; }
   bool matMovable() const override { return true; }
   bool isDone(const Derived& d) const override { return d.layout != nullptr; }
-  bool owns(const Remark& r) const override { return isOf(r, {"foam.", "make."}) || (isOf(r, {"chain."}) && (r.where.starts_with("pieces/") || r.where.starts_with("foam"))); }
+  bool owns(const Remark& r) const override {
+    return isOf(r, {"foam.", "make."}) ||
+        (isOf(r, {"chain."}) && (r.where.starts_with("pieces/") || r.where.starts_with("foam")));
+  }
   void show(const Build& build, const Derived& derived) override;
   void entered() override;
 

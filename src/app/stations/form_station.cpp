@@ -13,15 +13,20 @@
 namespace awl {
 
 FormStation::FormStation(Document& document, const Chain& chain, QWidget* parent)
-    : Station(document, QStringLiteral("form"), tr("Form"), parent), m_chain(chain), m_list(new QListWidget(this)), m_add(new QPushButton(tr("Add a part"), this)),
-      m_remove(new QPushButton(tr("Remove"), this)), m_more(new QPushButton(this)), m_less(new QPushButton(this)), m_mend(new QPushButton(this)), m_name(new QLineEdit(this)), m_table(new PlateTable(document)),
-      m_importBar(new QProgressBar(this)), m_importStop(new QPushButton(tr("Stop"), this)), m_importing(this, [this](Result<Imported> imported) {
-        m_importStop->hide();
-        m_isImporting = false;
-        if (imported) return takeImported(*imported);
-        m_import->hide();
-        emit told(QString::fromStdString(imported.error().text));
-      }, m_importBar, m_importStop) {
+    : Station(document, QStringLiteral("form"), tr("Form"), parent), m_chain(chain), m_list(new QListWidget(this)),
+      m_add(new QPushButton(tr("Add a part"), this)), m_remove(new QPushButton(tr("Remove"), this)),
+      m_more(new QPushButton(this)), m_less(new QPushButton(this)), m_mend(new QPushButton(this)),
+      m_name(new QLineEdit(this)), m_table(new PlateTable(document)), m_importBar(new QProgressBar(this)),
+      m_importStop(new QPushButton(tr("Stop"), this)), m_importing(
+                                                           this,
+                                                           [this](Result<Imported> imported) {
+                                                             m_importStop->hide();
+                                                             m_isImporting = false;
+                                                             if (imported) return takeImported(*imported);
+                                                             m_import->hide();
+                                                             emit told(QString::fromStdString(imported.error().text));
+                                                           },
+                                                           m_importBar, m_importStop) {
   makeParts();
   makeOwn();
   auto* end = new QWidget(this);
@@ -29,15 +34,21 @@ FormStation::FormStation(Document& document, const Chain& chain, QWidget* parent
   end->setFixedHeight(0);
   m_column->addWidget(end);
   m_dials = new DialTray(this, m_column);
-  connect(m_dials, &DialTray::turned, this, [this](const QString& dial, const QString& label, double value, const QString& gesture) {
-    const QString id = dial;
-    const Document::Change turned = [&, hand = m_document.partAtHand()](const Build& b) { return m_chain.turn(b, hand, id.toStdString(), value); };
-    m_hint->clear();
-    const auto refused = connect(&m_document, &Document::refused, this, [this](const QString& sentence) { m_hint->setText(sentence); });
-    if (auto* length = qobject_cast<LengthField*>(m_dials->field(id))) submit(length, label, turned);
-    else m_document.change(label, turned, gesture.isEmpty() ? QString() : gesture + QString::number(m_document.partAtHand()));
-    disconnect(refused);
-  });
+  connect(m_dials, &DialTray::turned, this,
+      [this](const QString& dial, const QString& label, double value, const QString& gesture) {
+        const QString id = dial;
+        const Document::Change turned = [&, hand = m_document.partAtHand()](
+                                            const Build& b) { return m_chain.turn(b, hand, id.toStdString(), value); };
+        m_hint->clear();
+        const auto refused = connect(
+            &m_document, &Document::refused, this, [this](const QString& sentence) { m_hint->setText(sentence); });
+        if (auto* length = qobject_cast<LengthField*>(m_dials->field(id)))
+          submit(length, label, turned);
+        else
+          m_document.change(
+              label, turned, gesture.isEmpty() ? QString() : gesture + QString::number(m_document.partAtHand()));
+        disconnect(refused);
+      });
   m_compare = new CompareTray(this, document, addGroup(tr("Compare and judge"), false));
   TrayGroup* facts = addGroup(tr("What came out"));
   m_facts = facts->addText({});
@@ -106,37 +117,51 @@ void FormStation::makeOwn() {
     const std::string name = m_name->text().trimmed().toStdString();
     if (!name.empty()) changePart(tr("Name"), [&](Part p) -> Result<Part> { return p.name = name, p; });
   });
-  m_on = addChoice(own, QStringLiteral("part-on"), tr("Sits on"), tr("The head, or a part that is made before it."), {}, {});
-  m_thickness = addChoice(own, QStringLiteral("part-thickness"), tr("Foam"), tr("Its own thickness, where it is not that of the rest."), {}, {});
-  connect(m_on, &QComboBox::activated, this, [this](int i) { changePart(tr("Sits on"), [&](Part p) -> Result<Part> { return p.on = m_on->itemData(i).toInt(), p; }); });
-  connect(m_thickness, &QComboBox::activated, this, [this](int i) { changePart(tr("Foam"), [&](Part p) -> Result<Part> { return p.thickness_mm = m_thickness->itemData(i).toDouble(), p; }); });
+  m_on = addChoice(
+      own, QStringLiteral("part-on"), tr("Sits on"), tr("The head, or a part that is made before it."), {}, {});
+  m_thickness = addChoice(own, QStringLiteral("part-thickness"), tr("Foam"),
+      tr("Its own thickness, where it is not that of the rest."), {}, {});
+  connect(m_on, &QComboBox::activated, this, [this](int i) {
+    changePart(tr("Sits on"), [&](Part p) -> Result<Part> { return p.on = m_on->itemData(i).toInt(), p; });
+  });
+  connect(m_thickness, &QComboBox::activated, this, [this](int i) {
+    changePart(
+        tr("Foam"), [&](Part p) -> Result<Part> { return p.thickness_mm = m_thickness->itemData(i).toDouble(), p; });
+  });
   auto* row = new QHBoxLayout;
   row->addWidget(m_more, 1);
   row->addWidget(m_less);
   own->body()->addLayout(row);
   m_more->setObjectName(QStringLiteral("part-more"));
   m_less->setObjectName(QStringLiteral("part-less"));
-  const auto is = [this](auto tag) { return part() != nullptr && std::holds_alternative<decltype(tag)>(part()->shape); };
-  connect(m_more, &QPushButton::clicked, this, [this, is] { is(RingsSpec{}) ? addRing(true) : is(ImportSpec{}) ? startMatching(!m_matching) : addCard(true); });
+  const auto is = [this](
+                      auto tag) { return part() != nullptr && std::holds_alternative<decltype(tag)>(part()->shape); };
+  connect(m_more, &QPushButton::clicked, this, [this, is] {
+    is(RingsSpec{}) ? addRing(true) : is(ImportSpec{}) ? startMatching(!m_matching) : addCard(true);
+  });
   connect(m_less, &QPushButton::clicked, this, [this, is] { is(RingsSpec{}) ? addRing(false) : addCard(false); });
   m_mend->setObjectName(QStringLiteral("part-mend"));
   m_mend->setText(tr("Mend"));
   m_mend->setToolTip(tr("What only the maker can decide on a mesh made elsewhere."));
   auto* mends = new QMenu(m_mend);
   mends->setToolTipsVisible(true);
-  const auto offer = [&](const char* id, const QString& label, const QString& tip, std::function<Result<Mesh>(const Mesh&)> act) {
+  const auto offer = [&](const char* id, const QString& label, const QString& tip,
+                         std::function<Result<Mesh>(const Mesh&)> act) {
     auto* action = mends->addAction(label);
     action->setObjectName(QLatin1String(id));
     action->setToolTip(tip);
     connect(action, &QAction::triggered, this, [this, label, act = std::move(act)] { remedyMesh(label, act); });
   };
-  offer("mend-simplify", tr("Simplify"), tr("Half as many triangles; its shape is kept as well as may be."), [](const Mesh& m) { return simplified(m, static_cast<int>(m.triangles.size()) / 2); });
-  offer("mend-outer", tr("Keep the outer wall"), tr("When it was made with an inside and an outside: foam wants one of them."), [](const Mesh& m) -> Result<Mesh> {
-    auto wall = outer_wall(m);
-    if (!wall) return tl::make_unexpected(wall.error());
-    return std::move(wall->mesh);
-  });
-  offer("mend-cuts", tr("Smooth away where it cuts itself"), tr("Loses some shape there: look at it afterwards, undo if it is too much."), without_self_cuts);
+  offer("mend-simplify", tr("Simplify"), tr("Half as many triangles; its shape is kept as well as may be."),
+      [](const Mesh& m) { return simplified(m, static_cast<int>(m.triangles.size()) / 2); });
+  offer("mend-outer", tr("Keep the outer wall"),
+      tr("When it was made with an inside and an outside: foam wants one of them."), [](const Mesh& m) -> Result<Mesh> {
+        auto wall = outer_wall(m);
+        if (!wall) return tl::make_unexpected(wall.error());
+        return std::move(wall->mesh);
+      });
+  offer("mend-cuts", tr("Smooth away where it cuts itself"),
+      tr("Loses some shape there: look at it afterwards, undo if it is too much."), without_self_cuts);
   m_mend->setMenu(mends);
   row->addWidget(m_mend);
 }
@@ -154,7 +179,9 @@ StandChoice FormStation::standChoice() const {
   return choice;
 }
 
-void FormStation::changePart(const QString& label, const std::function<Result<Part>(Part)>& edit) { m_document.changePart(m_document.partAtHand(), label, edit); }
+void FormStation::changePart(const QString& label, const std::function<Result<Part>(Part)>& edit) {
+  m_document.changePart(m_document.partAtHand(), label, edit);
+}
 
 bool FormStation::addPreset(const QString& id) {
   int made = 0;
@@ -165,8 +192,10 @@ bool FormStation::addPreset(const QString& id) {
     // What sits on the head is put on the base at hand: a wrap, or a stack of rings.
     const Part* hand = find_part(b, m_document.partAtHand());
     const bool cover = std::holds_alternative<CoverSpec>(part->shape);  // sits on whatever it is
-    const bool base = hand != nullptr && (cover || std::holds_alternative<WrapSpec>(hand->shape) || std::holds_alternative<RingsSpec>(hand->shape));
-    const bool rides = cover || std::holds_alternative<SweepSpec>(part->shape) || (std::holds_alternative<PlateSpec>(part->shape) && std::get<PlateSpec>(part->shape).bend != Bend::face);
+    const bool base = hand != nullptr &&
+        (cover || std::holds_alternative<WrapSpec>(hand->shape) || std::holds_alternative<RingsSpec>(hand->shape));
+    const bool rides = cover || std::holds_alternative<SweepSpec>(part->shape) ||
+        (std::holds_alternative<PlateSpec>(part->shape) && std::get<PlateSpec>(part->shape).bend != Bend::face);
     const auto added = add_part(next, *part, base && rides ? hand->id : 0);
     if (!added) return tl::make_unexpected(added.error());
     made = *added;
@@ -182,26 +211,29 @@ void FormStation::importMesh(const QString& path) {
   m_import->show();
   m_importStop->show();
   m_isImporting = true;
-  m_importing.begin([path, &chain = m_chain, tape = m_document.build().tape](const Progress& progress) -> Result<Imported> {
-    const auto stopped = [] { return fail(Errc::cancelled, "Stopped; nothing was brought in."); };
-    if (!progress.keep_going(0.02)) return stopped();
-    auto raw = read_mesh(path.toStdString());
-    if (!raw) return fail(raw);
-    auto mended = mend(*raw, kFineEnough, progress.span(0.2, 0.95));
-    if (!mended) return fail(mended);
-    if (!progress.keep_going(0.95)) return stopped();
-    const auto head = chain.head_of(tape);
-    if (!head) return fail(head);
-    const UnitGuess unit = guess_unit(mended->mesh, *head);
-    return Imported{QFileInfo(path).fileName().toStdString(), QFileInfo(path).completeBaseName().toStdString(), std::move(*mended), unit};
-  });
+  m_importing.begin(
+      [path, &chain = m_chain, tape = m_document.build().tape](const Progress& progress) -> Result<Imported> {
+        const auto stopped = [] { return fail(Errc::cancelled, "Stopped; nothing was brought in."); };
+        if (!progress.keep_going(0.02)) return stopped();
+        auto raw = read_mesh(path.toStdString());
+        if (!raw) return fail(raw);
+        auto mended = mend(*raw, kFineEnough, progress.span(0.2, 0.95));
+        if (!mended) return fail(mended);
+        if (!progress.keep_going(0.95)) return stopped();
+        const auto head = chain.head_of(tape);
+        if (!head) return fail(head);
+        const UnitGuess unit = guess_unit(mended->mesh, *head);
+        return Imported{QFileInfo(path).fileName().toStdString(), QFileInfo(path).completeBaseName().toStdString(),
+            std::move(*mended), unit};
+      });
 }
 
 void FormStation::takeImported(const Imported& imported) {
   int made = 0;
   const bool done = m_document.change(tr("Bring in a mesh"), [&](const Build& b) -> Result<Build> {
     ImportSpec spec;
-    spec.mesh = std::make_shared<const Mesh>(imported.mended.mesh), spec.file = imported.file, spec.to_mm = imported.unit.to_mm;
+    spec.mesh = std::make_shared<const Mesh>(imported.mended.mesh), spec.file = imported.file,
+    spec.to_mm = imported.unit.to_mm;
     Part part;
     part.name = excerpt(imported.name, 60), part.shape = std::move(spec);
     Build next = b;
@@ -213,8 +245,10 @@ void FormStation::takeImported(const Imported& imported) {
   if (!done) return m_import->hide();
   m_document.takeInHand(made);
   QString report = QString::fromStdString(imported.unit.sentence);
-  for (const std::string& sentence : imported.mended.did) report += QStringLiteral("\n") + QString::fromStdString(sentence);
-  for (const std::string& question : imported.mended.asks) report += QStringLiteral("\n? ") + QString::fromStdString(question);
+  for (const std::string& sentence : imported.mended.did)
+    report += QStringLiteral("\n") + QString::fromStdString(sentence);
+  for (const std::string& question : imported.mended.asks)
+    report += QStringLiteral("\n? ") + QString::fromStdString(question);
   m_import->setText(report);
 }
 
@@ -234,7 +268,8 @@ void FormStation::addRing(bool more) {
       Ring next = s.rings.back();
       next.from = RingFrom::last_ring, next.up_mm = 40.0;
       s.rings.push_back(next), s.bands.push_back({});
-    } else if (s.rings.size() > 2) s.rings.pop_back(), s.bands.pop_back();
+    } else if (s.rings.size() > 2)
+      s.rings.pop_back(), s.bands.pop_back();
     return p;
   });
 }
@@ -242,11 +277,15 @@ void FormStation::addRing(bool more) {
 void FormStation::addCard(bool more) {
   changePart(more ? tr("Lay a card under the tape") : tr("Take a card away"), [more](Part p) -> Result<Part> {
     if (auto* wrap = std::get_if<WrapSpec>(&p.shape)) {
-      if (more) wrap->cards.push_back({});
-      else if (!wrap->cards.empty()) wrap->cards.pop_back();
+      if (more)
+        wrap->cards.push_back({});
+      else if (!wrap->cards.empty())
+        wrap->cards.pop_back();
     } else if (auto* plate = std::get_if<PlateSpec>(&p.shape)) {
-      if (more) plate->layers.push_back(plate->layers.back());
-      else if (plate->layers.size() > 1) plate->layers.pop_back();
+      if (more)
+        plate->layers.push_back(plate->layers.back());
+      else if (plate->layers.size() > 1)
+        plate->layers.pop_back();
     }
     return p;
   });
@@ -259,8 +298,13 @@ void FormStation::remedyMesh(const QString& label, const std::function<Result<Me
     auto mended = act(*spec->mesh);
     if (!mended) return tl::make_unexpected(mended.error());
     const auto before = spec->mesh->triangles.size();
-    if (*mended == *spec->mesh) m_hint->setText(tr("Nothing to do: it stays as it is."));
-    else m_hint->setText(tr("%1: %2 triangles before, %3 now. Undo brings the former back.").arg(label).arg(before).arg(mended->triangles.size()));
+    if (*mended == *spec->mesh)
+      m_hint->setText(tr("Nothing to do: it stays as it is."));
+    else
+      m_hint->setText(tr("%1: %2 triangles before, %3 now. Undo brings the former back.")
+                          .arg(label)
+                          .arg(before)
+                          .arg(mended->triangles.size()));
     spec->mesh = std::make_shared<const Mesh>(std::move(*mended));
     return p;
   });
@@ -273,9 +317,16 @@ void FormStation::startMatching(bool on) {
 
 void FormStation::placeClicked(const Vec3& place, bool on_head) {
   if (!m_matching || part() == nullptr || !std::holds_alternative<ImportSpec>(part()->shape)) return;
-  if (on_head != (m_onMesh.size() > m_onHead.size())) return m_hint->setText(on_head ? tr("First a place of the mesh.") : tr("Now the same place on the head; turn the stand or take the mesh aside if it hides it."));
+  if (on_head != (m_onMesh.size() > m_onHead.size()))
+    return m_hint->setText(on_head
+            ? tr("First a place of the mesh.")
+            : tr("Now the same place on the head; turn the stand or take the mesh aside if it hides it."));
   (on_head ? m_onHead : m_onMesh).push_back(place);
-  if (m_onHead.size() < 3) return m_hint->setText(tr("%1 of 3 matched. %2").arg(m_onHead.size()).arg(on_head ? tr("The next place of the mesh.") : tr("Now the same place on the head.")));
+  if (m_onHead.size() < 3)
+    return m_hint->setText(
+        tr("%1 of 3 matched. %2")
+            .arg(m_onHead.size())
+            .arg(on_head ? tr("The next place of the mesh.") : tr("Now the same place on the head.")));
   const auto head = m_chain.head_of(m_document.build().tape);
   const std::array<Vec3, 3> mesh{m_onMesh[0], m_onMesh[1], m_onMesh[2]}, on{m_onHead[0], m_onHead[1], m_onHead[2]};
   startMatching(false);
@@ -303,13 +354,18 @@ void FormStation::gripMoved(const QString& dial, double by, bool last) {
     if (d.facts.id != dial.toStdString()) continue;
     const double step = d.facts.kind == DialKind::share ? 0.01 : 1.0;
     value = std::clamp(step * std::round(value / step), d.facts.least, d.facts.most);
-    text = QString::fromStdString(d.facts.label + "  " + (d.facts.kind == DialKind::length ? format_length(value, m_document.build().shown) : dial_text(d.facts, value)));
+    text = QString::fromStdString(d.facts.label + "  " +
+        (d.facts.kind == DialKind::length ? format_length(value, m_document.build().shown)
+                                          : dial_text(d.facts, value)));
   }
   Build next = m_document.build();
   const auto turned = with_dial(*now, dial.toStdString(), value);
   if (turned) *find_part(next, now->id) = *turned;
   const auto good = turned ? m_chain.try_part(next, now->id) : Result<void>(tl::make_unexpected(turned.error()));
-  if (good) m_document.change(tr("Drag"), [&](const Build&) -> Result<Build> { return next; }, QStringLiteral("grip-%1-%2-%3").arg(now->id).arg(dial).arg(m_dragStart));
+  if (good)
+    m_document.change(
+        tr("Drag"), [&](const Build&) -> Result<Build> { return next; },
+        QStringLiteral("grip-%1-%2-%3").arg(now->id).arg(dial).arg(m_dragStart));
   emit gripText(good ? text : QString::fromStdString(good.error().text));
   if (last) m_dragged.clear();
 }
@@ -335,16 +391,23 @@ void FormStation::showParts(const Build& build, const Derived&) {
   const int hand = m_document.partAtHand();
   for (const Part& p : build.parts) {
     const Part* below = find_part(build, p.on);
-    auto* item = new QListWidgetItem(tr("%1  \u00b7  %2%3").arg(QString::fromStdString(p.name), QString::fromLatin1(source_of(p.shape)), below != nullptr ? tr(", on %1").arg(QString::fromStdString(below->name)) : QString()), m_list);
+    auto* item = new QListWidgetItem(
+        tr("%1  \u00b7  %2%3")
+            .arg(QString::fromStdString(p.name), QString::fromLatin1(source_of(p.shape)),
+                below != nullptr ? tr(", on %1").arg(QString::fromStdString(below->name)) : QString()),
+        m_list);
     item->setData(Qt::UserRole, p.id);
     if (p.id == hand) m_list->setCurrentItem(item);
   }
   const Part* now = part();
-  for (QWidget* w : {static_cast<QWidget*>(m_remove), static_cast<QWidget*>(m_name), static_cast<QWidget*>(m_on), static_cast<QWidget*>(m_thickness)}) w->setEnabled(now != nullptr);
+  for (QWidget* w : {static_cast<QWidget*>(m_remove), static_cast<QWidget*>(m_name), static_cast<QWidget*>(m_on),
+           static_cast<QWidget*>(m_thickness)})
+    w->setEnabled(now != nullptr);
   const bool told_none = m_hint->property("none").toBool();
   m_hint->setProperty("none", now == nullptr);
   if (now != nullptr && told_none) m_hint->clear();
-  if (now == nullptr) m_hint->setText(tr("No part yet. Add one: a hood to wrap, a hat of rings, a horn to sweep, a plate, or a mesh."));
+  if (now == nullptr)
+    m_hint->setText(tr("No part yet. Add one: a hood to wrap, a hat of rings, a horn to sweep, a plate, or a mesh."));
   if (!m_name->hasFocus()) m_name->setText(now != nullptr ? QString::fromStdString(now->name) : QString());
   m_on->clear();
   m_on->addItem(tr("the head"), 0);
@@ -354,32 +417,45 @@ void FormStation::showParts(const Build& build, const Derived&) {
   }
   m_on->setCurrentIndex(std::max(0, m_on->findData(now != nullptr ? now->on : 0)));
   m_thickness->clear();
-  m_thickness->addItem(tr("as the build, %1").arg(QString::fromStdString(format_length(build.foam.thickness_mm, build.shown))), 0.0);
-  if (const auto foam = now != nullptr && !now->stuff.empty() ? m_chain.materials().foam(now->stuff) : foam_of(build.foam, m_chain.materials()))
-    for (const double mm : foam->thickness_mm) m_thickness->addItem(QString::fromStdString(format_length(mm, build.shown)), mm);
+  m_thickness->addItem(
+      tr("as the build, %1").arg(QString::fromStdString(format_length(build.foam.thickness_mm, build.shown))), 0.0);
+  if (const auto foam = now != nullptr && !now->stuff.empty() ? m_chain.materials().foam(now->stuff)
+                                                              : foam_of(build.foam, m_chain.materials()))
+    for (const double mm : foam->thickness_mm)
+      m_thickness->addItem(QString::fromStdString(format_length(mm, build.shown)), mm);
   m_thickness->setCurrentIndex(std::max(0, m_thickness->findData(now != nullptr ? now->thickness_mm : 0.0)));
-  const bool wrap = now != nullptr && std::holds_alternative<WrapSpec>(now->shape), rings = now != nullptr && std::holds_alternative<RingsSpec>(now->shape), plate = now != nullptr && std::holds_alternative<PlateSpec>(now->shape);
+  const bool wrap = now != nullptr && std::holds_alternative<WrapSpec>(now->shape),
+             rings = now != nullptr && std::holds_alternative<RingsSpec>(now->shape),
+             plate = now != nullptr && std::holds_alternative<PlateSpec>(now->shape);
   const bool import = now != nullptr && std::holds_alternative<ImportSpec>(now->shape);
   m_more->setVisible(wrap || rings || plate || import);
   m_less->setVisible(wrap || rings || plate);
   m_mend->setVisible(import);
-  m_more->setText(wrap ? tr("Card under the tape") : rings ? tr("Add a ring") : import ? tr("Match three places") : tr("Add a layer"));
-  m_more->setToolTip(import ? tr("Brings it to scale and place by three places shown on it and on the head.") : tr("One more of what this part is made of."));
+  m_more->setText(wrap ? tr("Card under the tape")
+          : rings      ? tr("Add a ring")
+          : import     ? tr("Match three places")
+                       : tr("Add a layer"));
+  m_more->setToolTip(import ? tr("Brings it to scale and place by three places shown on it and on the head.")
+                            : tr("One more of what this part is made of."));
   m_less->setText(tr("One less"));
   m_less->setToolTip(tr("Takes the last one away."));
 }
 
 void FormStation::showFacts(const Build& build, const Derived& derived) {
   const auto length = [&](double mm) { return QString::fromStdString(format_length(mm, build.shown)); };
-  if (derived.form && derived.form->is_headform) return m_facts->setText(tr("Now making the headform itself: see Head. Outside: %1 cm\u00b2").arg(QString::fromStdString(fixed(derived.form->area_mm2 / 100.0, 0))));
+  if (derived.form && derived.form->is_headform)
+    return m_facts->setText(tr("Now making the headform itself: see Head. Outside: %1 cm\u00b2")
+                                .arg(QString::fromStdString(fixed(derived.form->area_mm2 / 100.0, 0))));
   const PartForm* form = derived.form ? derived.form->of(m_document.partAtHand()) : nullptr;
   if (form == nullptr) return m_facts->setText(tr("Being worked out, or it cannot be made: see the remarks."));
   QStringList said;
   if (form->ease_mm > 0.0) said << tr("Together %1 of ease").arg(length(form->ease_mm));
-  if (form->ease_mm > 0.0) said << tr("Nearest to the head: %1 mm").arg(QString::fromStdString(fixed(form->clearance.least_mm, 1)));
+  if (form->ease_mm > 0.0)
+    said << tr("Nearest to the head: %1 mm").arg(QString::fromStdString(fixed(form->clearance.least_mm, 1)));
   if (form->lower_girth_mm > 0.0) said << tr("Round the lower edge: %1").arg(length(std::round(form->lower_girth_mm)));
   const Vec3 size = box_of(form->surface.mesh.vertices).size();
-  said << tr("%1 wide, %2 high, %3 deep").arg(length(std::round(size.x())), length(std::round(size.y())), length(std::round(size.z())));
+  said << tr("%1 wide, %2 high, %3 deep")
+              .arg(length(std::round(size.x())), length(std::round(size.y())), length(std::round(size.z())));
   said << tr("Outside: %1 cm\u00b2").arg(QString::fromStdString(fixed(form->area_mm2 / 100.0, 0)));
   m_facts->setText(said.join(QLatin1Char('\n')));
 }

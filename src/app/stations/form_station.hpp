@@ -19,7 +19,9 @@ class FormStation : public Station {
   FormStation(Document& document, const Chain& chain, QWidget* parent);
   StandChoice standChoice() const override;
   bool isDone(const Derived& d) const override { return d.form != nullptr; }
-  bool owns(const Remark& r) const override { return isOf(r, {"form."}) || (isOf(r, {"chain."}) && r.where.starts_with("parts")); }
+  bool owns(const Remark& r) const override {
+    return isOf(r, {"form."}) || (isOf(r, {"chain."}) && r.where.starts_with("parts"));
+  }
   void show(const Build& build, const Derived& derived) override;
   bool focusPlace(const QString& where) override;
   QWidget* beside() override { return m_table; }

@@ -13,7 +13,8 @@ QString qs(const std::string& s) { return QString::fromStdString(s); }
 }  // namespace
 
 HeadStation::HeadStation(Document& document, const Chain& chain, Book& book, QWidget* parent)
-    : Station(document, QStringLiteral("head"), tr("Head"), parent), m_chain(chain), m_book(book), m_against(new QComboBox(this)), m_said(new QLabel(this)), m_summary(new QLabel(this)),
+    : Station(document, QStringLiteral("head"), tr("Head"), parent), m_chain(chain), m_book(book),
+      m_against(new QComboBox(this)), m_said(new QLabel(this)), m_summary(new QLabel(this)),
       m_table(new QTableWidget(kMeasureCount, 2, this)) {
   addStandGroup();
   addReadings();
@@ -42,10 +43,14 @@ QCheckBox* HeadStation::addToggle(TrayGroup* group, const QString& name, const Q
 
 void HeadStation::addStandGroup() {
   TrayGroup* group = addGroup(tr("On the stand"));
-  m_tapes = addToggle(group, QStringLiteral("show-tapes"), tr("Tapes that were measured"), tr("Where they run, and what the headform reads there."));
-  m_guessed = addToggle(group, QStringLiteral("show-guessed"), tr("Tapes that are estimated"), tr("Dashed: nobody measured them."));
-  m_landmarks = addToggle(group, QStringLiteral("show-landmarks"), tr("Landmarks"), tr("The places that edges, seams and openings follow."));
-  m_contours = addToggle(group, QStringLiteral("show-contours"), tr("Level lines every 20 mm"), tr("Sections, to judge how round it is."));
+  m_tapes = addToggle(group, QStringLiteral("show-tapes"), tr("Tapes that were measured"),
+      tr("Where they run, and what the headform reads there."));
+  m_guessed = addToggle(
+      group, QStringLiteral("show-guessed"), tr("Tapes that are estimated"), tr("Dashed: nobody measured them."));
+  m_landmarks = addToggle(group, QStringLiteral("show-landmarks"), tr("Landmarks"),
+      tr("The places that edges, seams and openings follow."));
+  m_contours = addToggle(
+      group, QStringLiteral("show-contours"), tr("Level lines every 20 mm"), tr("Sections, to judge how round it is."));
   {
     const QSignalBlocker quiet(m_tapes);
     m_tapes->setChecked(true);
@@ -80,7 +85,8 @@ void HeadStation::fillOthers() {
     if (const auto wearers = (*book)->wearers())
       for (const BookWearer& w : *wearers)
         if (const auto sheets = (*book)->sheets(w.id))
-          for (const BookSheet& s : *sheets) m_against->addItem(tr("%1, %2").arg(qs(w.name), qs(s.sheet.day.iso())), s.id);
+          for (const BookSheet& s : *sheets)
+            m_against->addItem(tr("%1, %2").arg(qs(w.name), qs(s.sheet.day.iso())), s.id);
   m_against->setCurrentIndex(std::max(0, m_against->findData(before)));
 }
 
@@ -102,7 +108,9 @@ void HeadStation::addReadings() {
   m_table->horizontalHeader()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
   m_table->setMinimumHeight(330);
   for (int i = 0; i < kMeasureCount; ++i)
-    for (int column = 0; column < 2; ++column) m_table->setItem(i, column, new QTableWidgetItem(column == 0 ? QString(QLatin1String(measure_facts()[i].name)) : QString()));
+    for (int column = 0; column < 2; ++column)
+      m_table->setItem(
+          i, column, new QTableWidgetItem(column == 0 ? QString(QLatin1String(measure_facts()[i].name)) : QString()));
   group->body()->addWidget(m_table);
 }
 
@@ -115,9 +123,15 @@ void HeadStation::addHandGroup() {
     group->body()->addWidget(b);
     connect(b, &QPushButton::clicked, this, press);
   };
-  button(QStringLiteral("wrap-guide"), tr("Print the wrapping guide\u2026"), tr("Film and tape on a real head: the cautions, the steps, and this build's seams to draw on it."), [this] { emit pageWanted(QStringLiteral("wrap-guide")); });
-  button(QStringLiteral("mesh-headform"), tr("Save the headform as a mesh\u2026"), tr("Closed, in millimetres, for printing or sculpting: OBJ, STL or PLY."), [this] { emit meshWanted(QStringLiteral("headform")); });
-  button(QStringLiteral("mesh-hood"), tr("Save what is worn as a mesh\u2026"), tr("With its thickness, closed, in millimetres: OBJ, STL or PLY."), [this] { emit meshWanted(QStringLiteral("hood")); });
+  button(QStringLiteral("wrap-guide"), tr("Print the wrapping guide\u2026"),
+      tr("Film and tape on a real head: the cautions, the steps, and this build's seams to draw on it."),
+      [this] { emit pageWanted(QStringLiteral("wrap-guide")); });
+  button(QStringLiteral("mesh-headform"), tr("Save the headform as a mesh\u2026"),
+      tr("Closed, in millimetres, for printing or sculpting: OBJ, STL or PLY."),
+      [this] { emit meshWanted(QStringLiteral("headform")); });
+  button(QStringLiteral("mesh-hood"), tr("Save what is worn as a mesh\u2026"),
+      tr("With its thickness, closed, in millimetres: OBJ, STL or PLY."),
+      [this] { emit meshWanted(QStringLiteral("hood")); });
   group->addText(tr("Wrapping: never over nose and mouth, never alone, cut at the back with blunt-nosed scissors."));
 }
 
@@ -153,14 +167,16 @@ void HeadStation::compare(const Build& build, const Derived& d) {
   const auto length = [&](double mm) { return qs(format_length(std::round(10.0 * mm) / 10.0, build.shown)); };
   const auto tell = [&](const DistanceMap& map, const Mesh& mesh, const QString& words) {
     if (std::abs(map.most_mm) < 0.05) return m_said->setText(tr("No difference."));
-    m_said->setText(words.arg(length(std::abs(map.most_mm)), map.most_mm > 0 ? tr("out") : tr("in"), qs(spoken_place(*d.head, mesh.vertices[map.furthest]))));
+    m_said->setText(words.arg(length(std::abs(map.most_mm)), map.most_mm > 0 ? tr("out") : tr("in"),
+        qs(spoken_place(*d.head, mesh.vertices[map.furthest]))));
   };
   if (kind == QLatin1String("sides")) {
     m_map = std::make_shared<const DistanceMap>(left_against_right(*d.head));
     tell(*m_map, d.head->mesh, tr("Furthest it stands %2 %1 from its other side, at the %3."));
   } else if (kind == QLatin1String("built")) {
     if (!d.built) return m_said->setText(tr("Nothing was read on the built form yet."));
-    m_map = std::shared_ptr<const DistanceMap>(d.built, &d.built->map), m_instead = std::shared_ptr<const Mesh>(d.built, &d.built->mesh);
+    m_map = std::shared_ptr<const DistanceMap>(d.built, &d.built->map),
+    m_instead = std::shared_ptr<const Mesh>(d.built, &d.built->mesh);
     tell(*m_map, d.built->mesh, tr("The form as built stands %2 furthest, by %1, at the %3."));
   } else {
     const auto book = m_book.get();
@@ -190,14 +206,18 @@ void HeadStation::showReadings(const Build& build, const Derived& derived) {
     const Reading& r = derived.head->readings[i];
     const auto text = [&](double mm) { return qs(format_length(mm, build.shown)); };
     const QString band = qs(format_length(std::max(1.0, std::round(r.band_mm)), build.shown, false));
-    m_table->item(i, 1)->setText(r.given ? tr("%1 \u2713 tape").arg(text(r.reads_mm)) : tr("%1 \u00b1 %2").arg(text(std::round(r.reads_mm)), band));
+    m_table->item(i, 1)->setText(r.given ? tr("%1 \u2713 tape").arg(text(r.reads_mm))
+                                         : tr("%1 \u00b1 %2").arg(text(std::round(r.reads_mm)), band));
     QFont font = m_table->font();
     font.setItalic(!r.given);
     for (int column = 0; column < 2; ++column) m_table->item(i, column)->setFont(font);
     if (r.given) ++given, furthest = std::max(furthest, std::abs(r.given_mm - r.reads_mm));
   }
-  m_summary->setText(tr("%1 of %2 measures are from the tape; the headform meets them within %3 mm. Slanted rows are estimated.")
-                         .arg(given).arg(kMeasureCount).arg(qs(fixed(std::max(0.1, furthest), 1))));
+  m_summary->setText(
+      tr("%1 of %2 measures are from the tape; the headform meets them within %3 mm. Slanted rows are estimated.")
+          .arg(given)
+          .arg(kMeasureCount)
+          .arg(qs(fixed(std::max(0.1, furthest), 1))));
 }
 
 }  // namespace awl

@@ -9,8 +9,8 @@
 
 namespace awl {
 
-/// Head: the headform itself. What a tape on it reads, how it compares, its pattern in foam, the check of the built one,
-/// a scan as another source.
+/// Head: the headform itself. What a tape on it reads, how it compares, its pattern in foam, the check of the built
+/// one, a scan as another source.
 class HeadStation : public Station {
   Q_OBJECT
 

@@ -40,32 +40,57 @@ void editSeams(Build& build, const Document& document, Edit edit) {
 }  // namespace
 
 SeamsStation::SeamsStation(Document& document, const Chain& chain, QWidget* parent)
-    : Station(document, QStringLiteral("seams"), tr("Seams"), parent), m_gores(new QSpinBox(this)), m_belt(new QCheckBox(tr("A belt seam round the head"), this)), m_apart(new QCheckBox(tr("Show the pieces apart"), this)),
-      m_table(new QTableWidget(0, 2, this)), m_summary(new QLabel(this)) {
+    : Station(document, QStringLiteral("seams"), tr("Seams"), parent), m_gores(new QSpinBox(this)),
+      m_belt(new QCheckBox(tr("A belt seam round the head"), this)),
+      m_apart(new QCheckBox(tr("Show the pieces apart"), this)), m_table(new QTableWidget(0, 2, this)),
+      m_summary(new QLabel(this)) {
   TrayGroup* where = addGroup(tr("Where it is cut"));
-  m_headform = where->addText(tr("Now making the headform itself: how it is cut is chosen at Head, under \u201cBuild it in foam\u201d. These seams are for what is worn."));
+  m_headform =
+      where->addText(tr("Now making the headform itself: how it is cut is chosen at Head, under \u201cBuild it in "
+                        "foam\u201d. These seams are for what is worn."));
   m_headform->setObjectName(QStringLiteral("seams-headform"));
-  m_preset = addChoice(where, QStringLiteral("seam-preset"), tr("Seams run"), tr("Gores meet at the crown; side, middle, side keeps the middle of the head whole."),
-                       {{"gores", tr("As gores from the crown")}, {"side-middle-side", tr("Side, middle, side")}, {"none", tr("Only where drawn")}},
-                       [&document](Build& b, const std::string& id) { editSeams(b, document, [&](SeamSpec& s) { s.preset = *seam_preset_from(id); }); });
+  m_preset = addChoice(where, QStringLiteral("seam-preset"), tr("Seams run"),
+      tr("Gores meet at the crown; side, middle, side keeps the middle of the head whole."),
+      {{"gores", tr("As gores from the crown")}, {"side-middle-side", tr("Side, middle, side")},
+          {"none", tr("Only where drawn")}},
+      [&document](Build& b, const std::string& id) {
+        editSeams(b, document, [&](SeamSpec& s) { s.preset = *seam_preset_from(id); });
+      });
   m_gores->setObjectName(QStringLiteral("gores"));
   m_gores->setAccessibleName(tr("Gores a side"));
   m_gores->setToolTip(tr("More gores lie flatter but are more to glue."));
   m_gores->setRange(1, 8);
   where->addRow(tr("Gores a side"), m_gores);
   connect(m_gores, &QSpinBox::valueChanged, this, [this](int n) {
-    m_document.change(tr("Gores a side"), [this, n](const Build& b) -> Result<Build> { Build next = b; editSeams(next, m_document, [n](SeamSpec& s) { s.gores_per_side = n; }); return next; }, QStringLiteral("gores"));
+    m_document.change(
+        tr("Gores a side"),
+        [this, n](const Build& b) -> Result<Build> {
+          Build next = b;
+          editSeams(next, m_document, [n](SeamSpec& s) { s.gores_per_side = n; });
+          return next;
+        },
+        QStringLiteral("gores"));
   });
-  m_middle = addLength(where, QStringLiteral("middle-width"), tr("Middle strip"), tr("Width of the strip over the crown."), QStringLiteral("seams/middle"), [&document](Build& b, double mm) { editSeams(b, document, [mm](SeamSpec& s) { s.middle_mm = mm; }); });
+  m_middle = addLength(where, QStringLiteral("middle-width"), tr("Middle strip"),
+      tr("Width of the strip over the crown."), QStringLiteral("seams/middle"),
+      [&document](Build& b, double mm) { editSeams(b, document, [mm](SeamSpec& s) { s.middle_mm = mm; }); });
   m_belt->setObjectName(QStringLiteral("belt"));
   m_belt->setToolTip(tr("Takes the strain out of the bulge over the ears."));
   where->body()->addWidget(m_belt);
   connect(m_belt, &QCheckBox::clicked, this, [this](bool on) {
-    m_document.change(tr("Belt seam"), [this, on](const Build& b) -> Result<Build> { Build next = b; editSeams(next, m_document, [on](SeamSpec& s) { s.belt = on; }); return next; });
+    m_document.change(tr("Belt seam"), [this, on](const Build& b) -> Result<Build> {
+      Build next = b;
+      editSeams(next, m_document, [on](SeamSpec& s) { s.belt = on; });
+      return next;
+    });
   });
-  m_beltUp = addLength(where, QStringLiteral("belt-up"), tr("Belt above the ear flaps"), tr("Level with the middle of the ear lies flattest."), QStringLiteral("seams/belt"), [&document](Build& b, double mm) { editSeams(b, document, [mm](SeamSpec& s) { s.belt_up_mm = mm; }); });
+  m_beltUp = addLength(where, QStringLiteral("belt-up"), tr("Belt above the ear flaps"),
+      tr("Level with the middle of the ear lies flattest."), QStringLiteral("seams/belt"),
+      [&document](Build& b, double mm) { editSeams(b, document, [mm](SeamSpec& s) { s.belt_up_mm = mm; }); });
   m_apart->setObjectName(QStringLiteral("pieces-apart"));
-  m_apart->setToolTip(tr("Every piece drawn away from its neighbours, with its number and the letters of its seams: to see what meets what before gluing."));
+  m_apart->setToolTip(
+      tr("Every piece drawn away from its neighbours, with its number and the letters of its seams: to see what meets "
+         "what before gluing."));
   where->body()->addWidget(m_apart);
   connect(m_apart, &QCheckBox::toggled, this, [this] { emit standChanged(); });
   m_lines = new LineTray(this, document, chain);
@@ -95,8 +120,10 @@ SeamsStation::SeamsStation(Document& document, const Chain& chain, QWidget* pare
 
 StandChoice SeamsStation::standChoice() const {
   StandChoice choice{true, true, true, true};
-  if (m_apart->isChecked()) choice.apart_mm = 55.0, choice.strain = choice.seams = false;
-  else m_lines->apply(choice), m_glue->apply(choice), m_versions->apply(choice);
+  if (m_apart->isChecked())
+    choice.apart_mm = 55.0, choice.strain = choice.seams = false;
+  else
+    m_lines->apply(choice), m_glue->apply(choice), m_versions->apply(choice);
   return choice;
 }
 
@@ -105,8 +132,13 @@ void SeamsStation::show(const Build& build, const Derived& derived) {
   const SeamSpec seams = wrap != nullptr ? wrap->seams : SeamSpec{};
   const bool gores = seams.preset == SeamPreset::gores, hood = build.making == Making::parts && wrap != nullptr;
   m_headform->setVisible(!hood);
-  if (build.making == Making::parts) m_headform->setText(tr("Nothing here is wrapped in tape. How rings, sweeps and plates are cut is set at Form, with the part itself."));
-  else m_headform->setText(tr("Now making the headform itself: how it is cut is chosen at Head, under \u201cBuild it in foam\u201d. These seams are for what is worn."));
+  if (build.making == Making::parts)
+    m_headform->setText(tr(
+        "Nothing here is wrapped in tape. How rings, sweeps and plates are cut is set at Form, with the part itself."));
+  else
+    m_headform->setText(
+        tr("Now making the headform itself: how it is cut is chosen at Head, under \u201cBuild it in foam\u201d. These "
+           "seams are for what is worn."));
   m_preset->setEnabled(hood);
   showChoice(m_preset, name_of(seams.preset));
   {
@@ -136,14 +168,21 @@ void SeamsStation::showTable(const Build& build, const Derived& derived) {
     if (piece.panel.value >= static_cast<int>(derived.panels->panels.size())) return;
     const Strain strain = piece.panel.valid() ? derived.panels->panels[piece.panel.value].strain : Strain{};
     worst = std::max(worst, strain.p99);
-    auto* name = new QTableWidgetItem(QStringLiteral("%1  %2").arg(piece.number).arg(QString::fromStdString(piece.name)));
+    auto* name =
+        new QTableWidgetItem(QStringLiteral("%1  %2").arg(piece.number).arg(QString::fromStdString(piece.name)));
     name->setData(Qt::UserRole, piece.panel.value);
     name->setToolTip(QString::fromStdString(piece.heat_note));
     m_table->setItem(row, 0, name);
-    m_table->setItem(row, 1, new QTableWidgetItem(piece.panel.valid() ? QStringLiteral("%1 %").arg(QString::fromStdString(fixed(100.0 * strain.p99, 1))) : tr("flat")));
+    m_table->setItem(row, 1,
+        new QTableWidgetItem(piece.panel.valid()
+                ? QStringLiteral("%1 %").arg(QString::fromStdString(fixed(100.0 * strain.p99, 1)))
+                : tr("flat")));
   }
-  m_summary->setText(tr("%1 pieces to cut, %2 of seam. The worst must give by %3 %.")
-                         .arg(derived.panels->panels.size()).arg(QString::fromStdString(format_length(std::round(derived.panels->seam_total_mm()), build.shown)), QString::fromStdString(fixed(100.0 * worst, 1))));
+  m_summary->setText(
+      tr("%1 pieces to cut, %2 of seam. The worst must give by %3 %.")
+          .arg(derived.panels->panels.size())
+          .arg(QString::fromStdString(format_length(std::round(derived.panels->seam_total_mm()), build.shown)),
+              QString::fromStdString(fixed(100.0 * worst, 1))));
 }
 
 }  // namespace awl

@@ -23,7 +23,10 @@ class SeamsStation : public Station {
   bool matStrain() const override { return m_versions->former().empty(); }
   std::vector<PieceChange> matFormer() const override { return m_versions->former(); }
   bool isDone(const Derived& d) const override { return d.panels != nullptr; }
-  bool owns(const Remark& r) const override { return isOf(r, {"seam."}) || (isOf(r, {"chain."}) && (r.where.starts_with("panels/") || r.where.starts_with("alterations"))); }
+  bool owns(const Remark& r) const override {
+    return isOf(r, {"seam."}) ||
+        (isOf(r, {"chain."}) && (r.where.starts_with("panels/") || r.where.starts_with("alterations")));
+  }
   void show(const Build& build, const Derived& derived) override;
 
  private:

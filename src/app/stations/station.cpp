@@ -41,8 +41,8 @@ bool Station::submit(LengthField* field, const QString& label, const Document::C
   return done;
 }
 
-LengthField* Station::addLength(TrayGroup* group, const QString& name, const QString& label, const QString& tip, const QString& place,
-                                const std::function<void(Build&, double)>& apply) {
+LengthField* Station::addLength(TrayGroup* group, const QString& name, const QString& label, const QString& tip,
+    const QString& place, const std::function<void(Build&, double)>& apply) {
   auto* field = new LengthField(name, label, tip, this);
   group->addRow(label, field);
   if (!place.isEmpty()) m_places[place] = field;
@@ -57,7 +57,8 @@ LengthField* Station::addLength(TrayGroup* group, const QString& name, const QSt
 }
 
 QComboBox* Station::addChoice(TrayGroup* group, const QString& name, const QString& label, const QString& tip,
-                              const std::vector<std::pair<std::string, QString>>& choices, const std::function<void(Build&, const std::string&)>& apply) {
+    const std::vector<std::pair<std::string, QString>>& choices,
+    const std::function<void(Build&, const std::string&)>& apply) {
   auto* box = new QComboBox(this);
   box->setObjectName(name);
   box->setAccessibleName(label);
@@ -66,14 +67,15 @@ QComboBox* Station::addChoice(TrayGroup* group, const QString& name, const QStri
   box->setMinimumContentsLength(15);
   for (const auto& [id, text] : choices) box->addItem(text, QString::fromStdString(id));
   group->addRow(label, box);
-  if (apply) connect(box, &QComboBox::activated, this, [this, box, label, apply](int index) {
-    const std::string id = box->itemData(index).toString().toStdString();
-    m_document.change(label, [&](const Build& b) -> Result<Build> {
-      Build next = b;
-      apply(next, id);
-      return next;
+  if (apply)
+    connect(box, &QComboBox::activated, this, [this, box, label, apply](int index) {
+      const std::string id = box->itemData(index).toString().toStdString();
+      m_document.change(label, [&](const Build& b) -> Result<Build> {
+        Build next = b;
+        apply(next, id);
+        return next;
+      });
     });
-  });
   return box;
 }
 
@@ -89,8 +91,10 @@ TrayGroup* Station::addGroup(const QString& title, bool open) {
 }
 
 std::vector<Station*> makeStations(Document& document, const Chain& chain, Book& book, QWidget* parent) {
-  return {new TapeStation(document, chain, parent),  new HeadStation(document, chain, book, parent),  new FormStation(document, chain, parent), new SeamsStation(document, chain, parent),
-          new FoamStation(document, chain, book, parent), new CoatStation(document, chain, parent), new BookStation(document, chain, book, parent)};
+  return {new TapeStation(document, chain, parent), new HeadStation(document, chain, book, parent),
+      new FormStation(document, chain, parent), new SeamsStation(document, chain, parent),
+      new FoamStation(document, chain, book, parent), new CoatStation(document, chain, parent),
+      new BookStation(document, chain, book, parent)};
 }
 
 }  // namespace awl

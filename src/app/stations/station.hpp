@@ -52,11 +52,12 @@ class Station : public QWidget {
   /// Remarks about the head that come of the headform or its scan, not of a tape.
   static bool isOfHeadform(const Remark& remark) { return remark.where == "headform" || remark.where == "scan"; }
   bool submit(LengthField* field, const QString& label, const Document::Change& change);
-  LengthField* addLength(TrayGroup* group, const QString& name, const QString& label, const QString& tip, const QString& place,
-                         const std::function<void(Build&, double)>& apply);
+  LengthField* addLength(TrayGroup* group, const QString& name, const QString& label, const QString& tip,
+      const QString& place, const std::function<void(Build&, double)>& apply);
   /// A choice from fixed (id, text) pairs.
   QComboBox* addChoice(TrayGroup* group, const QString& name, const QString& label, const QString& tip,
-                       const std::vector<std::pair<std::string, QString>>& choices, const std::function<void(Build&, const std::string&)>& apply);
+      const std::vector<std::pair<std::string, QString>>& choices,
+      const std::function<void(Build&, const std::string&)>& apply);
   static void showChoice(QComboBox* box, const std::string& id);
   TrayGroup* addGroup(const QString& title, bool open = true);
 

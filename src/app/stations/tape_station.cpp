@@ -14,16 +14,18 @@ const QDate kEpoch(1970, 1, 1);
 
 bool isOfFace(MeasureId id) {
   using M = MeasureId;
-  static const std::set<MeasureId> face{M::FH, M::FW, M::JW, M::PD, M::NP, M::CE, M::EH, M::EP, M::EHL, M::EHR, M::EPL, M::EPR, M::CEL, M::CER};
+  static const std::set<MeasureId> face{
+      M::FH, M::FW, M::JW, M::PD, M::NP, M::CE, M::EH, M::EP, M::EHL, M::EHR, M::EPL, M::EPR, M::CEL, M::CER};
   return face.count(id) > 0;
 }
 
 }  // namespace
 
 TapeStation::TapeStation(Document& document, const Chain& chain, QWidget* parent)
-    : Station(document, QStringLiteral("tape"), tr("Tape"), parent), m_card(new MeasureCard(this)), m_next(new QLabel(this)), m_held(new QLabel(this)),
-      m_day(new QDateEdit(this)), m_by(new QLineEdit(this)), m_socket(new QLineEdit(QStringLiteral("noggin-awl-tape"), this)), m_connect(new QPushButton(this)), m_press(new QPushButton(this)),
-      m_tapeState(new QLabel(this)) {
+    : Station(document, QStringLiteral("tape"), tr("Tape"), parent), m_card(new MeasureCard(this)),
+      m_next(new QLabel(this)), m_held(new QLabel(this)), m_day(new QDateEdit(this)), m_by(new QLineEdit(this)),
+      m_socket(new QLineEdit(QStringLiteral("noggin-awl-tape"), this)), m_connect(new QPushButton(this)),
+      m_press(new QPushButton(this)), m_tapeState(new QLabel(this)) {
   m_column->addWidget(m_card);
   m_first = addGroup(tr("Measure these first"));
   m_next->setObjectName(QStringLiteral("next-measure"));
@@ -37,10 +39,15 @@ TapeStation::TapeStation(Document& document, const Chain& chain, QWidget* parent
   addWhose(chain);
   addDigitalTape(chain);
   m_column->addStretch(1);
-  connect(m_card->second(), &LengthField::entered, this, [this](double mm) { changeEntry(m_card->second(), tr("Second reading"), [mm](TapeEntry& e) { e.second_mm = mm; }); });
-  connect(m_card->second(), &LengthField::emptied, this, [this] { changeEntry(m_card->second(), tr("Second reading"), [](TapeEntry& e) { e.second_mm.reset(); }); });
-  connect(m_card->hair(), &LengthField::entered, this, [this](double mm) { changeEntry(m_card->hair(), tr("Over hair"), [mm](TapeEntry& e) { e.over_hair_mm = mm; }); });
-  connect(m_card->hair(), &LengthField::emptied, this, [this] { changeEntry(m_card->hair(), tr("Over hair"), [](TapeEntry& e) { e.over_hair_mm = 0.0; }); });
+  connect(m_card->second(), &LengthField::entered, this, [this](double mm) {
+    changeEntry(m_card->second(), tr("Second reading"), [mm](TapeEntry& e) { e.second_mm = mm; });
+  });
+  connect(m_card->second(), &LengthField::emptied, this,
+      [this] { changeEntry(m_card->second(), tr("Second reading"), [](TapeEntry& e) { e.second_mm.reset(); }); });
+  connect(m_card->hair(), &LengthField::entered, this,
+      [this](double mm) { changeEntry(m_card->hair(), tr("Over hair"), [mm](TapeEntry& e) { e.over_hair_mm = mm; }); });
+  connect(m_card->hair(), &LengthField::emptied, this,
+      [this] { changeEntry(m_card->hair(), tr("Over hair"), [](TapeEntry& e) { e.over_hair_mm = 0.0; }); });
   connect(qApp, &QApplication::focusChanged, this, [this](QWidget*, QWidget* now) {
     for (const auto& [id, row] : m_rows)
       if (row->field() == now) pick(id);
@@ -87,15 +94,17 @@ void TapeStation::addBeside() {
     connect(box, &QCheckBox::clicked, this, [this, extra, words](bool on) {
       m_document.change(words, [extra, on](const Build& b) -> Result<Build> {
         Build next = b;
-        if (on) next.extras.insert(extra);
-        else next.extras.erase(extra);
+        if (on)
+          next.extras.insert(extra);
+        else
+          next.extras.erase(extra);
         return next;
       });
     });
   }
   for (const BodyFacts& f : body_facts()) {
-    LengthField* field = addLength(group, QStringLiteral("measure-") + QLatin1String(f.code), QLatin1String(f.name), QLatin1String(f.how), QLatin1String(f.code),
-                                   [id = f.id](Build& b, double mm) { b.tape.body[id] = mm; });
+    LengthField* field = addLength(group, QStringLiteral("measure-") + QLatin1String(f.code), QLatin1String(f.name),
+        QLatin1String(f.how), QLatin1String(f.code), [id = f.id](Build& b, double mm) { b.tape.body[id] = mm; });
     m_body[f.id] = field;
     connect(field, &LengthField::emptied, this, [this, field, id = f.id] {
       submit(field, tr("Leave out"), [id](const Build& b) -> Result<Build> {
@@ -111,8 +120,9 @@ void TapeStation::addWhose(const Chain& chain) {
   TrayGroup* group = addGroup(tr("Whose head, when, by whom"), false);
   std::vector<std::pair<std::string, QString>> choices{{"auto", tr("Told by the measures")}};
   for (const Population& p : chain.fitter().populations()) choices.push_back({p.id, QString::fromStdString(p.name)});
-  m_people = addChoice(group, QStringLiteral("people"), tr("Held against"), tr("Whose proportions fill in what was not measured. A child is no small adult."), choices,
-                       [](Build& b, const std::string& id) { b.tape.people = id; });
+  m_people = addChoice(group, QStringLiteral("people"), tr("Held against"),
+      tr("Whose proportions fill in what was not measured. A child is no small adult."), choices,
+      [](Build& b, const std::string& id) { b.tape.people = id; });
   m_held->setObjectName(QStringLiteral("people-held"));
   m_held->setProperty("quiet", true);
   m_held->setWordWrap(true);
@@ -128,10 +138,21 @@ void TapeStation::addWhose(const Chain& chain) {
   m_by->setToolTip(tr("Goes with every measure entered from now on."));
   group->addRow(tr("Measured by"), m_by);
   connect(m_day, &QDateEdit::userDateChanged, this, [this](QDate day) {
-    m_document.change(tr("Measured on"), [n = static_cast<int>(kEpoch.daysTo(day))](const Build& b) -> Result<Build> { Build next = b; next.tape.day = Day{n}; return next; }, QStringLiteral("tape-day"));
+    m_document.change(
+        tr("Measured on"),
+        [n = static_cast<int>(kEpoch.daysTo(day))](const Build& b) -> Result<Build> {
+          Build next = b;
+          next.tape.day = Day{n};
+          return next;
+        },
+        QStringLiteral("tape-day"));
   });
   connect(m_by, &QLineEdit::editingFinished, this, [this] {
-    m_document.change(tr("Measured by"), [who = m_by->text().trimmed().toStdString()](const Build& b) -> Result<Build> { Build next = b; next.tape.by = who; return next; });
+    m_document.change(tr("Measured by"), [who = m_by->text().trimmed().toStdString()](const Build& b) -> Result<Build> {
+      Build next = b;
+      next.tape.by = who;
+      return next;
+    });
   });
 }
 
@@ -154,7 +175,9 @@ void TapeStation::addDigitalTape(const Chain& chain) {
   practice->setObjectName(QStringLiteral("tape-practise"));
   practice->setToolTip(tr("No tape at hand? This one measures a made-up head."));
   for (QPushButton* button : {m_connect, practice, m_press}) group->body()->addWidget(button);
-  connect(m_connect, &QPushButton::clicked, this, [this] { m_tape.state() == DigitalTape::State::off ? m_tape.connectTo(m_socket->text()) : m_tape.disconnectTape(); });
+  connect(m_connect, &QPushButton::clicked, this, [this] {
+    m_tape.state() == DigitalTape::State::off ? m_tape.connectTo(m_socket->text()) : m_tape.disconnectTape();
+  });
   connect(practice, &QPushButton::clicked, this, [this, &chain] { practise(chain); });
   connect(m_press, &QPushButton::clicked, this, [this] { m_practice->press(); });
   connect(&m_tape, &DigitalTape::stateChanged, this, &TapeStation::showTape);
@@ -165,7 +188,8 @@ void TapeStation::addDigitalTape(const Chain& chain) {
 
 void TapeStation::practise(const Chain& chain) {
   if (m_practice == nullptr) {
-    const auto head = chain.head_of(sheet_of({{MeasureId::HC, 571.0}, {MeasureId::HB, 154.0}, {MeasureId::FH, 119.0}}, "adult"));
+    const auto head =
+        chain.head_of(sheet_of({{MeasureId::HC, 571.0}, {MeasureId::HB, 154.0}, {MeasureId::FH, 119.0}}, "adult"));
     if (!head) return;
     const auto truth = [readings = head->readings](const QString& code) -> std::optional<double> {
       const auto id = measure_from_code(code.toStdString());
@@ -174,7 +198,8 @@ void TapeStation::practise(const Chain& chain) {
     };
     m_practice = new SimulatedTape(truth, {}, this);
     const QString socket = QStringLiteral("noggin-awl-practice-%1").arg(QCoreApplication::applicationPid());
-    if (QString problem; !m_practice->listen(socket, &problem)) return emit told(tr("The simulated tape cannot start: %1.").arg(problem));
+    if (QString problem; !m_practice->listen(socket, &problem))
+      return emit told(tr("The simulated tape cannot start: %1.").arg(problem));
     m_socket->setText(socket);
   }
   m_press->show();
@@ -187,8 +212,9 @@ void TapeStation::showTape() {
   m_socket->setEnabled(off);
   m_press->setEnabled(m_tape.state() == DigitalTape::State::ready);
   m_tapeState->setText(off ? tr("No tape connected.")
-                       : m_tape.state() == DigitalTape::State::ready ? tr("Connected: %1. It fills the measure in hand.").arg(m_tape.name())
-                                                                     : tr("No answer from %1; looking for it again every second.").arg(m_tape.socket()));
+          : m_tape.state() == DigitalTape::State::ready
+          ? tr("Connected: %1. It fills the measure in hand.").arg(m_tape.name())
+          : tr("No answer from %1; looking for it again every second.").arg(m_tape.socket()));
 }
 
 /// Fills the measure in hand and goes on to the next one that is empty, the short list first.
@@ -203,7 +229,8 @@ void TapeStation::takeReading(double mm) {
   std::vector<MeasureId> order = m_shortList;
   for (const MeasureFacts& f : measure_facts()) order.push_back(f.id);
   for (const MeasureId id : order)
-    if (!m_document.build().tape.head.count(id) && m_rows.at(id)->isVisibleTo(this)) return void(focusPlace(QLatin1String(facts_of(id).code)));
+    if (!m_document.build().tape.head.count(id) && m_rows.at(id)->isVisibleTo(this))
+      return void(focusPlace(QLatin1String(facts_of(id).code)));
 }
 
 StandChoice TapeStation::standChoice() const {
@@ -219,7 +246,9 @@ void TapeStation::changeEntry(LengthField* field, const QString& label, const Ed
   submit(field, label, [id = m_picked, edit](const Build& b) -> Result<Build> {
     Build next = b;
     const auto entry = next.tape.head.find(id);
-    if (entry == next.tape.head.end()) return fail(Errc::empty_input, "Enter the first reading of the " + spoken_name(id) + " before a second one.", facts_of(id).code);
+    if (entry == next.tape.head.end())
+      return fail(Errc::empty_input, "Enter the first reading of the " + spoken_name(id) + " before a second one.",
+          facts_of(id).code);
     edit(entry->second);
     return next;
   });
@@ -257,7 +286,8 @@ void TapeStation::sortRows(const std::vector<Telling>& shortList) {
   for (const Telling& t : shortList) ids.push_back(t.id);
   if (ids.empty() || ids == m_shortList) return;
   for (const MeasureId id : m_shortList)
-    if (std::find(ids.begin(), ids.end(), id) == ids.end()) (isOfFace(id) ? m_face : m_skull)->body()->addWidget(m_rows.at(id));
+    if (std::find(ids.begin(), ids.end(), id) == ids.end())
+      (isOfFace(id) ? m_face : m_skull)->body()->addWidget(m_rows.at(id));
   for (const MeasureId id : ids) m_first->body()->addWidget(m_rows.at(id));
   m_first->body()->addWidget(m_next);
   m_shortList = ids;
@@ -284,7 +314,8 @@ void TapeStation::showWhose(const Build& build, const Derived& derived) {
   }
   if (!derived.head) return;
   const int index = m_people->findData(QString::fromStdString(derived.head->people));
-  m_held->setText(derived.head->people_inferred ? tr("The measures speak for: %1.").arg(m_people->itemText(index)) : QString());
+  m_held->setText(
+      derived.head->people_inferred ? tr("The measures speak for: %1.").arg(m_people->itemText(index)) : QString());
   m_held->setVisible(derived.head->people_inferred);
 }
 
@@ -302,8 +333,11 @@ void TapeStation::show(const Build& build, const Derived& derived) {
     row->setNote(corrected ? tr("counts as %1").arg(length(given->second.skin_mm(id))) : QString());
   }
   if (derived.next)
-    m_next->setText(derived.next->share < 0.01 ? tr("Enough is known for this build; more measures would change little.")
-                                               : tr("Next would tell most: %1 (%2 % of what is still unsure).").arg(QString::fromStdString(spoken_name(derived.next->id))).arg(qRound(100.0 * derived.next->share)));
+    m_next->setText(derived.next->share < 0.01
+            ? tr("Enough is known for this build; more measures would change little.")
+            : tr("Next would tell most: %1 (%2 % of what is still unsure).")
+                  .arg(QString::fromStdString(spoken_name(derived.next->id)))
+                  .arg(qRound(100.0 * derived.next->share)));
   showWhose(build, derived);
   showCard(build, derived);
 }

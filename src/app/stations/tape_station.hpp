@@ -52,7 +52,7 @@ class TapeStation : public Station {
   QComboBox* m_people = nullptr;
   QDateEdit* m_day;
   QLineEdit* m_by;
-  Derived m_derived;   ///< as last shown, for the picture
+  Derived m_derived;  ///< as last shown, for the picture
   std::pair<std::shared_ptr<const Headform>, MeasureId> m_pictured{nullptr, MeasureId::HC};
   QImage m_picture;
   bool m_dark = false;

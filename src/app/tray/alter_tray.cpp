@@ -22,8 +22,11 @@ const PanelSet* setOf(const Derived& derived, int part) {
 }  // namespace
 
 AlterTray::AlterTray(Station* station, Document& document)
-    : QObject(station), m_station(station), m_document(document), m_where(new QComboBox(station)), m_side(new QComboBox(station)), m_mirrored(new QCheckBox(tr("The same on the other side"), station)), m_onFoam(new QCheckBox(tr("Already cut on the foam"), station)),
-      m_note(new QLineEdit(station)), m_alter(new QPushButton(tr("Alter it"), station)), m_back(new QPushButton(tr("Take it back"), station)), m_list(new QListWidget(station)) {
+    : QObject(station), m_station(station), m_document(document), m_where(new QComboBox(station)),
+      m_side(new QComboBox(station)), m_mirrored(new QCheckBox(tr("The same on the other side"), station)),
+      m_onFoam(new QCheckBox(tr("Already cut on the foam"), station)), m_note(new QLineEdit(station)),
+      m_alter(new QPushButton(tr("Alter it"), station)), m_back(new QPushButton(tr("Take it back"), station)),
+      m_list(new QListWidget(station)) {
   TrayGroup* group = station->addGroup(tr("Take in and let out"), false);
   makeFields(group);
   auto* row = new QHBoxLayout;
@@ -41,15 +44,20 @@ AlterTray::AlterTray(Station* station, Document& document)
   connect(m_back, &QPushButton::clicked, this, [this] {
     const auto* item = m_list->currentItem();
     if (item == nullptr) return emit m_station->told(tr("Choose an alteration in the list first."));
-    m_document.change(tr("Take an alteration back"), [id = item->data(kSeam).toInt()](const Build& b) { return apply_act(b, "drop-alteration " + std::to_string(id)); });
+    m_document.change(tr("Take an alteration back"), [id = item->data(kSeam).toInt()](const Build& b) {
+      return apply_act(b, "drop-alteration " + std::to_string(id));
+    });
   });
 }
 
-LengthField* AlterTray::addAmount(TrayGroup* group, const char* name, const QString& label, const QString& tip, double& mm) {
+LengthField* AlterTray::addAmount(
+    TrayGroup* group, const char* name, const QString& label, const QString& tip, double& mm) {
   auto* field = new LengthField(QLatin1String(name), label, tip, m_station);
   group->addRow(label, field);
   connect(field, &LengthField::entered, this, [this, field, &mm](double value) {
-    if (std::abs(value) > kMostAlteredMm) return field->refuse(tr("At most %1 to or fro.").arg(QString::fromStdString(format_length(kMostAlteredMm, m_document.build().shown))));
+    if (std::abs(value) > kMostAlteredMm)
+      return field->refuse(tr("At most %1 to or fro.")
+                               .arg(QString::fromStdString(format_length(kMostAlteredMm, m_document.build().shown))));
     mm = value;
     field->showValue(mm, m_document.build().shown);
   });
@@ -71,7 +79,8 @@ void AlterTray::makeFields(TrayGroup* group) {
   m_mirrored->setObjectName(QStringLiteral("alter-mirrored"));
   m_mirrored->setChecked(true);
   m_onFoam->setObjectName(QStringLiteral("alter-on-foam"));
-  m_onFoam->setToolTip(tr("You cut it off the foam at the bench: it is noted, and the pattern and its next version have it."));
+  m_onFoam->setToolTip(
+      tr("You cut it off the foam at the bench: it is noted, and the pattern and its next version have it."));
   group->body()->addWidget(m_mirrored);
   group->body()->addWidget(m_onFoam);
   m_note->setObjectName(QStringLiteral("alter-note"));
@@ -93,7 +102,11 @@ void AlterTray::show(const Build& build, const Derived& derived) {
   m_list->clear();
   for (const Alteration& a : build.alterations) {
     const Part* part = find_part(build, a.part);
-    auto* item = new QListWidgetItem((build.parts.size() > 1 && part != nullptr ? QString::fromStdString(part->name) + QStringLiteral(": ") : QString()) + QString::fromStdString(words_of(a)), m_list);
+    auto* item = new QListWidgetItem(
+        (build.parts.size() > 1 && part != nullptr ? QString::fromStdString(part->name) + QStringLiteral(": ")
+                                                   : QString()) +
+            QString::fromStdString(words_of(a)),
+        m_list);
     item->setData(kSeam, a.id);
   }
   m_list->setCurrentRow(std::min(row, m_list->count() - 1));
@@ -119,7 +132,8 @@ void AlterTray::showPlaces(const Build& build, const Derived& derived) {
       m_where->setItemData(m_where->count() - 1, QString::fromStdString(s.name), kSeam);
     }
     for (const Panel& p : set->panels) {
-      const bool free = std::any_of(p.border.begin(), p.border.end(), [](const BorderEdge& e) { return !e.seam.valid(); });
+      const bool free =
+          std::any_of(p.border.begin(), p.border.end(), [](const BorderEdge& e) { return !e.seam.valid(); });
       if (!free || p.mirror_of) continue;
       m_where->addItem(tr("Free edge of %1").arg(QString::fromStdString(p.name)));
       m_where->setItemData(m_where->count() - 1, QString::fromStdString(p.name), kPanel);
@@ -138,7 +152,9 @@ void AlterTray::showSides() {
   if (!m_set || seam.empty()) return;
   m_side->addItem(tr("Both sides, half each"));
   for (const Panel& p : m_set->panels)
-    if (!p.mirror_of && std::any_of(p.border.begin(), p.border.end(), [&](const BorderEdge& e) { return e.seam.valid() && m_set->form.seam_names[e.seam.value] == seam; })) {
+    if (!p.mirror_of && std::any_of(p.border.begin(), p.border.end(), [&](const BorderEdge& e) {
+          return e.seam.valid() && m_set->form.seam_names[e.seam.value] == seam;
+        })) {
       m_side->addItem(tr("Only %1").arg(QString::fromStdString(p.name)));
       m_side->setItemData(m_side->count() - 1, QString::fromStdString(p.name), kPanel);
     }
@@ -153,14 +169,17 @@ void AlterTray::alter() {
   a.seam = m_where->currentData(kSeam).toString().toStdString();
   a.panel = (a.seam.empty() ? m_where->currentData(kPanel) : m_side->currentData(kPanel)).toString().toStdString();
   a.first_mm = m_firstMm, a.middle_mm = m_middleMm, a.last_mm = m_lastMm;
-  a.mirrored = m_mirrored->isChecked(), a.on_foam = m_onFoam->isChecked(), a.note = m_note->text().trimmed().toStdString();
+  a.mirrored = m_mirrored->isChecked(), a.on_foam = m_onFoam->isChecked(),
+  a.note = m_note->text().trimmed().toStdString();
   // What the flat pieces do not bear is refused before it is in the build.
-  if (auto tried = m_set ? alter_one(*m_set, a) : Result<void>{}; !tried) return emit m_station->told(QString::fromStdString(tried.error().text));
-  const bool done = m_document.change(a.on_foam ? tr("Note what was cut on the foam") : tr("Take in or let out"), [&](const Build& b) -> Result<Build> {
-    Build next = b;
-    if (auto added = add_alteration(next, a); !added) return tl::make_unexpected(added.error());
-    return next;
-  });
+  if (auto tried = m_set ? alter_one(*m_set, a) : Result<void>{}; !tried)
+    return emit m_station->told(QString::fromStdString(tried.error().text));
+  const bool done = m_document.change(
+      a.on_foam ? tr("Note what was cut on the foam") : tr("Take in or let out"), [&](const Build& b) -> Result<Build> {
+        Build next = b;
+        if (auto added = add_alteration(next, a); !added) return tl::make_unexpected(added.error());
+        return next;
+      });
   if (done) m_note->clear();
 }
 
@@ -174,7 +193,9 @@ QString AlterTray::effect(const Build& build, const Derived& derived) const {
     if (std::abs(rim.after_mm - rim.before_mm) < 0.3) continue;
     QString edge = QString::fromStdString(edge_words(box, rim.at));
     edge[0] = edge[0].toUpper();
-    const auto length = [&](double mm) { return QString::fromStdString(format_length(0.1 * std::round(10.0 * mm), build.shown)); };
+    const auto length = [&](double mm) {
+      return QString::fromStdString(format_length(0.1 * std::round(10.0 * mm), build.shown));
+    };
     lines << tr("%1: %2 round, was %3.").arg(edge, length(rim.after_mm), length(rim.before_mm));
   }
   if (lines.isEmpty()) lines << tr("No opening changes its girth. Glue it up to see what the form does.");

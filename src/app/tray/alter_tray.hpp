@@ -27,7 +27,7 @@ class AlterTray : public QObject {
 
   Station* m_station;
   Document& m_document;
-  std::shared_ptr<const PanelSet> m_set;   ///< of the part at hand
+  std::shared_ptr<const PanelSet> m_set;  ///< of the part at hand
   QComboBox *m_where, *m_side;
   LengthField *m_first, *m_middle, *m_last;
   double m_firstMm = 0.0, m_middleMm = 6.0, m_lastMm = 0.0;

@@ -10,7 +10,9 @@ namespace {
 QString qs(const std::string& s) { return QString::fromStdString(s); }
 }  // namespace
 
-CheckTray::CheckTray(Station* station, Document& document, TrayGroup* group) : QObject(station), m_document(document), m_table(new QTableWidget(0, 3, station)), m_findings(new QLabel(station)) {
+CheckTray::CheckTray(Station* station, Document& document, TrayGroup* group)
+    : QObject(station), m_document(document), m_table(new QTableWidget(0, 3, station)),
+      m_findings(new QLabel(station)) {
   group->addText(tr("After gluing: print the sheet, read the distances on the form, type them here."));
   auto* sheet = new QPushButton(tr("Print the check sheet\u2026"), station);
   sheet->setObjectName(QStringLiteral("check-sheet"));
@@ -25,15 +27,18 @@ CheckTray::CheckTray(Station* station, Document& document, TrayGroup* group) : Q
   m_table->setShowGrid(false);
   m_table->setAlternatingRowColors(true);
   m_table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
-  for (int c : {1, 2}) m_table->horizontalHeader()->setSectionResizeMode(c, QHeaderView::Fixed), m_table->setColumnWidth(c, 68);
+  for (int c : {1, 2})
+    m_table->horizontalHeader()->setSectionResizeMode(c, QHeaderView::Fixed), m_table->setColumnWidth(c, 68);
   m_table->setMinimumHeight(300);
   group->body()->addWidget(m_table);
   connect(m_table, &QTableWidget::itemChanged, this, &CheckTray::entered);
   m_findings->setObjectName(QStringLiteral("check-findings"));
   m_findings->setWordWrap(true);
   group->body()->addWidget(m_findings);
-  m_fit = station->addChoice(group, QStringLiteral("fit-to"), tr("Make wraps over"), tr("The form as built, if it is what you will glue and try on."), {{"wearer", tr("The wearer")}, {"built", tr("The form as built")}},
-                             [](Build& b, const std::string& id) { b.fit_to_built = id == "built"; });
+  m_fit = station->addChoice(group, QStringLiteral("fit-to"), tr("Make wraps over"),
+      tr("The form as built, if it is what you will glue and try on."),
+      {{"wearer", tr("The wearer")}, {"built", tr("The form as built")}},
+      [](Build& b, const std::string& id) { b.fit_to_built = id == "built"; });
 }
 
 void CheckTray::entered(QTableWidgetItem* item) {
@@ -55,8 +60,10 @@ void CheckTray::entered(QTableWidgetItem* item) {
   }
   const bool known = m_document.change(tr("Check: %1").arg(qs(id)), [&](const Build& b) -> Result<Build> {
     Build next = b;
-    if (mm) next.built[id] = *mm;
-    else next.built.erase(id);
+    if (mm)
+      next.built[id] = *mm;
+    else
+      next.built.erase(id);
     return next;
   });
   if (!known) refuse(tr("This reading was not taken."));
@@ -83,7 +90,9 @@ void CheckTray::show(const Build& build, const Derived& d) {
     const QString texts[] = {qs(distance.id), qs(format_length(distance.target_mm, build.shown, false)), {}};
     for (int c = 0; c < 3; ++c) {
       if (m_table->item(row, c) == nullptr) m_table->setItem(row, c, new QTableWidgetItem);
-      if (c < 2) m_table->item(row, c)->setText(texts[c]), m_table->item(row, c)->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
+      if (c < 2)
+        m_table->item(row, c)->setText(texts[c]),
+            m_table->item(row, c)->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
     }
     m_table->item(row, 0)->setData(Qt::UserRole, texts[0]);
     m_table->item(row, 0)->setToolTip(texts[0]);
@@ -101,7 +110,9 @@ void CheckTray::show(const Build& build, const Derived& d) {
 }
 
 void CheckTray::showFindings(const Build& build, const Derived& d) {
-  if (!d.built) return m_findings->setText(tr("Nothing read yet. Six readings already tell the size, all of them the crookedness."));
+  if (!d.built)
+    return m_findings->setText(
+        tr("Nothing read yet. Six readings already tell the size, all of them the crookedness."));
   QString text = tr("<b>%1 of %2 read.</b>").arg(build.built.size()).arg(d.check->distances.size());
   if (d.built->findings.empty()) text += tr("<br>As it was meant, as far as these readings tell.");
   for (const Finding& f : d.built->findings) text += QStringLiteral("<br>\u25b8 ") + qs(f.sentence).toHtmlEscaped();

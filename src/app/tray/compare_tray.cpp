@@ -12,10 +12,15 @@
 namespace awl {
 
 CompareTray::CompareTray(Station* station, Document& document, TrayGroup* group)
-    : QObject(station), m_station(station), m_document(document), m_side(new QComboBox(station)), m_section(new QComboBox(station)), m_pin(new QPushButton(tr("Pin a picture\u2026"), station)), m_unpin(new QPushButton(tr("Take it off"), station)),
-      m_scale(new QPushButton(tr("Scale by two points"), station)), m_plain(new QCheckBox(tr("The form alone, no lines"), station)), m_shoulders(new QCheckBox(tr("Shoulders below it"), station)),
+    : QObject(station), m_station(station), m_document(document), m_side(new QComboBox(station)),
+      m_section(new QComboBox(station)), m_pin(new QPushButton(tr("Pin a picture\u2026"), station)),
+      m_unpin(new QPushButton(tr("Take it off"), station)),
+      m_scale(new QPushButton(tr("Scale by two points"), station)),
+      m_plain(new QCheckBox(tr("The form alone, no lines"), station)),
+      m_shoulders(new QCheckBox(tr("Shoulders below it"), station)),
       m_symmetry(new QCheckBox(tr("Say how far its sides differ"), station)) {
-  const QString words[kLooks] = {tr("From the front"), tr("From the left"), tr("From the right"), tr("From the back"), tr("From the top")};
+  const QString words[kLooks] = {
+      tr("From the front"), tr("From the left"), tr("From the right"), tr("From the back"), tr("From the top")};
   m_side->setObjectName(QStringLiteral("compare-side")), m_side->setAccessibleName(tr("Side"));
   m_side->setToolTip(tr("Turns the stand there and shows the picture pinned for it."));
   for (int i = 0; i < kLooks; ++i) m_side->addItem(words[i], QString::fromLatin1(name_of(static_cast<LookFrom>(i))));
@@ -24,7 +29,8 @@ CompareTray::CompareTray(Station* station, Document& document, TrayGroup* group)
   auto* row = new QHBoxLayout;
   row->addWidget(m_pin, 1), row->addWidget(m_unpin);
   group->body()->addLayout(row);
-  m_pin->setObjectName(QStringLiteral("compare-pin")), m_pin->setToolTip(tr("A PNG or JPEG of what it should look like from this side."));
+  m_pin->setObjectName(QStringLiteral("compare-pin")),
+      m_pin->setToolTip(tr("A PNG or JPEG of what it should look like from this side."));
   m_unpin->setObjectName(QStringLiteral("compare-unpin"));
   connect(m_pin, &QPushButton::clicked, this, &CompareTray::pictureWanted);
   connect(m_unpin, &QPushButton::clicked, this, [this] {
@@ -34,7 +40,8 @@ CompareTray::CompareTray(Station* station, Document& document, TrayGroup* group)
       return next;
     });
   });
-  m_apart = new LengthField(QStringLiteral("compare-apart"), tr("These two points are apart"), tr("On the wearer. The head height is used unless you measure another distance."), station);
+  m_apart = new LengthField(QStringLiteral("compare-apart"), tr("These two points are apart"),
+      tr("On the wearer. The head height is used unless you measure another distance."), station);
   group->addRow(tr("The two points are apart"), m_apart);
   connect(m_apart, &LengthField::entered, this, [this](double mm) { m_apartMm = mm; });
   m_scale->setObjectName(QStringLiteral("compare-scale")), m_scale->setCheckable(true);
@@ -50,8 +57,10 @@ CompareTray::CompareTray(Station* station, Document& document, TrayGroup* group)
     connect(m_compared[i], &QCheckBox::clicked, this, [this, i](bool on) {
       m_document.change(tr("Compared"), [i, on](const Build& b) -> Result<Build> {
         Build next = b;
-        if (on) next.compared.insert(static_cast<LookFrom>(i));
-        else next.compared.erase(static_cast<LookFrom>(i));
+        if (on)
+          next.compared.insert(static_cast<LookFrom>(i));
+        else
+          next.compared.erase(static_cast<LookFrom>(i));
         return next;
       });
     });
@@ -62,14 +71,19 @@ CompareTray::CompareTray(Station* station, Document& document, TrayGroup* group)
     group->body()->addWidget(box);
     connect(box, &QCheckBox::toggled, station, [station] { emit station->standChanged(); });
   }
-  m_plain->setObjectName(QStringLiteral("compare-plain")), m_shoulders->setObjectName(QStringLiteral("compare-shoulders")), m_symmetry->setObjectName(QStringLiteral("compare-symmetry"));
+  m_plain->setObjectName(QStringLiteral("compare-plain")),
+      m_shoulders->setObjectName(QStringLiteral("compare-shoulders")),
+      m_symmetry->setObjectName(QStringLiteral("compare-symmetry"));
   m_shoulders->setToolTip(tr("A helm is judged against the body that carries it."));
   connect(m_symmetry, &QCheckBox::toggled, this, [this] { m_said->setVisible(m_symmetry->isChecked()); });
   m_section->setObjectName(QStringLiteral("compare-section")), m_section->setAccessibleName(tr("Cut through"));
   m_section->setToolTip(tr("Shows a section of head and parts with its breadth and depth."));
-  for (const auto& [id, text] : {std::pair{"none", tr("no cut")}, {"level", tr("level")}, {"middle", tr("along the middle")}, {"across", tr("across, upright")}}) m_section->addItem(text, QString::fromLatin1(id));
+  for (const auto& [id, text] : {std::pair{"none", tr("no cut")}, {"level", tr("level")},
+           {"middle", tr("along the middle")}, {"across", tr("across, upright")}})
+    m_section->addItem(text, QString::fromLatin1(id));
   group->addRow(tr("Cut through"), m_section);
-  m_sectionAt = new LengthField(QStringLiteral("compare-section-at"), tr("At"), tr("From the ears: up, to the left, or forward."), station);
+  m_sectionAt = new LengthField(
+      QStringLiteral("compare-section-at"), tr("At"), tr("From the ears: up, to the left, or forward."), station);
   group->addRow(tr("At, from the ears"), m_sectionAt);
   connect(m_section, &QComboBox::activated, station, [station] { emit station->standChanged(); });
   connect(m_sectionAt, &LengthField::entered, this, [this](double mm) {
@@ -93,9 +107,15 @@ bool CompareTray::pin(const QString& path) {
   QFile file(path);
   const QByteArray bytes = file.open(QIODevice::ReadOnly) ? file.readAll() : QByteArray();
   const QImage picture = QImage::fromData(bytes);
-  if (picture.isNull()) return emit m_station->told(tr("%1 is no picture that can be read; PNG and JPEG are.").arg(QFileInfo(path).fileName())), false;
+  if (picture.isNull())
+    return emit m_station->told(
+               tr("%1 is no picture that can be read; PNG and JPEG are.").arg(QFileInfo(path).fileName())),
+           false;
   constexpr int kMostMb = 20;
-  if (bytes.size() > kMostMb * 1024 * 1024) return emit m_station->told(tr("%1 is larger than %2 MB; save it smaller first.").arg(QFileInfo(path).fileName()).arg(kMostMb)), false;
+  if (bytes.size() > kMostMb * 1024 * 1024)
+    return emit m_station->told(
+               tr("%1 is larger than %2 MB; save it smaller first.").arg(QFileInfo(path).fileName()).arg(kMostMb)),
+           false;
   return m_document.change(tr("Pin a picture"), [&](const Build& b) -> Result<Build> {
     const auto look = look_from(side().toStdString());
     if (!look) return tl::make_unexpected(look.error());
@@ -103,7 +123,9 @@ bool CompareTray::pin(const QString& path) {
     std::erase_if(next.references, [&](const Reference& r) { return r.look == *look; });
     // Until it is scaled, its height is that of a head and a half.
     const double mm = 340.0 / picture.height();
-    next.references.push_back({*look, QFileInfo(path).fileName().toStdString(), std::make_shared<const std::string>(bytes.toStdString()), mm, Vec2(0.5 * picture.width(), 0.5 * picture.height())});
+    next.references.push_back(
+        {*look, QFileInfo(path).fileName().toStdString(), std::make_shared<const std::string>(bytes.toStdString()), mm,
+            Vec2(0.5 * picture.width(), 0.5 * picture.height())});
     return next;
   });
 }
@@ -144,7 +166,8 @@ void CompareTray::pictureClicked(QPointF px) {
 
 void CompareTray::show(const Build& build, const Derived& d) {
   for (int i = 0; i < kLooks; ++i) m_compared[i]->setChecked(build.compared.count(static_cast<LookFrom>(i)) != 0);
-  const bool pinned = std::any_of(build.references.begin(), build.references.end(), [&](const Reference& r) { return QString::fromLatin1(name_of(r.look)) == side(); });
+  const bool pinned = std::any_of(build.references.begin(), build.references.end(),
+      [&](const Reference& r) { return QString::fromLatin1(name_of(r.look)) == side(); });
   m_unpin->setEnabled(pinned), m_scale->setEnabled(pinned);
   const auto shoulders = build.tape.body.find(BodyMeasure::shoulders);
   m_shoulderMm = shoulders == build.tape.body.end() ? 0.0 : shoulders->second;
@@ -160,8 +183,14 @@ void CompareTray::show(const Build& build, const Derived& d) {
   double most = 0.0;
   Vec3 where = Vec3::Zero();
   for (const Vec3& p : form->surface.mesh.vertices)
-    if (const double off = (near_form.to(Vec3(-p.x(), p.y(), p.z())).point - Vec3(-p.x(), p.y(), p.z())).norm(); off > most) most = off, where = p;
-  m_said->setText(most < 0.05 ? tr("Both sides of it are the same.") : tr("Its sides differ by up to %1 mm, most at the %2 of the %3.").arg(QString::fromStdString(fixed(most, 1)), where.z() > 0.0 ? tr("front") : tr("back"), where.x() > 0.0 ? tr("left") : tr("right")));
+    if (const double off = (near_form.to(Vec3(-p.x(), p.y(), p.z())).point - Vec3(-p.x(), p.y(), p.z())).norm();
+        off > most)
+      most = off, where = p;
+  m_said->setText(most < 0.05
+          ? tr("Both sides of it are the same.")
+          : tr("Its sides differ by up to %1 mm, most at the %2 of the %3.")
+                .arg(QString::fromStdString(fixed(most, 1)), where.z() > 0.0 ? tr("front") : tr("back"),
+                    where.x() > 0.0 ? tr("left") : tr("right")));
 }
 
 }  // namespace awl

@@ -13,7 +13,8 @@ QWidget* DialTray::field(const QString& dial) const {
 }
 
 QWidget* DialTray::makeField(const DialFacts& f) {
-  const QString id = QString::fromStdString(f.id), label = QString::fromStdString(f.label), tip = QString::fromStdString(f.tip), name = QStringLiteral("dial-") + id;
+  const QString id = QString::fromStdString(f.id), label = QString::fromStdString(f.label),
+                tip = QString::fromStdString(f.tip), name = QStringLiteral("dial-") + id;
   if (f.kind == DialKind::length) {
     auto* field = new LengthField(name, label, tip, m_station);
     connect(field, &LengthField::entered, this, [this, id, label](double mm) { emit turned(id, label, mm, {}); });
@@ -21,7 +22,8 @@ QWidget* DialTray::makeField(const DialFacts& f) {
   }
   if (f.kind == DialKind::choice) {
     auto* box = new QComboBox(m_station);
-    for (const std::string& option : f.options) box->addItem(QString::fromStdString(option), QString::fromStdString(option));
+    for (const std::string& option : f.options)
+      box->addItem(QString::fromStdString(option), QString::fromStdString(option));
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     box->setMinimumContentsLength(12);
     connect(box, &QComboBox::activated, this, [this, id, label](int index) { emit turned(id, label, index, {}); });
@@ -36,14 +38,17 @@ QWidget* DialTray::makeField(const DialFacts& f) {
   spin->setSuffix(f.kind == DialKind::angle ? QStringLiteral("\u00b0") : QString());
   spin->setRange(f.least, f.most);
   spin->setMinimumSize(104, 32);
-  connect(spin, &QDoubleSpinBox::valueChanged, this, [this, id, label](double value) { emit turned(id, label, value, QStringLiteral("spin-") + id); });
+  connect(spin, &QDoubleSpinBox::valueChanged, this,
+      [this, id, label](double value) { emit turned(id, label, value, QStringLiteral("spin-") + id); });
   return spin;
 }
 
 void DialTray::rebuild(std::vector<Dial>& dials, int part) {
   for (TrayGroup* group : m_groups) {
-    if (auto* title = group->findChild<QToolButton*>(); title != nullptr && title->isChecked()) m_open.insert(group->title());
-    else m_open.erase(group->title());
+    if (auto* title = group->findChild<QToolButton*>(); title != nullptr && title->isChecked())
+      m_open.insert(group->title());
+    else
+      m_open.erase(group->title());
     m_column->removeWidget(group);
     group->hide();
     group->deleteLater();
@@ -83,7 +88,8 @@ void DialTray::show(const Part* part, LengthUnit unit) {
   for (const Dial& d : dials) {
     QWidget* widget = m_fields[QString::fromStdString(d.facts.id)];
     const double value = d.value();
-    if (auto* length = qobject_cast<LengthField*>(widget)) length->showValue(value, unit);
+    if (auto* length = qobject_cast<LengthField*>(widget))
+      length->showValue(value, unit);
     else if (auto* box = qobject_cast<QComboBox*>(widget)) {
       const QSignalBlocker quiet(box);
       box->setCurrentIndex(static_cast<int>(value));

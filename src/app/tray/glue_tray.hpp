@@ -31,7 +31,7 @@ class GlueTray : public QObject {
   QCheckBox* m_show;
   QListWidget* m_list;
   QLabel* m_said;
-  QString m_summary;   ///< of what was glued up last; holds again when a change is undone
+  QString m_summary;  ///< of what was glued up last; holds again when a change is undone
   std::optional<GluedForm> m_made;
   std::shared_ptr<const WornMap> m_map;
   Search<GluedForm> m_search;

@@ -68,7 +68,8 @@ class LineTray : public QObject {
   std::shared_ptr<const Form> m_form;
   std::shared_ptr<const PanelSet> m_panels;
   std::shared_ptr<const Headform> m_head;
-  QPushButton *m_draw, *m_close, *m_ink, *m_delete, *m_hide, *m_lock, *m_side, *m_takeUp, *m_suggest, *m_cancel, *m_pencil, *m_inkWay, *m_darts;
+  QPushButton *m_draw, *m_close, *m_ink, *m_delete, *m_hide, *m_lock, *m_side, *m_takeUp, *m_suggest, *m_cancel,
+      *m_pencil, *m_inkWay, *m_darts;
   QCheckBox *m_mirrored, *m_own;
   QTableWidget *m_table, *m_ways;
   QLabel* m_hint;
@@ -81,11 +82,11 @@ class LineTray : public QObject {
   std::unique_ptr<Search<Darts>> m_dartSearch;
   std::unique_ptr<Search<Sketch>> m_sketching;
   std::vector<std::shared_ptr<const PanelSet>> m_partPanels;
-  Sketch m_sketch;            ///< while a marker is dragged
+  Sketch m_sketch;  ///< while a marker is dragged
   QString m_snapped;
   std::vector<Suggestion> m_found;
-  std::vector<Vec3> m_line;   ///< being drawn, home coordinates
-  DrawnSeam m_dragged;        ///< as it is while a marker is dragged
+  std::vector<Vec3> m_line;  ///< being drawn, home coordinates
+  DrawnSeam m_dragged;       ///< as it is while a marker is dragged
   int m_panel = -1, m_dartPart = 0;
   bool m_drawing = false, m_isDragging = false, m_sketchAgain = false;
 };

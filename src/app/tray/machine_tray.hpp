@@ -9,8 +9,8 @@
 
 namespace awl {
 
-/// A cutting machine's mat: how the sheets are moved on it, its files, and a rehearsal without foam. Its facts belong to the workshop
-/// and are kept in the settings, not in the build.
+/// A cutting machine's mat: how the sheets are moved on it, its files, and a rehearsal without foam. Its facts belong
+/// to the workshop and are kept in the settings, not in the build.
 class MachineTray : public QObject {
   Q_OBJECT
 
@@ -27,7 +27,8 @@ class MachineTray : public QObject {
   void told(const QString& sentence);
 
  private:
-  void addFact(TrayGroup* group, const char* name, const QString& label, const QString& tip, double least, double most, double& value);
+  void addFact(TrayGroup* group, const char* name, const QString& label, const QString& tip, double least, double most,
+      double& value);
   void load();
   void keep();
   void tell();

@@ -19,7 +19,8 @@ QString shown(double v) {
 }
 
 double nearest_to(const std::vector<double>& all, double wanted) {
-  return *std::min_element(all.begin(), all.end(), [&](double a, double b) { return std::abs(a - wanted) < std::abs(b - wanted); });
+  return *std::min_element(
+      all.begin(), all.end(), [&](double a, double b) { return std::abs(a - wanted) < std::abs(b - wanted); });
 }
 
 /// The number typed into a field. Errors: not_a_number with the text and the field's label.
@@ -35,13 +36,16 @@ Result<double> number_in(const QLineEdit* edit) {
 /// The sheet as sold that the build is laid on; null if none is.
 SoldSheet* sold_for(Foam& foam, const FoamSpec& spec) {
   for (SoldSheet& s : foam.sold)
-    if (std::abs(s.thickness_mm - spec.thickness_mm) < 0.05 && s.width_mm == spec.sheet.width_mm && s.height_mm == spec.sheet.height_mm) return &s;
+    if (std::abs(s.thickness_mm - spec.thickness_mm) < 0.05 && s.width_mm == spec.sheet.width_mm &&
+        s.height_mm == spec.sheet.height_mm)
+      return &s;
   return nullptr;
 }
 
 }  // namespace
 
-MaterialTray::MaterialTray(Station* station, Document& document, const Chain& chain, Book& book) : QObject(station), m_document(document), m_chain(chain), m_book(book) {
+MaterialTray::MaterialTray(Station* station, Document& document, const Chain& chain, Book& book)
+    : QObject(station), m_document(document), m_chain(chain), m_book(book) {
   TrayGroup* group = station->addGroup(tr("Its numbers"), false);
   addFields(station, group);
   addButtons(station, group);
@@ -58,32 +62,54 @@ void MaterialTray::addFields(Station* station, TrayGroup* group) {
     group->addRow(label, edit);
     return edit;
   };
-  const auto number = [&](const char* name, const QString& label, const QString& tip, double Foam::*field, double times) { m_rows.push_back({add(name, label, tip), field, times}); };
+  const auto number = [&](const char* name, const QString& label, const QString& tip, double Foam::*field,
+                          double times) {
+    m_rows.push_back({add(name, label, tip), field, times});
+  };
   m_name = add("material-name", tr("Name"), tr("Another name makes another kind of it, beside the one there is."));
   m_kind = new QComboBox(station);
   m_kind->setObjectName(QStringLiteral("material-kind"));
   m_kind->setAccessibleName(tr("What it is"));
   m_kind->setToolTip(tr("What may be done to it follows from this: heat, blades, glue."));
-  for (const auto& [kind, words] : {std::pair{SheetKind::foam, tr("foam sheet")}, {SheetKind::block, tr("foam block")}, {SheetKind::board, tr("insulation board")}, {SheetKind::thermoplastic, tr("thermoplastic sheet")}, {SheetKind::rigid, tr("rigid board")}, {SheetKind::clear, tr("clear sheet")}, {SheetKind::card, tr("card")}, {SheetKind::fabric, tr("fabric, leather")}, {SheetKind::mesh, tr("mesh")}})
+  for (const auto& [kind, words] : {std::pair{SheetKind::foam, tr("foam sheet")}, {SheetKind::block, tr("foam block")},
+           {SheetKind::board, tr("insulation board")}, {SheetKind::thermoplastic, tr("thermoplastic sheet")},
+           {SheetKind::rigid, tr("rigid board")}, {SheetKind::clear, tr("clear sheet")}, {SheetKind::card, tr("card")},
+           {SheetKind::fabric, tr("fabric, leather")}, {SheetKind::mesh, tr("mesh")}})
     m_kind->addItem(words, static_cast<int>(kind));
   group->addRow(tr("What it is"), m_kind);
-  m_thick = add("material-thick", tr("Comes in, mm"), tr("All thicknesses it is sold in, one after the other: 2, 4, 6."));
-  m_price = add("material-price", tr("One sheet costs"), tr("Of the thickness and size chosen above, in your own money."));
-  number("material-density", tr("kg a cubic metre"), tr("For the weight of the piece on the head."), &Foam::density_kg_m3, 1.0);
-  number("material-cold", tr("Gives cold, %"), tr("How far a scrap stretches or squeezes before it puckers."), &Foam::strain_cold, 100.0);
+  m_thick =
+      add("material-thick", tr("Comes in, mm"), tr("All thicknesses it is sold in, one after the other: 2, 4, 6."));
+  m_price =
+      add("material-price", tr("One sheet costs"), tr("Of the thickness and size chosen above, in your own money."));
+  number("material-density", tr("kg a cubic metre"), tr("For the weight of the piece on the head."),
+      &Foam::density_kg_m3, 1.0);
+  number("material-cold", tr("Gives cold, %"), tr("How far a scrap stretches or squeezes before it puckers."),
+      &Foam::strain_cold, 100.0);
   number("material-heated", tr("Gives heated, %"), tr("The same, warmed through."), &Foam::strain_heated, 100.0);
-  number("material-bend", tr("Bends cold, %"), tr("Stretch of the outside when it bends and does not crack."), &Foam::bend_cold, 100.0);
+  number("material-bend", tr("Bends cold, %"), tr("Stretch of the outside when it bends and does not crack."),
+      &Foam::bend_cold, 100.0);
   number("material-bend-heated", tr("Bends heated, %"), tr("The same, warmed through."), &Foam::bend_heated, 100.0);
-  number("material-keeps", tr("Keeps of a bend, %"), tr("How much of a bend it keeps that was made warm and held until cool."), &Foam::keeps_bend_heated, 100.0);
-  number("material-squeeze", tr("Squeezed, stiff by"), tr("Times as stiff squeezed as stretched: soft foam gives way sooner, 0.6; sheet plastic does not, 1."), &Foam::squeeze_stiffness, 1.0);
-  number("material-seam-margin", tr("Margin at seams, mm"), tr("What is usually left on for a seam; 0 for foam that meets edge to edge."), &Foam::seam_margin_mm, 1.0);
-  number("material-rim-margin", tr("Margin at edges, mm"), tr("What is usually folded over a free edge."), &Foam::rim_margin_mm, 1.0);
-  number("material-hole-margin", tr("Margin at openings, mm"), tr("What is usually left round a lens."), &Foam::hole_margin_mm, 1.0);
-  number("material-forming-low", tr("Formed from, \u00b0C"), tr("0 if heat does not form it. As its label says."), &Foam::forming_low_c, 1.0);
-  number("material-forming-high", tr("Formed up to, \u00b0C"), tr("0 if heat does not form it. As its label says."), &Foam::forming_high_c, 1.0);
-  number("material-light", tr("Lets light through, %"), tr("0 if it is not made to be looked through."), &Foam::light, 100.0);
-  m_taboos = add("material-taboos", tr("Must not meet"), tr("What, then why, one after the other: contact: its solvent eats it; heat: it gives off gas."));
-  m_caution = add("material-caution", tr("Caution"), tr("What must be heeded when it is warmed or cut, from its label."));
+  number("material-keeps", tr("Keeps of a bend, %"),
+      tr("How much of a bend it keeps that was made warm and held until cool."), &Foam::keeps_bend_heated, 100.0);
+  number("material-squeeze", tr("Squeezed, stiff by"),
+      tr("Times as stiff squeezed as stretched: soft foam gives way sooner, 0.6; sheet plastic does not, 1."),
+      &Foam::squeeze_stiffness, 1.0);
+  number("material-seam-margin", tr("Margin at seams, mm"),
+      tr("What is usually left on for a seam; 0 for foam that meets edge to edge."), &Foam::seam_margin_mm, 1.0);
+  number("material-rim-margin", tr("Margin at edges, mm"), tr("What is usually folded over a free edge."),
+      &Foam::rim_margin_mm, 1.0);
+  number("material-hole-margin", tr("Margin at openings, mm"), tr("What is usually left round a lens."),
+      &Foam::hole_margin_mm, 1.0);
+  number("material-forming-low", tr("Formed from, \u00b0C"), tr("0 if heat does not form it. As its label says."),
+      &Foam::forming_low_c, 1.0);
+  number("material-forming-high", tr("Formed up to, \u00b0C"), tr("0 if heat does not form it. As its label says."),
+      &Foam::forming_high_c, 1.0);
+  number("material-light", tr("Lets light through, %"), tr("0 if it is not made to be looked through."), &Foam::light,
+      100.0);
+  m_taboos = add("material-taboos", tr("Must not meet"),
+      tr("What, then why, one after the other: contact: its solvent eats it; heat: it gives off gas."));
+  m_caution =
+      add("material-caution", tr("Caution"), tr("What must be heeded when it is warmed or cut, from its label."));
 }
 
 void MaterialTray::addButtons(Station* station, TrayGroup* group) {
@@ -94,9 +120,12 @@ void MaterialTray::addButtons(Station* station, TrayGroup* group) {
     connect(button, &QPushButton::clicked, this, pressed);
     return button;
   };
-  m_keep = add("material-keep", tr("Keep for the shop"), tr("These numbers go into the shop book, and this build takes its own copy of them."), &MaterialTray::keep);
-  m_drop = add("material-drop", tr("As it was shipped"), tr("Back to the workshop values that came with the program."), &MaterialTray::drop);
-  m_new = add("material-new", tr("A kind of your own, from a clean slate"), tr("Empties every field above. Nothing is kept before you press Keep."), &MaterialTray::startAnew);
+  m_keep = add("material-keep", tr("Keep for the shop"),
+      tr("These numbers go into the shop book, and this build takes its own copy of them."), &MaterialTray::keep);
+  m_drop = add("material-drop", tr("As it was shipped"), tr("Back to the workshop values that came with the program."),
+      &MaterialTray::drop);
+  m_new = add("material-new", tr("A kind of your own, from a clean slate"),
+      tr("Empties every field above. Nothing is kept before you press Keep."), &MaterialTray::startAnew);
   auto* row = new QHBoxLayout;
   row->addWidget(m_keep), row->addWidget(m_drop);
   group->body()->addLayout(row);
@@ -113,7 +142,8 @@ void MaterialTray::startAnew() {
   for (const Row& row : m_rows) row.edit->clear();
   m_keep->setEnabled(true), m_drop->setEnabled(false);
   m_new->setText(tr("Leave it, back to the kind in hand"));
-  m_said->setText(tr("Type what you know of it from its label and from scraps, then keep it. What must not be empty is named."));
+  m_said->setText(
+      tr("Type what you know of it from its label and from scraps, then keep it. What must not be empty is named."));
   m_name->setFocus();
 }
 
@@ -162,7 +192,11 @@ Result<void> MaterialTray::typeNumbers(Foam& foam) const {
   for (const QString& one : m_thick->text().split(QRegularExpression(QStringLiteral("[,;\\s]+")), Qt::SkipEmptyParts)) {
     bool good = false;
     foam.thickness_mm.push_back(one.toDouble(&good));
-    if (!good) return fail(Errc::not_a_number, "\"" + one.toStdString() + "\" under \"" + m_thick->accessibleName().toStdString() + "\" is no number; write 2, 4, 6.", "materials");
+    if (!good)
+      return fail(Errc::not_a_number,
+          "\"" + one.toStdString() + "\" under \"" + m_thick->accessibleName().toStdString() +
+              "\" is no number; write 2, 4, 6.",
+          "materials");
   }
   std::sort(foam.thickness_mm.begin(), foam.thickness_mm.end());
   return {};
@@ -173,7 +207,11 @@ Result<void> MaterialTray::typeTaboos(Foam& foam) const {
   for (const QString& one : m_taboos->text().split(QLatin1Char(';'), Qt::SkipEmptyParts)) {
     const auto colon = one.indexOf(QLatin1Char(':'));
     const QString what = one.left(colon).trimmed(), why = one.mid(colon + 1).trimmed();
-    if (colon < 0 || what.isEmpty() || why.isEmpty()) return fail(Errc::out_of_range, "Under \"Must not meet\", \"" + one.trimmed().toStdString() + "\" has no reason; write what, a colon, and why.", "materials");
+    if (colon < 0 || what.isEmpty() || why.isEmpty())
+      return fail(Errc::out_of_range,
+          "Under \"Must not meet\", \"" + one.trimmed().toStdString() +
+              "\" has no reason; write what, a colon, and why.",
+          "materials");
     foam.taboos.push_back({what.toStdString(), why.toStdString()});
   }
   return {};
@@ -186,8 +224,10 @@ Result<void> MaterialTray::typePrice(Foam& foam) const {
   if (!v) return tl::make_unexpected(v.error());
   FoamSpec spec = m_document.build().foam;
   if (!foam.thickness_mm.empty()) spec.thickness_mm = nearest_to(foam.thickness_mm, spec.thickness_mm);
-  if (SoldSheet* sold = sold_for(foam, spec)) sold->price = *v;
-  else foam.sold.push_back({spec.sheet.width_mm, spec.sheet.height_mm, spec.thickness_mm, *v});
+  if (SoldSheet* sold = sold_for(foam, spec))
+    sold->price = *v;
+  else
+    foam.sold.push_back({spec.sheet.width_mm, spec.sheet.height_mm, spec.thickness_mm, *v});
   return {};
 }
 
@@ -199,7 +239,8 @@ Result<Foam> MaterialTray::typed() const {
     if (!known) return known;
     foam = *known;
   }
-  if (m_anew && name.empty()) return fail(Errc::out_of_range, "\"Name\" is empty: a kind of your own needs one.", "materials");
+  if (m_anew && name.empty())
+    return fail(Errc::out_of_range, "\"Name\" is empty: a kind of your own needs one.", "materials");
   const SheetKind was = foam.kind;
   foam.kind = static_cast<SheetKind>(m_kind->currentData().toInt());
   for (const auto& type : {&MaterialTray::typeNumbers, &MaterialTray::typeTaboos, &MaterialTray::typePrice})
@@ -213,10 +254,17 @@ Result<Foam> MaterialTray::typed() const {
   if (renamed) {
     foam.name = name;
     foam.id = "own-";
-    for (const char c : name) foam.id += std::isalnum(static_cast<unsigned char>(c)) ? static_cast<char>(std::tolower(static_cast<unsigned char>(c))) : '-';
+    for (const char c : name)
+      foam.id += std::isalnum(static_cast<unsigned char>(c))
+          ? static_cast<char>(std::tolower(static_cast<unsigned char>(c)))
+          : '-';
   }
   const auto same = std::find_if(m_own.begin(), m_own.end(), [&](const Foam& own) { return own.id == foam.id; });
-  if (renamed && same != m_own.end()) return fail(Errc::out_of_range, "The shop book has a kind called \"" + same->name + "\" already: give this one another name, or choose that one above to change it.", "materials");
+  if (renamed && same != m_own.end())
+    return fail(Errc::out_of_range,
+        "The shop book has a kind called \"" + same->name +
+            "\" already: give this one another name, or choose that one above to change it.",
+        "materials");
   if (auto good = check_foam_kind(foam); !good) return tl::make_unexpected(good.error());
   return foam;
 }
@@ -243,7 +291,9 @@ void MaterialTray::drop() {
   const auto& own = m_document.build().foam.own_kind;
   if (!own) return;
   const std::string id = own->id;
-  if (!m_chain.materials().foam(id)) return m_said->setText(tr("This kind is your own; there is none shipped to go back to. Choose another kind above."));
+  if (!m_chain.materials().foam(id))
+    return m_said->setText(
+        tr("This kind is your own; there is none shipped to go back to. Choose another kind above."));
   if (const auto book = m_book.get()) (void)(*book)->drop_kind(id);
   m_document.change(tr("Numbers of the foam"), [](const Build& b) -> Result<Build> {
     Build next = b;

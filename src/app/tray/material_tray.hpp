@@ -24,7 +24,11 @@ class MaterialTray : public QObject {
   void kindsChanged();
 
  private:
-  struct Row { QLineEdit* edit; double Foam::*field; double times; };
+  struct Row {
+    QLineEdit* edit;
+    double Foam::*field;
+    double times;
+  };
   void addFields(Station* station, TrayGroup* group);
   void addButtons(Station* station, TrayGroup* group);
   /// Every field empty, for a kind there is nothing like yet.

@@ -12,8 +12,12 @@ QString qs(const std::string& s) { return QString::fromStdString(s); }
 }  // namespace
 
 OrderTray::OrderTray(Station* station, Document& document, const Chain& chain)
-    : QObject(station), m_document(document), m_chain(chain), m_list(new QListWidget(station)), m_pieces(new QListWidget(station)), m_first(new QComboBox(station)), m_then(new QComboBox(station)), m_why(new QLineEdit(station)),
-      m_add(new QPushButton(tr("Add this rule"), station)), m_drop(new QPushButton(tr("Drop it"), station)), m_up(new QPushButton(tr("Sooner"), station)), m_down(new QPushButton(tr("Later"), station)), m_again(new QPushButton(tr("By number"), station)), m_said(nullptr) {
+    : QObject(station), m_document(document), m_chain(chain), m_list(new QListWidget(station)),
+      m_pieces(new QListWidget(station)), m_first(new QComboBox(station)), m_then(new QComboBox(station)),
+      m_why(new QLineEdit(station)), m_add(new QPushButton(tr("Add this rule"), station)),
+      m_drop(new QPushButton(tr("Drop it"), station)), m_up(new QPushButton(tr("Sooner"), station)),
+      m_down(new QPushButton(tr("Later"), station)), m_again(new QPushButton(tr("By number"), station)),
+      m_said(nullptr) {
   TrayGroup* group = station->addGroup(tr("What goes on before what"), false);
   m_said = group->addText({});
   m_said->setObjectName(QStringLiteral("order-said"));
@@ -25,8 +29,13 @@ OrderTray::OrderTray(Station* station, Document& document, const Chain& chain)
   group->body()->addWidget(m_pieces);
   connect(m_pieces->model(), &QAbstractItemModel::rowsMoved, this, &OrderTray::takeSequence);
   auto* moves = new QHBoxLayout;
-  const struct { QPushButton* button; const char* name; QString tip; } moving[] = {
-      {m_up, "order-up", tr("The chosen piece one place sooner.")}, {m_down, "order-down", tr("The chosen piece one place later.")}, {m_again, "order-again", tr("Back to the pieces' own numbers.")}};
+  const struct {
+    QPushButton* button;
+    const char* name;
+    QString tip;
+  } moving[] = {{m_up, "order-up", tr("The chosen piece one place sooner.")},
+      {m_down, "order-down", tr("The chosen piece one place later.")},
+      {m_again, "order-again", tr("Back to the pieces' own numbers.")}};
   for (const auto& b : moving) {
     b.button->setObjectName(QLatin1String(b.name));
     b.button->setToolTip(b.tip);
@@ -35,14 +44,21 @@ OrderTray::OrderTray(Station* station, Document& document, const Chain& chain)
   group->body()->addLayout(moves);
   connect(m_up, &QPushButton::clicked, this, [this] { moveChosen(-1); });
   connect(m_down, &QPushButton::clicked, this, [this] { moveChosen(1); });
-  connect(m_again, &QPushButton::clicked, this, [this] { m_document.change(tr("Order of pieces"), [](const Build& b) -> Result<Build> { return with_sequence(b, {}); }); });
+  connect(m_again, &QPushButton::clicked, this, [this] {
+    m_document.change(tr("Order of pieces"), [](const Build& b) -> Result<Build> { return with_sequence(b, {}); });
+  });
   m_list->setObjectName(QStringLiteral("order-rules"));
   m_list->setAccessibleName(tr("Rules of order"));
   m_list->setWordWrap(true);
   m_list->setFixedHeight(92);
   group->body()->addWidget(m_list);
-  const struct { QComboBox* box; const char* name; QString label, tip; } rows[] = {
-      {m_first, "order-first", tr("First"), tr("A whole part, or one piece.")}, {m_then, "order-then", tr("then"), tr("What can only go on after it: the cover after the lid, a part that slides over a tube after the tube.")}};
+  const struct {
+    QComboBox* box;
+    const char* name;
+    QString label, tip;
+  } rows[] = {{m_first, "order-first", tr("First"), tr("A whole part, or one piece.")},
+      {m_then, "order-then", tr("then"),
+          tr("What can only go on after it: the cover after the lid, a part that slides over a tube after the tube.")}};
   for (const auto& row : rows) {
     row.box->setObjectName(QLatin1String(row.name));
     row.box->setAccessibleName(row.label);
@@ -76,7 +92,9 @@ void OrderTray::show(const Build& build, const Derived& derived) {
   }
   for (int i = 0; i < static_cast<int>(build.order.size()); ++i) {
     const OrderRule& r = build.order[i];
-    auto* item = new QListWidgetItem(tr("%1, then %2%3").arg(qs(r.first), qs(r.then), r.why.empty() ? QString() : QStringLiteral(": ") + qs(r.why)), m_list);
+    auto* item = new QListWidgetItem(
+        tr("%1, then %2%3").arg(qs(r.first), qs(r.then), r.why.empty() ? QString() : QStringLiteral(": ") + qs(r.why)),
+        m_list);
     item->setData(Qt::UserRole, i);
   }
   QStringList names;
@@ -95,8 +113,12 @@ void OrderTray::show(const Build& build, const Derived& derived) {
   m_drop->setEnabled(!build.order.empty());
   m_add->setEnabled(names.size() > 1);
   const auto sheet = assemble(build, derived, m_chain.materials());
-  m_said->setText(!sheet ? qs(sheet.error().text) : build.sequence.empty() ? tr("%1 steps. Within these rules the sheet keeps the pieces' own numbers.").arg(sheet->steps.size()) : tr("%1 steps, in your own order as far as the rules allow.").arg(sheet->steps.size()));
-  const QString chosen = m_pieces->currentItem() != nullptr ? m_pieces->currentItem()->data(Qt::UserRole).toString() : QString();
+  m_said->setText(!sheet ? qs(sheet.error().text)
+          : build.sequence.empty()
+          ? tr("%1 steps. Within these rules the sheet keeps the pieces' own numbers.").arg(sheet->steps.size())
+          : tr("%1 steps, in your own order as far as the rules allow.").arg(sheet->steps.size()));
+  const QString chosen =
+      m_pieces->currentItem() != nullptr ? m_pieces->currentItem()->data(Qt::UserRole).toString() : QString();
   m_pieces->clear();
   for (const int i : sheet ? sheet->order : std::vector<int>{}) {
     const Piece& p = (*derived.pieces)[static_cast<std::size_t>(i)];
@@ -109,25 +131,34 @@ void OrderTray::show(const Build& build, const Derived& derived) {
 }
 
 void OrderTray::add() {
-  const OrderRule rule{m_first->currentText().toStdString(), m_then->currentText().toStdString(), m_why->text().trimmed().toStdString()};
+  const OrderRule rule{
+      m_first->currentText().toStdString(), m_then->currentText().toStdString(), m_why->text().trimmed().toStdString()};
   Build next = m_document.build();
   next.order.push_back(rule);
-  if (const auto sheet = assemble(next, m_derived, m_chain.materials()); !sheet) return m_said->setText(qs(sheet.error().text));
+  if (const auto sheet = assemble(next, m_derived, m_chain.materials()); !sheet)
+    return m_said->setText(qs(sheet.error().text));
   m_document.change(tr("Rule of order"), [next](const Build&) -> Result<Build> { return next; });
   m_why->clear();
 }
 
 void OrderTray::takeSequence() {
   std::vector<std::string> names;
-  for (int i = 0; i < m_pieces->count(); ++i) names.push_back(m_pieces->item(i)->data(Qt::UserRole).toString().toStdString());
+  for (int i = 0; i < m_pieces->count(); ++i)
+    names.push_back(m_pieces->item(i)->data(Qt::UserRole).toString().toStdString());
   // The list is filled anew from the build: not while it is still moving its rows.
-  QMetaObject::invokeMethod(this, [this, names] {
-    const auto sheet = assemble(with_sequence(m_document.build(), names), m_derived, m_chain.materials());
-    bool kept = sheet.has_value();
-    for (std::size_t k = 0; kept && k < names.size(); ++k) kept = (*m_derived.pieces)[static_cast<std::size_t>(sheet->order[k])].name == names[k];
-    m_document.change(tr("Order of pieces"), [&](const Build& b) -> Result<Build> { return with_sequence(b, names); });
-    if (!kept) m_said->setText(tr("A rule below does not allow that place; it went to the nearest that it allows."));
-  }, Qt::QueuedConnection);
+  QMetaObject::invokeMethod(
+      this,
+      [this, names] {
+        const auto sheet = assemble(with_sequence(m_document.build(), names), m_derived, m_chain.materials());
+        bool kept = sheet.has_value();
+        for (std::size_t k = 0; kept && k < names.size(); ++k)
+          kept = (*m_derived.pieces)[static_cast<std::size_t>(sheet->order[k])].name == names[k];
+        m_document.change(
+            tr("Order of pieces"), [&](const Build& b) -> Result<Build> { return with_sequence(b, names); });
+        if (!kept)
+          m_said->setText(tr("A rule below does not allow that place; it went to the nearest that it allows."));
+      },
+      Qt::QueuedConnection);
 }
 
 void OrderTray::moveChosen(int by) {

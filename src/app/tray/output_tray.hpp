@@ -21,7 +21,8 @@ class OutputTray : public QObject {
   void sheetWanted();
 
  private:
-  QPushButton* addButton(const char* name, const QString& text, const QString& tip, const std::function<QString()>& kind);
+  QPushButton* addButton(
+      const char* name, const QString& text, const QString& tip, const std::function<QString()>& kind);
 
   Station* m_station;
   QComboBox *m_paper, *m_per;

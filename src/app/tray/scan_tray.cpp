@@ -18,7 +18,8 @@ QString placeName(Landmark landmark) {
 }  // namespace
 
 ScanTray::ScanTray(Station* station, Document& document, const Chain& chain, TrayGroup* group)
-    : QObject(station), m_document(document), m_use(new QCheckBox(tr("The headform follows the scan"), station)), m_remove(new QPushButton(tr("Remove the scan"), station)), m_state(new QLabel(station)) {
+    : QObject(station), m_document(document), m_use(new QCheckBox(tr("The headform follows the scan"), station)),
+      m_remove(new QPushButton(tr("Remove the scan"), station)), m_state(new QLabel(station)) {
   connect(addButtons(station, group), &QPushButton::clicked, this, [this, &chain] { simulate(chain); });
 }
 
@@ -30,7 +31,8 @@ QPushButton* ScanTray::addButtons(QWidget* parent, TrayGroup* group) {
   simulated->setObjectName(QStringLiteral("scan-simulated"));
   simulated->setToolTip(tr("No scanner at hand? This one walks round a made-up head, partly blind, and sees hair."));
   for (QPushButton* b : {open, simulated}) group->body()->addWidget(b);
-  group->addText(tr("Show these places on it: press one, then click the place on the stand. Three are enough, five are better."));
+  group->addText(
+      tr("Show these places on it: press one, then click the place on the stand. Three are enough, five are better."));
   auto* grid = new QGridLayout;
   int at = 0;
   for (const Landmark landmark : scan_landmarks()) {
@@ -40,7 +42,8 @@ QPushButton* ScanTray::addButtons(QWidget* parent, TrayGroup* group) {
     button->setCheckable(true);
     grid->addWidget(button, at / 2, at % 2);
     m_places[landmark] = button;
-    connect(button, &QPushButton::clicked, this, [this, landmark](bool on) { mark(on ? std::optional(landmark) : std::nullopt); });
+    connect(button, &QPushButton::clicked, this,
+        [this, landmark](bool on) { mark(on ? std::optional(landmark) : std::nullopt); });
     ++at;
   }
   group->body()->addLayout(grid);
@@ -50,9 +53,11 @@ QPushButton* ScanTray::addButtons(QWidget* parent, TrayGroup* group) {
   m_state->setObjectName(QStringLiteral("scan-state"));
   m_state->setWordWrap(true);
   m_state->setProperty("quiet", true);
-  for (QWidget* w : {static_cast<QWidget*>(m_use), static_cast<QWidget*>(m_state), static_cast<QWidget*>(m_remove)}) group->body()->addWidget(w);
+  for (QWidget* w : {static_cast<QWidget*>(m_use), static_cast<QWidget*>(m_state), static_cast<QWidget*>(m_remove)})
+    group->body()->addWidget(w);
   connect(open, &QPushButton::clicked, this, &ScanTray::fileWanted);
-  connect(m_use, &QCheckBox::clicked, this, [this](bool on) { change(tr("Follow the scan"), [on](HeldScan& s) { s.used = on; }); });
+  connect(m_use, &QCheckBox::clicked, this,
+      [this](bool on) { change(tr("Follow the scan"), [on](HeldScan& s) { s.used = on; }); });
   connect(m_remove, &QPushButton::clicked, this, [this] {
     mark(std::nullopt);
     change(tr("Remove the scan"), [](HeldScan& s) { s = {}; });
@@ -107,7 +112,9 @@ void ScanTray::read(const QString& path) {
 }
 
 void ScanTray::simulate(const Chain& chain) {
-  const auto head = chain.head_of(sheet_of({{MeasureId::HC, 574.0}, {MeasureId::HL, 199.0}, {MeasureId::NP, 23.0}, {MeasureId::EP, 23.0}, {MeasureId::JW, 121.0}}, "adult"));
+  const auto head = chain.head_of(sheet_of({{MeasureId::HC, 574.0}, {MeasureId::HL, 199.0}, {MeasureId::NP, 23.0},
+                                               {MeasureId::EP, 23.0}, {MeasureId::JW, 121.0}},
+      "adult"));
   if (!head) return;
   ScannerHabits habits;
   habits.seed = 8;
@@ -127,10 +134,15 @@ void ScanTray::show(const Build& build, const Derived& d) {
   m_remove->setEnabled(scan != nullptr);
   if (!scan) return m_state->setText(tr("No scan. The headform is made from the tapes."));
   const QString size = tr("%1 points. ").arg(scan->mesh.vertices.size());
-  if (scan->marks.size() < 3) return m_state->setText(size + tr("%1 of at least 3 places are shown.").arg(scan->marks.size()));
+  if (scan->marks.size() < 3)
+    return m_state->setText(size + tr("%1 of at least 3 places are shown.").arg(scan->marks.size()));
   if (!build.scan.used || !d.scan) return m_state->setText(size + tr("It is kept, but not followed."));
-  m_state->setText(size + tr("%1 % lie on the head, 95 in 100 of them within %2 mm; the rest is taken for hair or cloth and left aside. %3 % of the head was seen.")
-                              .arg(qRound(100.0 * d.scan->used_share)).arg(QString::fromStdString(fixed(d.scan->p95_mm, 1))).arg(qRound(100.0 * d.scan->covered_share)));
+  m_state->setText(size +
+      tr("%1 % lie on the head, 95 in 100 of them within %2 mm; the rest is taken for hair or cloth and left aside. %3 "
+         "% of the head was seen.")
+          .arg(qRound(100.0 * d.scan->used_share))
+          .arg(QString::fromStdString(fixed(d.scan->p95_mm, 1)))
+          .arg(qRound(100.0 * d.scan->covered_share)));
 }
 
 }  // namespace awl

@@ -13,7 +13,9 @@ QString qs(const std::string& s) { return QString::fromStdString(s); }
 }  // namespace
 
 ShopTray::ShopTray(Station* station, Document& document, const Chain& chain, Book& book)
-    : QObject(station), m_document(document), m_chain(chain), m_book(book), m_table(new QTableWidget(0, 4, station)), m_print(new QPushButton(tr("Print the list\u2026"), station)), m_csv(new QPushButton(tr("Save it\u2026"), station)), m_total(nullptr) {
+    : QObject(station), m_document(document), m_chain(chain), m_book(book), m_table(new QTableWidget(0, 4, station)),
+      m_print(new QPushButton(tr("Print the list\u2026"), station)),
+      m_csv(new QPushButton(tr("Save it\u2026"), station)), m_total(nullptr) {
   TrayGroup* group = station->addGroup(tr("Shopping and cost"));
   m_total = group->addText({});
   m_total->setObjectName(QStringLiteral("shopping-total"));
@@ -40,11 +42,15 @@ ShopTray::ShopTray(Station* station, Document& document, const Chain& chain, Boo
   connect(m_table, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* item) {
     if (m_filling || item->column() != kHave) return;
     bool number = false;
-    const double amount = item->text().trimmed().isEmpty() ? 0.0 : QString(item->text()).replace(QLatin1Char(','), QLatin1Char('.')).toDouble(&number);
-    if (!item->text().trimmed().isEmpty() && !number) return m_total->setText(tr("\u201c%1\u201d is no number.").arg(item->text()));
+    const double amount = item->text().trimmed().isEmpty()
+        ? 0.0
+        : QString(item->text()).replace(QLatin1Char(','), QLatin1Char('.')).toDouble(&number);
+    if (!item->text().trimmed().isEmpty() && !number)
+      return m_total->setText(tr("\u201c%1\u201d is no number.").arg(item->text()));
     const auto shop = m_book.get();
     if (!shop) return m_total->setText(qs(shop.error().text));
-    if (auto done = (*shop)->set_stock(item->data(Qt::UserRole).toString().toStdString(), amount); !done) return m_total->setText(qs(done.error().text));
+    if (auto done = (*shop)->set_stock(item->data(Qt::UserRole).toString().toStdString(), amount); !done)
+      return m_total->setText(qs(done.error().text));
     renewBook();
   });
 }
@@ -75,8 +81,11 @@ void ShopTray::fill() {
   for (int row = 0; row < m_table->rowCount(); ++row) {
     const Purchase& p = list->lines[row];
     const QString price = p.buy <= 0.0 ? QString() : p.priced ? tr(", %1").arg(qs(fixed(p.price, 2))) : QString();
-    const QString unit = p.need == 1.0 && p.unit.size() > 2 ? qs(p.unit.substr(0, p.unit.size() - 1)) : qs(p.unit);  // "1 sheet"
-    const QString texts[] = {qs(p.what), QStringLiteral("%1 %2").arg(qs(fixed(p.need, 0)), unit), p.have > 0.0 ? qs(fixed(p.have, 0)) : QString(), p.buy > 0.0 ? qs(fixed(p.buy, 0)) + price : QStringLiteral("\u2013")};
+    const QString unit =
+        p.need == 1.0 && p.unit.size() > 2 ? qs(p.unit.substr(0, p.unit.size() - 1)) : qs(p.unit);  // "1 sheet"
+    const QString texts[] = {qs(p.what), QStringLiteral("%1 %2").arg(qs(fixed(p.need, 0)), unit),
+        p.have > 0.0 ? qs(fixed(p.have, 0)) : QString(),
+        p.buy > 0.0 ? qs(fixed(p.buy, 0)) + price : QStringLiteral("\u2013")};
     for (int c = 0; c < 4; ++c) {
       auto* item = new QTableWidgetItem(texts[c]);
       item->setToolTip(c == 0 ? qs(p.what + ": " + p.why) : QString());
@@ -87,7 +96,9 @@ void ShopTray::fill() {
   }
   m_table->resizeRowsToContents();
   m_filling = false;
-  m_total->setText(tr("%1 of foam to buy, %2 m to cut%3").arg(qs(fixed(list->price, 2)), qs(fixed(list->cut_mm / 1000.0, 1)), list->all_priced ? QString() : tr("; glue, tape and coats are not priced")));
+  m_total->setText(tr("%1 of foam to buy, %2 m to cut%3")
+                       .arg(qs(fixed(list->price, 2)), qs(fixed(list->cut_mm / 1000.0, 1)),
+                           list->all_priced ? QString() : tr("; glue, tape and coats are not priced")));
 }
 
 }  // namespace awl

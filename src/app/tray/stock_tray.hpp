@@ -42,7 +42,7 @@ class StockTray : public QObject {
   const Chain& m_chain;
   Book& m_book;
   Derived m_derived;
-  std::vector<Offcut> m_kept;      ///< as the book has them
+  std::vector<Offcut> m_kept;  ///< as the book has them
   LengthField *m_width, *m_height, *m_gap;
   QComboBox *m_size, *m_tries;
   QCheckBox* m_grain;

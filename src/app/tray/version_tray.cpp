@@ -14,8 +14,10 @@ Day today() { return Day{static_cast<int>(QDate(1970, 1, 1).daysTo(QDate::curren
 }  // namespace
 
 VersionTray::VersionTray(Station* station, Document& document, const Chain& chain)
-    : QObject(station), m_station(station), m_document(document), m_chain(chain), m_name(new QLineEdit(station)), m_note(new QLineEdit(station)), m_table(new QTableWidget(0, 3, station)),
-      m_show(new QCheckBox(tr("Lay it over what is now"), station)), m_said(nullptr), m_search(this, [this](const Result<Difference>& found) { compared(found); }) {
+    : QObject(station), m_station(station), m_document(document), m_chain(chain), m_name(new QLineEdit(station)),
+      m_note(new QLineEdit(station)), m_table(new QTableWidget(0, 3, station)),
+      m_show(new QCheckBox(tr("Lay it over what is now"), station)), m_said(nullptr),
+      m_search(this, [this](const Result<Difference>& found) { compared(found); }) {
   TrayGroup* group = station->addGroup(tr("Versions of the pattern"), false);
   m_name->setObjectName(QStringLiteral("version-name"));
   m_name->setAccessibleName(tr("Name of the version"));
@@ -26,12 +28,15 @@ VersionTray::VersionTray(Station* station, Document& document, const Chain& chai
   group->body()->addWidget(m_name);
   group->body()->addWidget(m_note);
   auto* first = new QHBoxLayout;
-  m_keep = addButton(first, "version-keep", tr("Keep this version"), tr("Keeps all there is now, measures and choices too, so that it can be laid over and gone back to."));
+  m_keep = addButton(first, "version-keep", tr("Keep this version"),
+      tr("Keeps all there is now, measures and choices too, so that it can be laid over and gone back to."));
   group->body()->addLayout(first);
   makeTable(group);
   auto* second = new QHBoxLayout;
-  m_compare = addButton(second, "version-compare", tr("Compare"), tr("Its outlines dashed on the mat, the distance between both forms on the stand."));
-  m_back = addButton(second, "version-back", tr("Go back to it"), tr("What is now is kept as a version first. What you keep next branches off from there."));
+  m_compare = addButton(second, "version-compare", tr("Compare"),
+      tr("Its outlines dashed on the mat, the distance between both forms on the stand."));
+  m_back = addButton(second, "version-back", tr("Go back to it"),
+      tr("What is now is kept as a version first. What you keep next branches off from there."));
   m_forget = addButton(second, "version-forget", tr("Forget"), tr("Drops the version; undo brings it back."));
   group->body()->addLayout(second);
   m_show->setObjectName(QStringLiteral("version-show"));
@@ -43,10 +48,12 @@ VersionTray::VersionTray(Station* station, Document& document, const Chain& chai
   connect(m_compare, &QPushButton::clicked, this, &VersionTray::compare);
   connect(m_show, &QCheckBox::toggled, this, [this] { emit m_station->standChanged(); });
   connect(m_back, &QPushButton::clicked, this, [this] {
-    if (const int id = chosen()) m_document.change(tr("Go back to a version"), [id](const Build& b) { return go_back(b, id, today()); });
+    if (const int id = chosen())
+      m_document.change(tr("Go back to a version"), [id](const Build& b) { return go_back(b, id, today()); });
   });
   connect(m_forget, &QPushButton::clicked, this, [this] {
-    if (const int id = chosen()) m_document.change(tr("Forget a version"), [id](const Build& b) { return forget_version(b, id); });
+    if (const int id = chosen())
+      m_document.change(tr("Forget a version"), [id](const Build& b) { return forget_version(b, id); });
   });
 }
 
@@ -72,7 +79,8 @@ void VersionTray::makeTable(TrayGroup* group) {
   group->body()->addWidget(m_table);
   connect(m_table, &QTableWidget::cellChanged, this, [this](int row, int) {
     const int id = m_table->item(row, 0)->data(Qt::UserRole).toInt();
-    const std::string name = m_table->item(row, 0)->text().trimmed().toStdString(), note = m_table->item(row, 2)->text().trimmed().toStdString();
+    const std::string name = m_table->item(row, 0)->text().trimmed().toStdString(),
+                      note = m_table->item(row, 2)->text().trimmed().toStdString();
     m_document.change(tr("Describe a version"), [&](const Build& b) { return describe_version(b, id, name, note); });
   });
 }
@@ -95,7 +103,8 @@ void VersionTray::show(const Build& build, const Derived& derived) {
     const Version* from = find_version(build, v.from);
     auto* name = new QTableWidgetItem(QString::fromStdString(v.name));
     name->setData(Qt::UserRole, v.id);
-    name->setToolTip(from != nullptr ? tr("Stems from %1").arg(QString::fromStdString(from->name)) : tr("The first of its line"));
+    name->setToolTip(
+        from != nullptr ? tr("Stems from %1").arg(QString::fromStdString(from->name)) : tr("The first of its line"));
     if (v.id == build.stems_from) {
       QFont bold = name->font();
       bold.setBold(true);
@@ -103,7 +112,8 @@ void VersionTray::show(const Build& build, const Derived& derived) {
     }
     auto* day = new QTableWidgetItem(QString::fromStdString(v.day.iso()));
     day->setFlags(day->flags() & ~Qt::ItemIsEditable);
-    m_table->setItem(row, 0, name), m_table->setItem(row, 1, day), m_table->setItem(row, 2, new QTableWidgetItem(QString::fromStdString(v.note)));
+    m_table->setItem(row, 0, name), m_table->setItem(row, 1, day),
+        m_table->setItem(row, 2, new QTableWidgetItem(QString::fromStdString(v.note)));
     if (v.id == before) m_table->selectRow(row);
   }
   for (QPushButton* b : {m_compare, m_back, m_forget}) b->setEnabled(!build.versions.empty());
@@ -112,7 +122,8 @@ void VersionTray::show(const Build& build, const Derived& derived) {
 
 void VersionTray::keep() {
   const std::string name = m_name->text().trimmed().toStdString(), note = m_note->text().trimmed().toStdString();
-  if (!m_document.change(tr("Keep a version"), [&](const Build& b) { return keep_version(b, name, note, today()); })) return m_name->setFocus();
+  if (!m_document.change(tr("Keep a version"), [&](const Build& b) { return keep_version(b, name, note, today()); }))
+    return m_name->setFocus();
   m_name->clear(), m_note->clear();
   m_said->setText(tr("Kept. Save the build, and it is kept on disk too."));
 }
@@ -123,11 +134,12 @@ void VersionTray::compare() {
   if (version == nullptr || m_search.isRunning() || !m_derived.panels) return;
   m_asked = m_derived.panels;
   m_said->setText(tr("Making \u201c%1\u201d anew to compare it\u2026").arg(QString::fromStdString(version->name)));
-  m_search.begin([held = version->held, present = m_derived, chain = &m_chain](const Progress& progress) -> Result<Difference> {
-    const Derived former = chain->derive(*held, progress);
-    if (former.error && former.error->code == Errc::cancelled) return tl::make_unexpected(*former.error);
-    return difference_between(former, present);
-  });
+  m_search.begin(
+      [held = version->held, present = m_derived, chain = &m_chain](const Progress& progress) -> Result<Difference> {
+        const Derived former = chain->derive(*held, progress);
+        if (former.error && former.error->code == Errc::cancelled) return tl::make_unexpected(*former.error);
+        return difference_between(former, present);
+      });
 }
 
 void VersionTray::compared(const Result<Difference>& found) {
@@ -148,8 +160,13 @@ void VersionTray::compared(const Result<Difference>& found) {
     ++changed;
     if (lines.size() < 8) lines << QString::fromStdString(c.sentence());
   }
-  m_said->setText(changed == 0 ? tr("No piece differs; the forms are nowhere more than %1 apart.").arg(QString::fromStdString(format_length(0.1 * std::round(10.0 * m_difference->most_mm), unit)))
-                               : tr("%1 pieces differ, the forms by %2 at most.\n").arg(changed).arg(QString::fromStdString(format_length(0.1 * std::round(10.0 * m_difference->most_mm), unit))) + lines.join(QLatin1Char('\n')));
+  m_said->setText(changed == 0
+          ? tr("No piece differs; the forms are nowhere more than %1 apart.")
+                .arg(QString::fromStdString(format_length(0.1 * std::round(10.0 * m_difference->most_mm), unit)))
+          : tr("%1 pieces differ, the forms by %2 at most.\n")
+                  .arg(changed)
+                  .arg(QString::fromStdString(format_length(0.1 * std::round(10.0 * m_difference->most_mm), unit))) +
+              lines.join(QLatin1Char('\n')));
   m_show->setEnabled(m_asked == m_derived.panels);
   m_show->setChecked(true);
   emit m_station->standChanged();
@@ -160,7 +177,8 @@ void VersionTray::apply(StandChoice& choice) const {
 }
 
 std::vector<PieceChange> VersionTray::former() const {
-  return m_difference && m_show->isChecked() && m_asked == m_derived.panels ? m_difference->pieces : std::vector<PieceChange>{};
+  return m_difference && m_show->isChecked() && m_asked == m_derived.panels ? m_difference->pieces
+                                                                            : std::vector<PieceChange>{};
 }
 
 }  // namespace awl

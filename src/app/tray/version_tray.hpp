@@ -39,7 +39,7 @@ class VersionTray : public QObject {
   QLabel* m_said;
   std::optional<Difference> m_difference;
   std::shared_ptr<const WornMap> m_map;
-  std::shared_ptr<const PanelSet> m_asked;   ///< what was compared
+  std::shared_ptr<const PanelSet> m_asked;  ///< what was compared
   Search<Difference> m_search;
 };
 

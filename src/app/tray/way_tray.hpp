@@ -21,8 +21,11 @@ class WayTray : public QObject {
 
  private:
   void makeFields();
-  LengthField* addLength(const char* name, const QString& label, const QString& tip, double WaySpec::*value, const std::vector<Way>& of);
-  QComboBox* addChoice(const char* name, const QString& label, const QString& tip, const std::vector<std::pair<std::string, QString>>& choices, const std::function<void(WaySpec&, const std::string&)>& apply, const std::vector<Way>& of);
+  LengthField* addLength(
+      const char* name, const QString& label, const QString& tip, double WaySpec::*value, const std::vector<Way>& of);
+  QComboBox* addChoice(const char* name, const QString& label, const QString& tip,
+      const std::vector<std::pair<std::string, QString>>& choices,
+      const std::function<void(WaySpec&, const std::string&)>& apply, const std::vector<Way>& of);
   void change(const QString& label, const std::function<void(WaySpec&)>& apply);
   QString telling(const Part& part, const Derived& derived) const;
 

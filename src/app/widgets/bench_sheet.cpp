@@ -28,8 +28,11 @@ void StepPicture::paintEvent(QPaintEvent*) {
 }
 
 BenchSheet::BenchSheet(Assembly assembly, Derived derived, const Glue& glue, QWidget* parent)
-    : QDialog(parent), m_assembly(std::move(assembly)), m_derived(std::move(derived)), m_glue(glue), m_count(new QLabel(this)), m_title(new QLabel(this)), m_lines(new QLabel(this)), m_caution(new QLabel(this)), m_picture(new StepPicture(m_derived, this)),
-      m_before(new QPushButton(tr("\u2039  Before"), this)), m_next(new QPushButton(tr("Next step  \u203a"), this)), m_wait(new QPushButton(this)), m_fan(new QPushButton(this)) {
+    : QDialog(parent), m_assembly(std::move(assembly)), m_derived(std::move(derived)), m_glue(glue),
+      m_count(new QLabel(this)), m_title(new QLabel(this)), m_lines(new QLabel(this)), m_caution(new QLabel(this)),
+      m_picture(new StepPicture(m_derived, this)), m_before(new QPushButton(tr("\u2039  Before"), this)),
+      m_next(new QPushButton(tr("Next step  \u203a"), this)), m_wait(new QPushButton(this)),
+      m_fan(new QPushButton(this)) {
   setObjectName(QStringLiteral("bench-sheet"));
   setWindowTitle(tr("Build sheet"));
   setWindowFlag(Qt::WindowMaximizeButtonHint);
@@ -68,7 +71,8 @@ BenchSheet::BenchSheet(Assembly assembly, Derived derived, const Glue& glue, QWi
   body->addWidget(scroll, 3);
   body->addWidget(m_picture, 2);
   auto* foot = new QHBoxLayout;
-  foot->addWidget(m_before), foot->addWidget(m_wait), foot->addWidget(m_fan), foot->addStretch(1), foot->addWidget(m_next);
+  foot->addWidget(m_before), foot->addWidget(m_wait), foot->addWidget(m_fan), foot->addStretch(1),
+      foot->addWidget(m_next);
   auto* whole = new QVBoxLayout(this);
   whole->addLayout(body, 1);
   whole->addLayout(foot);
@@ -77,7 +81,8 @@ BenchSheet::BenchSheet(Assembly assembly, Derived derived, const Glue& glue, QWi
   const auto start = [this](DryingHelp help) {
     const BuildStep& s = m_assembly.steps[m_at];
     // The rail is narrow: "Glue on 3" of "Glue on 3, crown side".
-    emit waitWanted(qs(s.title).section(QLatin1Char(','), 0, 0), glue_wait_min(s.glue.value_or(m_glue), 1, help), glue_open_min(s.glue.value_or(m_glue)), qs(s.meanwhile), qs(s.caution));
+    emit waitWanted(qs(s.title).section(QLatin1Char(','), 0, 0), glue_wait_min(s.glue.value_or(m_glue), 1, help),
+        glue_open_min(s.glue.value_or(m_glue)), qs(s.meanwhile), qs(s.caution));
   };
   connect(m_wait, &QPushButton::clicked, this, [start] { start(DryingHelp::none); });
   connect(m_fan, &QPushButton::clicked, this, [start] { start(DryingHelp::fan); });
@@ -90,8 +95,12 @@ void BenchSheet::goTo(int step) {
   m_count->setText(tr("Step %1 of %2: %3").arg(m_at + 1).arg(count()).arg(qs(name_of(s.kind))));
   m_title->setText(qs(s.title));
   QString lines;
-  for (const std::string& line : s.lines) lines += QStringLiteral("<p style='margin-top:4px;margin-bottom:8px'>") + qs(line).toHtmlEscaped() + QStringLiteral("</p>");
-  if (!s.meanwhile.empty()) lines += QStringLiteral("<p style='margin-top:4px;margin-bottom:8px'><i>") + tr("While it tacks: %1.").arg(qs(s.meanwhile)).toHtmlEscaped() + QStringLiteral("</i></p>");
+  for (const std::string& line : s.lines)
+    lines += QStringLiteral("<p style='margin-top:4px;margin-bottom:8px'>") + qs(line).toHtmlEscaped() +
+        QStringLiteral("</p>");
+  if (!s.meanwhile.empty())
+    lines += QStringLiteral("<p style='margin-top:4px;margin-bottom:8px'><i>") +
+        tr("While it tacks: %1.").arg(qs(s.meanwhile)).toHtmlEscaped() + QStringLiteral("</i></p>");
   m_lines->setText(lines);
   m_caution->setText(s.caution.empty() ? QString() : QStringLiteral("\u25b2 ") + qs(s.caution));
   m_caution->setVisible(!s.caution.empty());
@@ -99,7 +108,8 @@ void BenchSheet::goTo(int step) {
   m_picture->show(s);
   m_wait->setVisible(s.wait_min > 0.0);
   m_fan->setVisible(s.wait_min > 0.0);
-  m_wait->setText(tr("Brushed: wait %1 min").arg(qs(fixed(glue_wait_min(s.glue.value_or(m_glue), 1, DryingHelp::none), 0))));
+  m_wait->setText(
+      tr("Brushed: wait %1 min").arg(qs(fixed(glue_wait_min(s.glue.value_or(m_glue), 1, DryingHelp::none), 0))));
   m_fan->setText(tr("with a fan %1").arg(qs(fixed(glue_wait_min(s.glue.value_or(m_glue), 1, DryingHelp::fan), 0))));
   m_before->setEnabled(m_at > 0);
   m_next->setEnabled(m_at + 1 < count());

@@ -20,7 +20,8 @@ class BenchSheet : public QDialog {
   void goTo(int step);
 
  signals:
-  void waitWanted(const QString& label, double wait_min, double open_min, const QString& meanwhile, const QString& caution);
+  void waitWanted(
+      const QString& label, double wait_min, double open_min, const QString& meanwhile, const QString& caution);
 
  private:
   Assembly m_assembly;

@@ -21,9 +21,13 @@ QTableWidgetItem* cell(const QString& text, int id = 0) {
 }  // namespace
 
 BookPage::BookPage(QWidget* parent)
-    : QWidget(parent), m_search(new QLineEdit(this)), m_wearers(makeTable(QStringLiteral("book-wearers"), tr("Wearers"), {tr("Wearer"), tr("Sets"), tr("Last measured")})),
-      m_sheets(makeTable(QStringLiteral("book-sheets"), tr("Dated measures"), {tr("Measured"), tr("By"), tr("Round"), tr("Measures")})),
-      m_compare(makeTable(QStringLiteral("book-compare"), tr("What changed"), {tr("Measure"), tr("Before"), tr("After"), tr("Change")})), m_empty(new QLabel(this)), m_title(new QLabel(this)) {
+    : QWidget(parent), m_search(new QLineEdit(this)), m_wearers(makeTable(QStringLiteral("book-wearers"), tr("Wearers"),
+                                                          {tr("Wearer"), tr("Sets"), tr("Last measured")})),
+      m_sheets(makeTable(QStringLiteral("book-sheets"), tr("Dated measures"),
+          {tr("Measured"), tr("By"), tr("Round"), tr("Measures")})),
+      m_compare(makeTable(QStringLiteral("book-compare"), tr("What changed"),
+          {tr("Measure"), tr("Before"), tr("After"), tr("Change")})),
+      m_empty(new QLabel(this)), m_title(new QLabel(this)) {
   setObjectName(QStringLiteral("book"));
   m_search->setObjectName(QStringLiteral("book-search"));
   m_search->setAccessibleName(tr("Find a wearer"));
@@ -90,12 +94,15 @@ void BookPage::showWearers(const std::vector<BookWearer>& wearers, int chosen) {
     if (w.id == chosen) m_wearers->selectRow(row);
   }
   m_empty->setVisible(wearers.empty());
-  m_empty->setText(search().isEmpty() ? tr("The book is empty. Put this build's measures in, read a table, or take the demo's wearers: the buttons are on the right.") : tr("Nobody in the book answers to \"%1\".").arg(search()));
+  m_empty->setText(search().isEmpty() ? tr("The book is empty. Put this build's measures in, read a table, or take the "
+                                           "demo's wearers: the buttons are on the right.")
+                                      : tr("Nobody in the book answers to \"%1\".").arg(search()));
 }
 
 void BookPage::showSheets(const std::vector<BookSheet>& sheets, LengthUnit unit) {
   const std::vector<int> before = chosenSheets();
-  const bool same_wearer = !before.empty() && std::any_of(sheets.begin(), sheets.end(), [&](const BookSheet& s) { return s.id == before.front(); });
+  const bool same_wearer = !before.empty() &&
+      std::any_of(sheets.begin(), sheets.end(), [&](const BookSheet& s) { return s.id == before.front(); });
   m_shown = sheets, m_unit = unit;
   {
     const QSignalBlocker quiet(m_sheets);
@@ -106,14 +113,16 @@ void BookPage::showSheets(const std::vector<BookSheet>& sheets, LengthUnit unit)
       const auto hc = s.head.find(MeasureId::HC);
       m_sheets->setItem(row, 0, cell(s.day == Day{} ? tr("no date") : qs(s.day.iso()), sheets[row].id));
       m_sheets->setItem(row, 1, cell(qs(s.by)));
-      m_sheets->setItem(row, 2, cell(hc == s.head.end() ? QString() : qs(format_length(hc->second.skin_mm(MeasureId::HC), unit))));
+      m_sheets->setItem(
+          row, 2, cell(hc == s.head.end() ? QString() : qs(format_length(hc->second.skin_mm(MeasureId::HC), unit))));
       m_sheets->setItem(row, 3, cell(QString::number(s.head.size() + s.body.size())));
     }
     // The newest is chosen, and with it the one before, so that what changed is seen at once.
     QItemSelectionModel* selection = m_sheets->selectionModel();
     for (int row = 0; row < m_sheets->rowCount(); ++row) {
       const bool was = std::find(before.begin(), before.end(), sheets[row].id) != before.end();
-      if (same_wearer ? was : row < 2) selection->select(m_sheets->model()->index(row, 0), QItemSelectionModel::Select | QItemSelectionModel::Rows);
+      if (same_wearer ? was : row < 2)
+        selection->select(m_sheets->model()->index(row, 0), QItemSelectionModel::Select | QItemSelectionModel::Rows);
     }
     if (m_sheets->selectedItems().isEmpty() && m_sheets->rowCount() > 0) m_sheets->selectRow(0);
   }
@@ -139,10 +148,14 @@ std::vector<int> BookPage::chosenSheets() const {
 /// One set as it stands, or two beside each other with the difference.
 void BookPage::showComparison() {
   const std::vector<int> chosen = chosenSheets();
-  const auto find = [&](int id) { return std::find_if(m_shown.begin(), m_shown.end(), [&](const BookSheet& s) { return s.id == id; }); };
+  const auto find = [&](int id) {
+    return std::find_if(m_shown.begin(), m_shown.end(), [&](const BookSheet& s) { return s.id == id; });
+  };
   m_compare->setRowCount(0);
   m_compare->setVisible(!chosen.empty());
-  m_title->setText(chosen.size() == 2 ? tr("What changed between the two") : chosen.size() == 1 ? tr("What was measured (choose two to compare)") : QString());
+  m_title->setText(chosen.size() == 2 ? tr("What changed between the two")
+          : chosen.size() == 1        ? tr("What was measured (choose two to compare)")
+                                      : QString());
   if (chosen.empty()) return;
   const TapeSheet& before = find(chosen.front())->sheet;
   const TapeSheet& after = find(chosen.back())->sheet;
@@ -153,15 +166,27 @@ void BookPage::showComparison() {
     if (!was && !is) return;
     const int row = m_compare->rowCount();
     m_compare->insertRow(row);
-    const auto text = [&](std::optional<double> mm) { return mm ? qs(format_length(*mm, m_unit)) : QStringLiteral("\u2013"); };
+    const auto text = [&](std::optional<double> mm) {
+      return mm ? qs(format_length(*mm, m_unit)) : QStringLiteral("\u2013");
+    };
     m_compare->setItem(row, 0, cell(QLatin1String(name)));
     m_compare->setItem(row, 1, cell(text(was)));
     m_compare->setItem(row, 2, cell(text(is)));
     const double by = was && is ? *is - *was : 0.0;
-    m_compare->setItem(row, 3, cell(!was || !is ? QString() : std::abs(by) < 0.05 ? tr("same") : (by > 0 ? QStringLiteral("+") : QStringLiteral("\u2212")) + qs(format_length(std::abs(by), m_unit))));
+    m_compare->setItem(row, 3,
+        cell(!was || !is ? QString()
+                : std::abs(by) < 0.05
+                ? tr("same")
+                : (by > 0 ? QStringLiteral("+") : QStringLiteral("\u2212")) + qs(format_length(std::abs(by), m_unit))));
   };
-  const auto skin = [](const TapeSheet& s, MeasureId id) { const auto e = s.head.find(id); return e == s.head.end() ? std::nullopt : std::optional(e->second.skin_mm(id)); };
-  const auto body = [](const TapeSheet& s, BodyMeasure id) { const auto e = s.body.find(id); return e == s.body.end() ? std::nullopt : std::optional(e->second); };
+  const auto skin = [](const TapeSheet& s, MeasureId id) {
+    const auto e = s.head.find(id);
+    return e == s.head.end() ? std::nullopt : std::optional(e->second.skin_mm(id));
+  };
+  const auto body = [](const TapeSheet& s, BodyMeasure id) {
+    const auto e = s.body.find(id);
+    return e == s.body.end() ? std::nullopt : std::optional(e->second);
+  };
   for (const MeasureFacts& f : measure_facts()) add(f.name, skin(before, f.id), skin(after, f.id));
   for (const BodyFacts& f : body_facts()) add(f.name, body(before, f.id), body(after, f.id));
 }

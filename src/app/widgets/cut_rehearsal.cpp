@@ -29,7 +29,9 @@ CutView::CutView(QWidget* parent) : QWidget(parent) {
 
 void CutView::show(const CutJob& job, const MachineFacts& facts) { m_job = job, m_facts = facts, update(); }
 
-void CutView::setState(const MachineState& state, const std::vector<MachineEvent>& events) { m_state = state, m_events = events, update(); }
+void CutView::setState(const MachineState& state, const std::vector<MachineEvent>& events) {
+  m_state = state, m_events = events, update();
+}
 
 void CutView::paintEvent(QPaintEvent*) {
   QPainter painter(this);
@@ -64,14 +66,24 @@ void CutView::paintEvent(QPaintEvent*) {
 }
 
 CutRehearsal::CutRehearsal(std::vector<std::string> svgs, const MachineFacts& facts, QWidget* parent)
-    : QDialog(parent), m_svgs(std::move(svgs)), m_machine(simulated_machine(facts)), m_view(new CutView(this)), m_mat(new QComboBox(this)), m_speed(new QComboBox(this)), m_play(new QPushButton(this)), m_time(new QSlider(Qt::Horizontal, this)), m_said(new QLabel(this)), m_list(new QListWidget(this)) {
+    : QDialog(parent), m_svgs(std::move(svgs)), m_machine(simulated_machine(facts)), m_view(new CutView(this)),
+      m_mat(new QComboBox(this)), m_speed(new QComboBox(this)), m_play(new QPushButton(this)),
+      m_time(new QSlider(Qt::Horizontal, this)), m_said(new QLabel(this)), m_list(new QListWidget(this)) {
   setObjectName(QStringLiteral("cut-rehearsal"));
   setWindowTitle(tr("Rehearse the cut"));
   resize(900, 640);
-  const struct { QWidget* widget; const char* name; QString accessible, tip; } parts[] = {
-      {m_mat, "cut-mat", tr("Mat"), tr("Which of the files is played.")}, {m_speed, "cut-speed", tr("Speed"), tr("How much faster than the machine.")}, {m_play, "cut-play", tr("Play"), tr("Starts and stops the rehearsal.")},
-      {m_time, "cut-time", tr("Time"), tr("Drag to any moment.")}, {m_list, "cut-events", tr("What would go wrong"), tr("Click one to go to its moment.")}};
-  for (const auto& p : parts) p.widget->setObjectName(QLatin1String(p.name)), p.widget->setAccessibleName(p.accessible), p.widget->setToolTip(p.tip);
+  const struct {
+    QWidget* widget;
+    const char* name;
+    QString accessible, tip;
+  } parts[] = {{m_mat, "cut-mat", tr("Mat"), tr("Which of the files is played.")},
+      {m_speed, "cut-speed", tr("Speed"), tr("How much faster than the machine.")},
+      {m_play, "cut-play", tr("Play"), tr("Starts and stops the rehearsal.")},
+      {m_time, "cut-time", tr("Time"), tr("Drag to any moment.")},
+      {m_list, "cut-events", tr("What would go wrong"), tr("Click one to go to its moment.")}};
+  for (const auto& p : parts)
+    p.widget->setObjectName(QLatin1String(p.name)), p.widget->setAccessibleName(p.accessible),
+        p.widget->setToolTip(p.tip);
   for (std::size_t i = 0; i < m_svgs.size(); ++i) m_mat->addItem(tr("Mat %1 of %2").arg(i + 1).arg(m_svgs.size()));
   for (const int x : {1, 10, 60}) m_speed->addItem(x == 1 ? tr("as it is") : tr("%1 times faster").arg(x), x);
   m_speed->setCurrentIndex(1);
@@ -82,7 +94,8 @@ CutRehearsal::CutRehearsal(std::vector<std::string> svgs, const MachineFacts& fa
   side->addWidget(m_mat);
   side->addWidget(m_said);
   side->addWidget(m_list, 1);
-  auto* note = new QLabel(tr("A rehearsal, not a promise: try a scrap, and stay with the machine while it cuts."), this);
+  auto* note =
+      new QLabel(tr("A rehearsal, not a promise: try a scrap, and stay with the machine while it cuts."), this);
   note->setWordWrap(true);
   side->addWidget(note);
   auto* below = new QHBoxLayout;
@@ -96,7 +109,8 @@ CutRehearsal::CutRehearsal(std::vector<std::string> svgs, const MachineFacts& fa
   connect(m_mat, &QComboBox::activated, this, &CutRehearsal::takeMat);
   connect(m_play, &QPushButton::clicked, this, [this] { play(!m_tick.isActive()); });
   connect(m_time, &QSlider::valueChanged, this, [this](int v) { seek(0.1 * v); });
-  connect(m_list, &QListWidget::itemClicked, this, [this](const QListWidgetItem* item) { seek(item->data(Qt::UserRole).toDouble()); });
+  connect(m_list, &QListWidget::itemClicked, this,
+      [this](const QListWidgetItem* item) { seek(item->data(Qt::UserRole).toDouble()); });
   m_tick.setInterval(kFrameMs);
   connect(&m_tick, &QTimer::timeout, this, [this] {
     if (!m_machine->advance(0.001 * kFrameMs * m_speed->currentData().toInt())) play(false);
@@ -109,13 +123,16 @@ void CutRehearsal::takeMat(int mat) {
   play(false);
   auto job = read_cut_job(m_svgs[static_cast<std::size_t>(mat)]);
   Result<void> loaded;
-  if (job) m_job = std::move(*job), loaded = m_machine->load(m_job);
-  else loaded = tl::make_unexpected(job.error());
+  if (job)
+    m_job = std::move(*job), loaded = m_machine->load(m_job);
+  else
+    loaded = tl::make_unexpected(job.error());
   m_view->show(m_job, m_machine->facts());
   if (!loaded) return m_said->setText(qs(loaded.error().text));
   // Run through once beforehand: all that would go wrong is told at once.
   m_machine->start();
-  while (m_machine->advance(60.0)) {}
+  while (m_machine->advance(60.0)) {
+  }
   m_list->clear();
   for (const MachineEvent& e : m_machine->events()) {
     auto* item = new QListWidgetItem(clock(e.at_s) + QStringLiteral("  ") + qs(e.sentence), m_list);
@@ -136,8 +153,10 @@ void CutRehearsal::seek(double seconds) {
 
 void CutRehearsal::play(bool on) {
   if (on && m_state.move >= m_job.moves.size()) seek(0.0);
-  if (on) m_machine->start(), m_tick.start();
-  else m_machine->stop(), m_tick.stop();
+  if (on)
+    m_machine->start(), m_tick.start();
+  else
+    m_machine->stop(), m_tick.stop();
   m_play->setText(on ? tr("Pause") : tr("Play"));
 }
 
@@ -147,7 +166,11 @@ void CutRehearsal::renew() {
   const QSignalBlocker quiet(m_time);
   m_time->setValue(static_cast<int>(std::round(10.0 * m_state.at_s)));
   const QString piece = m_state.move < m_job.moves.size() ? qs(m_job.moves[m_state.move].name) : tr("done");
-  m_said->setText(tr("%1 of %2 min, stroke %3 of %4 (%5)").arg(clock(m_state.at_s), clock(m_state.total_s)).arg(std::min(m_state.move + 1, m_job.moves.size())).arg(m_job.moves.size()).arg(piece));
+  m_said->setText(tr("%1 of %2 min, stroke %3 of %4 (%5)")
+                      .arg(clock(m_state.at_s), clock(m_state.total_s))
+                      .arg(std::min(m_state.move + 1, m_job.moves.size()))
+                      .arg(m_job.moves.size())
+                      .arg(piece));
 }
 
 }  // namespace awl

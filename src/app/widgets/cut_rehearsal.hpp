@@ -31,7 +31,8 @@ class CutView : public QWidget {
   std::vector<MachineEvent> m_events;
 };
 
-/// Plays the files of a cutting machine on one that is not there: time, and what would go wrong, before any foam is spoilt.
+/// Plays the files of a cutting machine on one that is not there: time, and what would go wrong, before any foam is
+/// spoilt.
 class CutRehearsal : public QDialog {
   Q_OBJECT
 

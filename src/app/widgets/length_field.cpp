@@ -6,7 +6,8 @@
 
 namespace awl {
 
-LengthField::LengthField(const QString& name, const QString& accessible, const QString& tip, QWidget* parent) : QLineEdit(parent) {
+LengthField::LengthField(const QString& name, const QString& accessible, const QString& tip, QWidget* parent)
+    : QLineEdit(parent) {
   setObjectName(name);
   setAccessibleName(accessible);
   setToolTip(tip);

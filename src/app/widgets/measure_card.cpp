@@ -6,9 +6,12 @@
 namespace awl {
 
 MeasureCard::MeasureCard(QWidget* parent)
-    : QFrame(parent), m_picture(new QLabel(this)), m_title(new QLabel(this)), m_how(new QLabel(this)), m_facts(new QLabel(this)), m_spread(new QLabel(this)),
-      m_second(new LengthField(QStringLiteral("second-reading"), tr("Second reading"), tr("Take it twice when it decides something; the mean of both counts."), this)),
-      m_hair(new LengthField(QStringLiteral("over-hair"), tr("Over hair"), tr("Thickness of hair or a cap under the tape; it is taken off."), this)) {
+    : QFrame(parent), m_picture(new QLabel(this)), m_title(new QLabel(this)), m_how(new QLabel(this)),
+      m_facts(new QLabel(this)), m_spread(new QLabel(this)),
+      m_second(new LengthField(QStringLiteral("second-reading"), tr("Second reading"),
+          tr("Take it twice when it decides something; the mean of both counts."), this)),
+      m_hair(new LengthField(QStringLiteral("over-hair"), tr("Over hair"),
+          tr("Thickness of hair or a cap under the tape; it is taken off."), this)) {
   setObjectName(QStringLiteral("measure-card"));
   m_picture->setObjectName(QStringLiteral("measure-picture"));
   m_picture->setFixedSize(pictureSize());
@@ -57,13 +60,18 @@ void MeasureCard::show(MeasureId measure, const TapeEntry* entry, LengthUnit uni
   m_second->setEnabled(entry != nullptr);
   m_hair->setEnabled(entry != nullptr && f.hair_share > 0.0);
   m_second->showValue(entry != nullptr ? entry->second_mm : std::nullopt, unit);
-  m_hair->showValue(entry != nullptr && entry->over_hair_mm > 0.0 ? std::optional(entry->over_hair_mm) : std::nullopt, unit);
+  m_hair->showValue(
+      entry != nullptr && entry->over_hair_mm > 0.0 ? std::optional(entry->over_hair_mm) : std::nullopt, unit);
   if (entry == nullptr) return m_spread->setText(tr("Not measured yet."));
   const auto length = [&](double mm) { return QString::fromStdString(format_length(mm, unit)); };
   QString text;
-  if (entry->second_mm) text = tr("Mean of both %1, %2 apart. ").arg(length(entry->mean_mm()), length(entry->spread_mm()));
+  if (entry->second_mm)
+    text = tr("Mean of both %1, %2 apart. ").arg(length(entry->mean_mm()), length(entry->spread_mm()));
   if (entry->over_hair_mm > 0.0) text += tr("Without the hair %1. ").arg(length(entry->skin_mm(measure)));
-  if (entry->day != Day{}) text += entry->by.empty() ? tr("Taken %1.").arg(QString::fromStdString(entry->day.spoken())) : tr("Taken %1 by %2.").arg(QString::fromStdString(entry->day.spoken()), QString::fromStdString(entry->by));
+  if (entry->day != Day{})
+    text += entry->by.empty()
+        ? tr("Taken %1.").arg(QString::fromStdString(entry->day.spoken()))
+        : tr("Taken %1 by %2.").arg(QString::fromStdString(entry->day.spoken()), QString::fromStdString(entry->by));
   m_spread->setText(text);
 }
 

@@ -5,8 +5,10 @@
 namespace awl {
 
 MeasureRow::MeasureRow(const MeasureFacts& facts, QWidget* parent)
-    : QWidget(parent), m_name(new QLabel(QLatin1String(facts.name), this)), m_sentence(new QLabel(this)), m_note(new QLabel(this)),
-      m_field(new LengthField(QStringLiteral("measure-") + QLatin1String(facts.code), QLatin1String(facts.name), QStringLiteral("%1\n%2").arg(QLatin1String(facts.how), QLatin1String(facts.decides)), this)),
+    : QWidget(parent), m_name(new QLabel(QLatin1String(facts.name), this)), m_sentence(new QLabel(this)),
+      m_note(new QLabel(this)),
+      m_field(new LengthField(QStringLiteral("measure-") + QLatin1String(facts.code), QLatin1String(facts.name),
+          QStringLiteral("%1\n%2").arg(QLatin1String(facts.how), QLatin1String(facts.decides)), this)),
       m_plain(QLatin1String(facts.name)) {
   setObjectName(QStringLiteral("row-") + QLatin1String(facts.code));
   m_name->setWordWrap(true);
@@ -33,7 +35,9 @@ MeasureRow::MeasureRow(const MeasureFacts& facts, QWidget* parent)
   });
 }
 
-void MeasureRow::setNext(bool next) { m_name->setText(next ? QStringLiteral("<b>\u2192 %1</b>").arg(m_plain) : m_plain); }
+void MeasureRow::setNext(bool next) {
+  m_name->setText(next ? QStringLiteral("<b>\u2192 %1</b>").arg(m_plain) : m_plain);
+}
 
 void MeasureRow::setNote(const QString& note) {
   m_note->setText(note);

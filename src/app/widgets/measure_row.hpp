@@ -6,7 +6,8 @@
 
 namespace awl {
 
-/// One measure of the tray: its name, its field with the estimate in it, a line under it when there is something to say.
+/// One measure of the tray: its name, its field with the estimate in it, a line under it when there is something to
+/// say.
 class MeasureRow : public QWidget {
   Q_OBJECT
 

@@ -30,7 +30,9 @@ void PlanView::show(std::shared_ptr<const Plan> plan, const CoatSpec& spec) {
   update();
 }
 
-QRectF PlanView::wordsOf(double y) const { return {kLeft + kWhen + 8.0, y + 5.0, (1.0 - kBarShare) * width() - kLeft - kWhen - 24.0, 1000.0}; }
+QRectF PlanView::wordsOf(double y) const {
+  return {kLeft + kWhen + 8.0, y + 5.0, (1.0 - kBarShare) * width() - kLeft - kWhen - 24.0, 1000.0};
+}
 
 QString PlanView::detailOf(const PlannedStep& step) const {
   QStringList lines;
@@ -50,7 +52,9 @@ void PlanView::layOut() {
       m_tops.push_back(y);
       const QRectF words = wordsOf(y);
       const double name = QFontMetricsF(bold).boundingRect(words, Qt::TextWordWrap, qs(step.name)).height();
-      const double detail = detailOf(step).isEmpty() ? 0.0 : QFontMetricsF(small).boundingRect(words, Qt::TextWordWrap, detailOf(step)).height();
+      const double detail = detailOf(step).isEmpty()
+          ? 0.0
+          : QFontMetricsF(small).boundingRect(words, Qt::TextWordWrap, detailOf(step)).height();
       y += std::max(48.0, name + detail + 14.0);
     }
   m_tops.push_back(y);
@@ -62,7 +66,8 @@ void PlanView::resizeEvent(QResizeEvent*) { layOut(); }
 QString PlanView::headline() const {
   if (!m_plan) return tr("No plan yet");
   const QString ready = tr("Ready %1 at %2").arg(qs(m_plan->ready_day.spoken()), qs(clock_text(m_plan->ready_min)));
-  return m_plan->spare_min >= 0.0 ? tr("%1, %2 to spare").arg(ready, qs(duration_text(m_plan->spare_min))) : tr("%1, %2 too late").arg(ready, qs(duration_text(-m_plan->spare_min)));
+  return m_plan->spare_min >= 0.0 ? tr("%1, %2 to spare").arg(ready, qs(duration_text(m_plan->spare_min)))
+                                  : tr("%1, %2 too late").arg(ready, qs(duration_text(-m_plan->spare_min)));
 }
 
 void PlanView::paintBars(QPainter& painter, const PlannedStep& step, const QRectF& row) const {
@@ -83,7 +88,8 @@ void PlanView::paintEvent(QPaintEvent*) {
   painter.setRenderHint(QPainter::Antialiasing);
   painter.fillRect(rect(), palette().color(QPalette::AlternateBase));
   QFont big = font(), bold = font(), small = font();
-  big.setPointSizeF(font().pointSizeF() * 1.7), big.setBold(true), bold.setWeight(QFont::DemiBold), small.setPointSizeF(font().pointSizeF() * 0.86);
+  big.setPointSizeF(font().pointSizeF() * 1.7), big.setBold(true), bold.setWeight(QFont::DemiBold),
+      small.setPointSizeF(font().pointSizeF() * 0.86);
   painter.setPen(ink());
   painter.setFont(big);
   painter.drawText(QRectF(20, 12, width() - 40, 34), Qt::AlignLeft | Qt::AlignVCenter, headline());
@@ -91,7 +97,8 @@ void PlanView::paintEvent(QPaintEvent*) {
   const QRectF bars((1.0 - kBarShare) * width(), kHead, kBarShare * width() - 20.0, m_tops.back() - kHead);
   painter.setFont(small);
   paintDays(painter, bars);
-  painter.drawText(QRectF(kLeft, 48, bars.left() - kLeft, 22), Qt::AlignLeft | Qt::AlignVCenter, tr("Solid: hands on.  Hatched: it dries.  Ochre: done while something dries."));
+  painter.drawText(QRectF(kLeft, 48, bars.left() - kLeft, 22), Qt::AlignLeft | Qt::AlignVCenter,
+      tr("Solid: hands on.  Hatched: it dries.  Ochre: done while something dries."));
   int last_day = -1;
   for (std::size_t i = 0; i < m_plan->steps.size(); ++i) {
     const PlannedStep& step = m_plan->steps[i];
@@ -103,9 +110,12 @@ void PlanView::paintEvent(QPaintEvent*) {
       painter.drawLine(QPointF(kLeft, y), QPointF(width() - 20, y));
     }
     painter.setPen(ink());
-    if (day != last_day) painter.drawText(QRectF(kLeft, y + 5, kWhen, 20), Qt::AlignLeft | Qt::AlignVCenter, qs(Day{m_spec.start.number + day}.spoken()));
+    if (day != last_day)
+      painter.drawText(QRectF(kLeft, y + 5, kWhen, 20), Qt::AlignLeft | Qt::AlignVCenter,
+          qs(Day{m_spec.start.number + day}.spoken()));
     last_day = day;
-    painter.drawText(QRectF(kLeft, y + 24, kWhen, 20), Qt::AlignLeft | Qt::AlignVCenter, qs(clock_text(step.start_min)) + QStringLiteral("  ") + qs(duration_text(step.hands_min)));
+    painter.drawText(QRectF(kLeft, y + 24, kWhen, 20), Qt::AlignLeft | Qt::AlignVCenter,
+        qs(clock_text(step.start_min)) + QStringLiteral("  ") + qs(duration_text(step.hands_min)));
     const QRectF words = wordsOf(y);
     QRectF used;
     painter.setFont(bold);
@@ -123,8 +133,11 @@ void PlanView::paintDays(QPainter& painter, const QRectF& bars) const {
     const QRectF day(bars.left() + d * wide, kHead - 26, wide, bars.height() + 26);
     if (d % 2 == 1) painter.fillRect(day, QColor(128, 120, 100, 26));
     const QString spoken = qs(Day{m_spec.start.number + d}.spoken());
-    const QString name = wide > 78 ? spoken : wide > 44 ? spoken.section(QLatin1Char(' '), 0, 1) : spoken.section(QLatin1Char(' '), 1, 1);
-    if (wide > 18 || d % 2 == 0) painter.drawText(QRectF(day.left(), day.top(), day.width(), 22), Qt::AlignCenter, name);
+    const QString name = wide > 78 ? spoken
+        : wide > 44                ? spoken.section(QLatin1Char(' '), 0, 1)
+                                   : spoken.section(QLatin1Char(' '), 1, 1);
+    if (wide > 18 || d % 2 == 0)
+      painter.drawText(QRectF(day.left(), day.top(), day.width(), 22), Qt::AlignCenter, name);
   }
 }
 

@@ -15,7 +15,9 @@ namespace awl {
 PlateTable::PlateTable(Document& document, QWidget* parent) : QWidget(parent), m_document(document) {
   setObjectName(QStringLiteral("plate-table"));
   setAccessibleName(tr("Drawing table: the outline of the plate on the sheet"));
-  setToolTip(tr("Drag a point; double-click the line to add one; C corner or curve; Delete; arrows move by 1 mm; PgUp, PgDn change the layer."));
+  setToolTip(
+      tr("Drag a point; double-click the line to add one; C corner or curve; Delete; arrows move by 1 mm; PgUp, PgDn "
+         "change the layer."));
   setFocusPolicy(Qt::StrongFocus);
   setMinimumSize(150, 200);
 }
@@ -61,8 +63,12 @@ void PlateTable::fit() {
 }
 
 QPointF PlateTable::onTable(const Vec2& p) const { return m_origin + QPointF(m_scale * p.x(), -m_scale * p.y()); }
-Vec2 PlateTable::onSheet(QPointF at) const { return {(at.x() - m_origin.x()) / m_scale, -(at.y() - m_origin.y()) / m_scale}; }
-QPointF PlateTable::placeOf(int point) const { return onTable(outline()[static_cast<std::size_t>(point)].at.cwiseProduct(m_layout.scale)); }
+Vec2 PlateTable::onSheet(QPointF at) const {
+  return {(at.x() - m_origin.x()) / m_scale, -(at.y() - m_origin.y()) / m_scale};
+}
+QPointF PlateTable::placeOf(int point) const {
+  return onTable(outline()[static_cast<std::size_t>(point)].at.cwiseProduct(m_layout.scale));
+}
 
 int PlateTable::pointAt(QPointF at) const {
   if (!m_plate) return -1;
@@ -92,10 +98,16 @@ void PlateTable::paintFace(QPainter& painter) const {
   };
   const auto one = [&](const char* name, std::size_t i = 0) { return at[name].size() > i ? at[name][i] : Vec2(0, 0); };
   if (at["pupil"].size() < 2) return;
-  curve({one("between the brows"), one("tip of the nose"), one("wing of the nose"), one("tip of the nose"), one("wing of the nose", 1)});
+  curve({one("between the brows"), one("tip of the nose"), one("wing of the nose"), one("tip of the nose"),
+      one("wing of the nose", 1)});
   curve({one("corner of the mouth"), one("mouth"), one("corner of the mouth", 1)});
-  curve({one("cheekbone"), one("corner of the jaw"), one("under the chin"), one("corner of the jaw", 1), one("cheekbone", 1)});
-  painter.setFont([&] { QFont f = font(); f.setPointSizeF(0.8 * f.pointSizeF()); return f; }());
+  curve({one("cheekbone"), one("corner of the jaw"), one("under the chin"), one("corner of the jaw", 1),
+      one("cheekbone", 1)});
+  painter.setFont([&] {
+    QFont f = font();
+    f.setPointSizeF(0.8 * f.pointSizeF());
+    return f;
+  }());
   painter.drawText(onTable(one("under the chin")) + QPointF(6, 14), tr("chin"));
   painter.drawText(onTable(one("pupil")) + QPointF(8, -8), tr("pupil"));
 }
@@ -138,8 +150,10 @@ void PlateTable::paintEvent(QPaintEvent*) {
   painter.setRenderHint(QPainter::Antialiasing);
   painter.setPen(QPen(m_dark ? QColor(255, 255, 255, 22) : QColor(0x6b, 0x58, 0x3a, 40), 1.0));
   const Vec2 low = onSheet(QPointF(0, height())), high = onSheet(QPointF(width(), 0));
-  for (double x = 10.0 * std::ceil(low.x() / 10.0); x < high.x(); x += 10.0) painter.drawLine(onTable({x, low.y()}), onTable({x, high.y()}));
-  for (double y = 10.0 * std::ceil(low.y() / 10.0); y < high.y(); y += 10.0) painter.drawLine(onTable({low.x(), y}), onTable({high.x(), y}));
+  for (double x = 10.0 * std::ceil(low.x() / 10.0); x < high.x(); x += 10.0)
+    painter.drawLine(onTable({x, low.y()}), onTable({x, high.y()}));
+  for (double y = 10.0 * std::ceil(low.y() / 10.0); y < high.y(); y += 10.0)
+    painter.drawLine(onTable({low.x(), y}), onTable({high.x(), y}));
   for (int i = 0; i < static_cast<int>(m_plate->layers.size()); ++i)
     if (i != m_layer) paintLayer(painter, i);
   paintLayer(painter, m_layer);
@@ -153,33 +167,47 @@ void PlateTable::paintEvent(QPaintEvent*) {
     painter.setPen(QPen(QColor(0xfb, 0xf7, 0xec), 1.4));
     painter.setBrush(i == m_picked ? QColor(0xf2, 0xc1, 0x4e) : QColor(0x1f, 0x6f, 0x8b));
     const QPointF at = placeOf(i);
-    if (outline()[static_cast<std::size_t>(i)].corner) painter.drawRect(QRectF(at.x() - 6, at.y() - 6, 12, 12));
-    else painter.drawEllipse(at, 6.5, 6.5);
+    if (outline()[static_cast<std::size_t>(i)].corner)
+      painter.drawRect(QRectF(at.x() - 6, at.y() - 6, 12, 12));
+    else
+      painter.drawEllipse(at, 6.5, 6.5);
   }
   painter.setPen(ink());
   painter.setFont(font());
-  painter.drawText(QRectF(12, 8, width() - 24, 24), Qt::AlignLeft, tr("Layer %1 of %2, flat and true to this wearer").arg(m_layer + 1).arg(m_plate->layers.size()));
-  if (m_picked < 0) return painter.drawText(QRectF(12, height() - 32, width() - 24, 24), Qt::AlignLeft, tr("Squares are corners, circles curve."));
+  painter.drawText(QRectF(12, 8, width() - 24, 24), Qt::AlignLeft,
+      tr("Layer %1 of %2, flat and true to this wearer").arg(m_layer + 1).arg(m_plate->layers.size()));
+  if (m_picked < 0)
+    return painter.drawText(
+        QRectF(12, height() - 32, width() - 24, 24), Qt::AlignLeft, tr("Squares are corners, circles curve."));
   const Vec2 at = outline()[static_cast<std::size_t>(m_picked)].at.cwiseProduct(m_layout.scale);
   const auto length = [&](double mm) { return QString::fromStdString(format_length(mm, m_unit)); };
-  painter.drawText(QRectF(12, height() - 32, width() - 24, 24), Qt::AlignLeft, tr("This point: %1 from the fold, %2 up").arg(length(at.x()), length(at.y())));
+  painter.drawText(QRectF(12, height() - 32, width() - 24, 24), Qt::AlignLeft,
+      tr("This point: %1 from the fold, %2 up").arg(length(at.x()), length(at.y())));
 }
 
-void PlateTable::changeOutline(const QString& label, const std::function<void(std::vector<CurvePoint>&)>& edit, const QString& gesture) {
-  m_document.changePart(m_part, label, [&](Part part) -> Result<Part> {
-    auto* plate = std::get_if<PlateSpec>(&part.shape);
-    if (plate == nullptr) return fail(Errc::unknown_name, "The plate is gone.");
-    edit(plate->layers[static_cast<std::size_t>(m_layer)].outline);
-    return part;
-  }, gesture);
+void PlateTable::changeOutline(
+    const QString& label, const std::function<void(std::vector<CurvePoint>&)>& edit, const QString& gesture) {
+  m_document.changePart(
+      m_part, label,
+      [&](Part part) -> Result<Part> {
+        auto* plate = std::get_if<PlateSpec>(&part.shape);
+        if (plate == nullptr) return fail(Errc::unknown_name, "The plate is gone.");
+        edit(plate->layers[static_cast<std::size_t>(m_layer)].outline);
+        return part;
+      },
+      gesture);
 }
 
 void PlateTable::changePoint(int point, const Vec2& to_mm, const QString& gesture) {
   const bool end = m_plate->on_fold && (point == 0 || point + 1 == static_cast<int>(outline().size()));
   Vec2 at = to_mm.cwiseQuotient(m_layout.scale);
-  if (end) at.x() = 0.0;
-  else if (m_plate->on_fold) at.x() = std::max(at.x(), 0.5);
-  changeOutline(tr("Move a point"), [&](std::vector<CurvePoint>& points) { points[static_cast<std::size_t>(point)].at = at; }, gesture);
+  if (end)
+    at.x() = 0.0;
+  else if (m_plate->on_fold)
+    at.x() = std::max(at.x(), 0.5);
+  changeOutline(
+      tr("Move a point"), [&](std::vector<CurvePoint>& points) { points[static_cast<std::size_t>(point)].at = at; },
+      gesture);
 }
 
 void PlateTable::mousePressEvent(QMouseEvent* event) {
@@ -208,13 +236,17 @@ void PlateTable::mouseDoubleClickEvent(QMouseEvent* event) {
   int best = 0;
   double off = 1e300;
   for (int i = 0; i < spans; ++i) {
-    const Vec2 a = outline()[static_cast<std::size_t>(i)].at, d = outline()[static_cast<std::size_t>((i + 1) % n)].at - a;
-    const double t = std::clamp((at - a).dot(d) / std::max(d.squaredNorm(), 1e-9), 0.0, 1.0), far = (at - a - t * d).norm();
+    const Vec2 a = outline()[static_cast<std::size_t>(i)].at,
+               d = outline()[static_cast<std::size_t>((i + 1) % n)].at - a;
+    const double t = std::clamp((at - a).dot(d) / std::max(d.squaredNorm(), 1e-9), 0.0, 1.0),
+                 far = (at - a - t * d).norm();
     if (far < off) off = far, best = i;
   }
   if (off > 25.0) return;
   m_picked = best + 1;
-  changeOutline(tr("Add a point"), [&](std::vector<CurvePoint>& points) { points.insert(points.begin() + best + 1, CurvePoint{at, false}); });
+  changeOutline(tr("Add a point"), [&](std::vector<CurvePoint>& points) {
+    points.insert(points.begin() + best + 1, CurvePoint{at, false});
+  });
 }
 
 void PlateTable::keyPressEvent(QKeyEvent* event) {
@@ -230,18 +262,31 @@ void PlateTable::keyPressEvent(QKeyEvent* event) {
     return update();
   }
   if (m_picked < 0) return QWidget::keyPressEvent(event);
-  const auto nudge = [&](double x, double y) { changePoint(m_picked, outline()[static_cast<std::size_t>(m_picked)].at.cwiseProduct(m_layout.scale) + Vec2(x, y), {}); };
+  const auto nudge = [&](double x, double y) {
+    changePoint(
+        m_picked, outline()[static_cast<std::size_t>(m_picked)].at.cwiseProduct(m_layout.scale) + Vec2(x, y), {});
+  };
   const bool end = m_plate->on_fold && (m_picked == 0 || m_picked + 1 == static_cast<int>(outline().size()));
   switch (event->key()) {
-    case Qt::Key_Left: return nudge(-1, 0);
-    case Qt::Key_Right: return nudge(1, 0);
-    case Qt::Key_Up: return nudge(0, 1);
-    case Qt::Key_Down: return nudge(0, -1);
-    case Qt::Key_C: return changeOutline(tr("Corner or curve"), [&](std::vector<CurvePoint>& points) { points[static_cast<std::size_t>(m_picked)].corner = !points[static_cast<std::size_t>(m_picked)].corner; });
+    case Qt::Key_Left:
+      return nudge(-1, 0);
+    case Qt::Key_Right:
+      return nudge(1, 0);
+    case Qt::Key_Up:
+      return nudge(0, 1);
+    case Qt::Key_Down:
+      return nudge(0, -1);
+    case Qt::Key_C:
+      return changeOutline(tr("Corner or curve"), [&](std::vector<CurvePoint>& points) {
+        points[static_cast<std::size_t>(m_picked)].corner = !points[static_cast<std::size_t>(m_picked)].corner;
+      });
     case Qt::Key_Delete:
-      if (!end && outline().size() > 3) changeOutline(tr("Take a point away"), [&](std::vector<CurvePoint>& points) { points.erase(points.begin() + m_picked); });
+      if (!end && outline().size() > 3)
+        changeOutline(
+            tr("Take a point away"), [&](std::vector<CurvePoint>& points) { points.erase(points.begin() + m_picked); });
       return;
-    default: QWidget::keyPressEvent(event);
+    default:
+      QWidget::keyPressEvent(event);
   }
 }
 

@@ -40,7 +40,8 @@ class PlateTable : public QWidget {
   void paintFace(QPainter& painter) const;
   void paintLayer(QPainter& painter, int layer) const;
   void changePoint(int point, const Vec2& to_mm, const QString& gesture);
-  void changeOutline(const QString& label, const std::function<void(std::vector<CurvePoint>&)>& edit, const QString& gesture = {});
+  void changeOutline(
+      const QString& label, const std::function<void(std::vector<CurvePoint>&)>& edit, const QString& gesture = {});
   const std::vector<CurvePoint>& outline() const { return m_plate->layers[static_cast<std::size_t>(m_layer)].outline; }
   QColor ink() const { return m_dark ? QColor(0xe8, 0xe2, 0xd4) : QColor(0x2a, 0x24, 0x1c); }
 

@@ -8,7 +8,8 @@ namespace awl {
 
 RemarksLine::RemarksLine(QWidget* parent)
     : QWidget(parent), m_badge(new QLabel(this)), m_text(new QLabel(this)), m_count(new QLabel(this)),
-      m_before(new QPushButton(QStringLiteral("\u2039"), this)), m_next(new QPushButton(QStringLiteral("\u203a"), this)) {
+      m_before(new QPushButton(QStringLiteral("\u2039"), this)),
+      m_next(new QPushButton(QStringLiteral("\u203a"), this)) {
   setObjectName(QStringLiteral("remarks"));
   setAttribute(Qt::WA_StyledBackground);
   m_badge->setObjectName(QStringLiteral("remark-badge"));
@@ -27,7 +28,8 @@ RemarksLine::RemarksLine(QWidget* parent)
   row->addWidget(m_text, 1);
   for (std::size_t i = 0; i < m_remedies.size(); ++i) {
     m_remedies[i] = new QPushButton(this);
-    m_remedies[i]->setObjectName(i == 0 ? QStringLiteral("remark-remedy") : QStringLiteral("remark-remedy-%1").arg(i + 1));
+    m_remedies[i]->setObjectName(
+        i == 0 ? QStringLiteral("remark-remedy") : QStringLiteral("remark-remedy-%1").arg(i + 1));
     m_remedies[i]->setProperty("act", i == 0);
     row->addWidget(m_remedies[i]);
     connect(m_remedies[i], &QPushButton::clicked, this, [this, i] {
@@ -76,22 +78,29 @@ void RemarksLine::renew() {
   const bool refused = !m_refusal.isEmpty();
   const Remark* r = refused || count == 0 ? nullptr : &m_remarks[m_index];
   QString state = QStringLiteral("good"), badge = tr("\u2713 fine");
-  if (refused) state = QStringLiteral("stop"), badge = tr("\u25a0 not done");
-  else if (r != nullptr && r->severity == Severity::stop) state = QStringLiteral("stop"), badge = tr("\u25a0 stop");
-  else if (r != nullptr && r->severity == Severity::warning) state = QStringLiteral("warning"), badge = tr("\u25b2 look");
-  else if (r != nullptr) state = QStringLiteral("note"), badge = tr("\u25cf note");
+  if (refused)
+    state = QStringLiteral("stop"), badge = tr("\u25a0 not done");
+  else if (r != nullptr && r->severity == Severity::stop)
+    state = QStringLiteral("stop"), badge = tr("\u25a0 stop");
+  else if (r != nullptr && r->severity == Severity::warning)
+    state = QStringLiteral("warning"), badge = tr("\u25b2 look");
+  else if (r != nullptr)
+    state = QStringLiteral("note"), badge = tr("\u25cf note");
   m_badge->setText(badge);
   m_badge->setProperty("state", state);
   m_badge->style()->unpolish(m_badge);
   m_badge->style()->polish(m_badge);
-  m_text->setText(refused ? m_refusal : r != nullptr ? QString::fromStdString(r->sentence) : tr("Nothing to remark. Nothing made from this is protective headgear."));
+  m_text->setText(refused ? m_refusal
+          : r != nullptr  ? QString::fromStdString(r->sentence)
+                          : tr("Nothing to remark. Nothing made from this is protective headgear."));
   for (std::size_t i = 0; i < m_remedies.size(); ++i) {
     const bool there = r != nullptr && i < r->remedies.size();
     m_remedies[i]->setVisible(there);
     if (there) m_remedies[i]->setText(QString::fromStdString(r->remedies[i].text));
   }
   m_count->setText(tr("%1 of %2").arg(count == 0 ? 0 : m_index + 1).arg(count));
-  for (QWidget* w : {static_cast<QWidget*>(m_before), static_cast<QWidget*>(m_count), static_cast<QWidget*>(m_next)}) w->setVisible(count > 1);
+  for (QWidget* w : {static_cast<QWidget*>(m_before), static_cast<QWidget*>(m_count), static_cast<QWidget*>(m_next)})
+    w->setVisible(count > 1);
 }
 
 }  // namespace awl

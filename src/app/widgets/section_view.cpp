@@ -21,7 +21,8 @@ void SectionView::show(const std::optional<CrossSection>& section) {
       for (const Vec2& p : *sheet) low = low.cwiseMin(p), high = high.cwiseMax(p);
     m_middle = 0.5 * (low + high);
     // As large as fits beside the words, in whole steps, so that the scale can be said.
-    const double per_mm = logicalDpiY() / 25.4, tall = (height() - 44.0) / ((high - low).y() * per_mm), wide = 300.0 / ((high - low).x() * per_mm);
+    const double per_mm = logicalDpiY() / 25.4, tall = (height() - 44.0) / ((high - low).y() * per_mm),
+                 wide = 300.0 / ((high - low).x() * per_mm);
     m_times = std::clamp(static_cast<int>(std::min(tall, wide)), 1, 6);
   }
   update();
@@ -37,7 +38,10 @@ void SectionView::paintEvent(QPaintEvent*) {
     return;
   }
   const double scale = m_times * logicalDpiY() / 25.4;
-  const auto at = [&](const Vec2& p) { return QPointF(0.5 * width() + scale * (p.x() - m_middle.x()), 0.5 * height() + 10.0 - scale * (p.y() - m_middle.y())); };
+  const auto at = [&](const Vec2& p) {
+    return QPointF(
+        0.5 * width() + scale * (p.x() - m_middle.x()), 0.5 * height() + 10.0 - scale * (p.y() - m_middle.y()));
+  };
   const auto shape = [&](const std::vector<Vec2>& line) {
     QPainterPath path;
     for (std::size_t i = 0; i < line.size(); ++i) i == 0 ? path.moveTo(at(line[i])) : path.lineTo(at(line[i]));
@@ -56,11 +60,13 @@ void SectionView::paintEvent(QPaintEvent*) {
   painter.setPen(QPen(accent, 2.2, Qt::DashLine));
   painter.drawLine(at(m_section->blade_from), at(m_section->blade_to));
   painter.setPen(accent);
-  painter.drawText(QRectF(at(m_section->blade_from) - QPointF(64, 22), QSizeF(128, 20)), Qt::AlignCenter, tr("blade %1\u00b0").arg(qAbs(qRound(m_section->tilt_deg))));
+  painter.drawText(QRectF(at(m_section->blade_from) - QPointF(64, 22), QSizeF(128, 20)), Qt::AlignCenter,
+      tr("blade %1\u00b0").arg(qAbs(qRound(m_section->tilt_deg))));
   painter.setPen(ink);
   painter.drawText(QRectF(4, 2, width() - 8, 18), Qt::AlignLeft, tr("outside"));
   painter.drawText(QRectF(4, height() - 20, width() - 8, 18), Qt::AlignLeft, tr("inside"));
-  painter.drawText(QRectF(4, height() - 20, width() - 8, 18), Qt::AlignRight, m_times == 1 ? tr("true size") : tr("%1 times true size").arg(m_times));
+  painter.drawText(QRectF(4, height() - 20, width() - 8, 18), Qt::AlignRight,
+      m_times == 1 ? tr("true size") : tr("%1 times true size").arg(m_times));
 }
 
 }  // namespace awl

@@ -11,17 +11,21 @@ namespace {
 struct Colours {
   const char *window, *panel, *field, *ink, *quiet, *line, *accent, *onAccent, *warning, *stop, *good;
 };
-constexpr Colours kDay{"#ece7db", "#f6f2e8", "#fffdf7", "#22201c", "#5d574b", "#c9c1af", "#24597a", "#ffffff", "#9a5b00", "#a3261b", "#2c6140"};
-constexpr Colours kEvening{"#201f1c", "#2a2926", "#34322e", "#f0ebdf", "#b9b2a2", "#4b4840", "#7db7d8", "#10202a", "#e8ab4d", "#f08a7c", "#8fcfa6"};
+constexpr Colours kDay{"#ece7db", "#f6f2e8", "#fffdf7", "#22201c", "#5d574b", "#c9c1af", "#24597a", "#ffffff",
+    "#9a5b00", "#a3261b", "#2c6140"};
+constexpr Colours kEvening{"#201f1c", "#2a2926", "#34322e", "#f0ebdf", "#b9b2a2", "#4b4840", "#7db7d8", "#10202a",
+    "#e8ab4d", "#f08a7c", "#8fcfa6"};
 
 QPalette paletteOf(const Colours& c) {
   QPalette p;
   p.setColor(QPalette::Window, c.window), p.setColor(QPalette::WindowText, c.ink);
   p.setColor(QPalette::Base, c.field), p.setColor(QPalette::AlternateBase, c.panel), p.setColor(QPalette::Text, c.ink);
-  p.setColor(QPalette::Button, c.panel), p.setColor(QPalette::ButtonText, c.ink), p.setColor(QPalette::PlaceholderText, c.quiet);
+  p.setColor(QPalette::Button, c.panel), p.setColor(QPalette::ButtonText, c.ink),
+      p.setColor(QPalette::PlaceholderText, c.quiet);
   p.setColor(QPalette::Highlight, c.accent), p.setColor(QPalette::HighlightedText, c.onAccent);
   p.setColor(QPalette::ToolTipBase, c.field), p.setColor(QPalette::ToolTipText, c.ink);
-  p.setColor(QPalette::Disabled, QPalette::ButtonText, c.quiet), p.setColor(QPalette::Disabled, QPalette::Text, c.quiet);
+  p.setColor(QPalette::Disabled, QPalette::ButtonText, c.quiet),
+      p.setColor(QPalette::Disabled, QPalette::Text, c.quiet);
   return p;
 }
 
@@ -34,8 +38,9 @@ void applyTheme(bool dark, int points) {
   QFile file(QStringLiteral(":/theme/bench.qss"));
   if (!file.open(QIODevice::ReadOnly)) return;
   QString sheet = QString::fromUtf8(file.readAll());
-  const std::pair<const char*, const char*> names[] = {{"@window", c.window}, {"@panel", c.panel}, {"@field", c.field}, {"@ink", c.ink}, {"@quiet", c.quiet}, {"@line", c.line},
-                                                       {"@onAccent", c.onAccent}, {"@accent", c.accent}, {"@warning", c.warning}, {"@stop", c.stop}, {"@good", c.good}};
+  const std::pair<const char*, const char*> names[] = {{"@window", c.window}, {"@panel", c.panel}, {"@field", c.field},
+      {"@ink", c.ink}, {"@quiet", c.quiet}, {"@line", c.line}, {"@onAccent", c.onAccent}, {"@accent", c.accent},
+      {"@warning", c.warning}, {"@stop", c.stop}, {"@good", c.good}};
   for (const auto& [name, value] : names) sheet.replace(QLatin1String(name), QLatin1String(value));
   qApp->setStyleSheet(sheet);
 }

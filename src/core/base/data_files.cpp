@@ -32,10 +32,12 @@ fs::path data_folder() {
 
 Result<std::string> read_file(const fs::path& path, std::uintmax_t most) {
   std::error_code ignored;
-  if (fs::is_directory(path, ignored)) return fail(Errc::cannot_read, excerpt(path.string(), 200) + " is a folder, not a file.");
+  if (fs::is_directory(path, ignored))
+    return fail(Errc::cannot_read, excerpt(path.string(), 200) + " is a folder, not a file.");
   const int file = ::open(path.c_str(), O_RDONLY | O_CLOEXEC);
   const auto refused = [&] {
-    return fail(Errc::cannot_read, "The file " + excerpt(path.string(), 200) + " cannot be opened: " + std::strerror(errno) + ".");
+    return fail(Errc::cannot_read,
+        "The file " + excerpt(path.string(), 200) + " cannot be opened: " + std::strerror(errno) + ".");
   };
   if (file < 0) return refused();
   const Closer closer{file};
@@ -48,14 +50,16 @@ Result<std::string> read_file(const fs::path& path, std::uintmax_t most) {
     if (read == 0) return bytes;
     bytes.append(block.data(), static_cast<std::size_t>(read));
     if (bytes.size() > most)
-      return fail(Errc::too_large, "The file " + excerpt(path.string(), 200) + " is larger than " + std::to_string(most >> 20) + " MB.");
+      return fail(Errc::too_large,
+          "The file " + excerpt(path.string(), 200) + " is larger than " + std::to_string(most >> 20) + " MB.");
   }
 }
 
 namespace {
 
 tl::unexpected<Error> not_written(const fs::path& path, const std::string& reason) {
-  return fail(Errc::cannot_write, "Nothing was written to " + excerpt(path.string(), 200) + ": " + reason + ".", path.string());
+  return fail(
+      Errc::cannot_write, "Nothing was written to " + excerpt(path.string(), 200) + ": " + reason + ".", path.string());
 }
 
 /// All bytes, and whether they reached the disk. Leaves errno as the reason.
@@ -100,7 +104,8 @@ Result<std::string> write_beside(const fs::path& whole, const std::string& bytes
   const mode_t mask = ::umask(0);
   ::umask(mask);
   bool good = ::fchmod(file, replaces ? old.st_mode & 07777 : 0666 & ~mask) == 0;
-  if (replaces && ::fchown(file, old.st_uid, old.st_gid) != 0) errno = 0;  // another's file in a shared folder: it becomes ours
+  if (replaces && ::fchown(file, old.st_uid, old.st_gid) != 0)
+    errno = 0;  // another's file in a shared folder: it becomes ours
   good = good && put_all(file, bytes, true);
   int reason = errno;
   if (::close(file) != 0 && good) good = false, reason = errno;
@@ -109,7 +114,8 @@ Result<std::string> write_beside(const fs::path& whole, const std::string& bytes
   return not_written(whole.parent_path(), std::strerror(reason));
 }
 
-/// The file as it is stays under another name as well. Whether that could be done decides nothing: the new bytes are safe by now.
+/// The file as it is stays under another name as well. Whether that could be done decides nothing: the new bytes are
+/// safe by now.
 void keep_as(const fs::path& whole, const fs::path& previous) {
   std::error_code error;
   const std::string link = previous.string() + ".new";
@@ -157,7 +163,8 @@ Result<void> make_folder(const fs::path& path) {
   fs::create_directories(path, error);
   if (!error && fs::is_directory(path, error)) return {};
   const std::string reason = error ? error.message() : "something else has that name";
-  return fail(Errc::cannot_write, "The folder " + excerpt(path.string(), 200) + " cannot be made: " + reason + ".", path.string());
+  return fail(Errc::cannot_write, "The folder " + excerpt(path.string(), 200) + " cannot be made: " + reason + ".",
+      path.string());
 }
 
 }  // namespace awl

@@ -14,14 +14,17 @@ std::filesystem::path data_folder();
 inline constexpr std::uintmax_t kMostFileBytes = std::uintmax_t{1} << 30;
 Result<std::string> read_file(const std::filesystem::path& path, std::uintmax_t most = kMostFileBytes);
 
-/// Replaces a file safely: written beside it, flushed to the disk, then renamed over it. The only way files are written.
+/// Replaces a file safely: written beside it, flushed to the disk, then renamed over it. The only way files are
+/// written.
 ///
 /// A link stays a link and a file keeps who may read it. With `keep_previous` what was there stays as NAME~.
 /// A device or a pipe is written straight.
-/// Errors: cannot_write with the path and the system's reason; the old file is untouched then, and nothing is left beside it.
+/// Errors: cannot_write with the path and the system's reason; the old file is untouched then, and nothing is left
+/// beside it.
 Result<void> write_file_safely(const std::filesystem::path& path, const std::string& bytes, bool keep_previous = false);
 
-/// Which file stands at a path, so that a change by somebody else is noticed: differs after every write. Empty without a file.
+/// Which file stands at a path, so that a change by somebody else is noticed: differs after every write. Empty without
+/// a file.
 std::string file_mark(const std::filesystem::path& path);
 
 /// A folder and those above it. Errors: cannot_write with the path and the reason.

@@ -5,9 +5,11 @@
 
 namespace awl {
 
-/// What an exception on its way out comes to, as a sentence for the maker; a library's own words stay in `where`, for reports.
+/// What an exception on its way out comes to, as a sentence for the maker; a library's own words stay in `where`, for
+/// reports.
 ///
-/// Contract: called in a catch block. Source: the three kinds of failure of docs/architecture.md; this is the first kind.
+/// Contract: called in a catch block. Source: the three kinds of failure of docs/architecture.md; this is the first
+/// kind.
 Error error_in_flight(const std::string& doing);
 
 /// The guard at a door of the program: whatever is thrown behind it becomes a failure.

@@ -65,28 +65,32 @@ std::string line_and_column(const std::string& text, std::size_t at) {
   const std::size_t end = std::min(at == 0 ? 0 : at - 1, text.size());
   const auto line = 1 + std::count(text.begin(), text.begin() + static_cast<long>(end), '\n');
   const std::size_t begun = end == 0 ? std::string::npos : text.rfind('\n', end - 1);
-  return "line " + std::to_string(line) + ", character " + std::to_string(end - (begun == std::string::npos ? 0 : begun + 1) + 1);
+  return "line " + std::to_string(line) + ", character " +
+      std::to_string(end - (begun == std::string::npos ? 0 : begun + 1) + 1);
 }
 
 }  // namespace
 
 Result<Json> json_in(const std::string& text, const std::string& what, const JsonBudget& budget) {
   if (text.size() > budget.bytes)
-    return fail(Errc::too_large, what + " is larger than " + std::to_string(budget.bytes >> 20) + " MB; it is damaged.");
+    return fail(
+        Errc::too_large, what + " is larger than " + std::to_string(budget.bytes >> 20) + " MB; it is damaged.");
   if (auto good = check_utf8(text, what); !good) return fail(good);
   Counter counter(budget);
   if (!Json::sax_parse(text, &counter)) {
     if (!counter.passed().empty()) return fail(Errc::too_large, what + " " + counter.passed() + "; it is damaged.");
-    return fail(Errc::bad_file, what + " is not readable JSON: it breaks off or goes wrong at " + line_and_column(text, counter.stopped_at()) + ".");
+    return fail(Errc::bad_file,
+        what + " is not readable JSON: it breaks off or goes wrong at " + line_and_column(text, counter.stopped_at()) +
+            ".");
   }
   return Json::parse(text, nullptr, false);
 }
 
-std::string JsonAt::named() const {
-  return place_.empty() ? "The whole of it" : "The value " + excerpt(place_, 80);
-}
+std::string JsonAt::named() const { return place_.empty() ? "The whole of it" : "The value " + excerpt(place_, 80); }
 
-void JsonAt::refuse(Errc code, const std::string& is) const { throw JsonRefused{{code, short_enough(named() + " " + is + "."), place_}}; }
+void JsonAt::refuse(Errc code, const std::string& is) const {
+  throw JsonRefused{{code, short_enough(named() + " " + is + "."), place_}};
+}
 
 JsonAt JsonAt::at(const std::string& key) const {
   if (!json_->is_object()) refuse(Errc::bad_file, "should hold named values");
@@ -118,7 +122,8 @@ std::vector<JsonAt> JsonAt::all() const {
 std::vector<std::pair<std::string, JsonAt>> JsonAt::items() const {
   if (!json_->is_object()) refuse(Errc::bad_file, "should hold named values");
   std::vector<std::pair<std::string, JsonAt>> list;
-  for (const auto& [key, value] : json_->items()) list.push_back({key, JsonAt(value, place_.empty() ? key : place_ + "/" + key)});
+  for (const auto& [key, value] : json_->items())
+    list.push_back({key, JsonAt(value, place_.empty() ? key : place_ + "/" + key)});
   return list;
 }
 
@@ -132,9 +137,11 @@ double JsonAt::number(double least, double most) const {
 int JsonAt::whole(int least, int most) const {
   if (!json_->is_number()) refuse(Errc::not_a_number, "is not a number");
   const double value = json_->get<double>();
-  if (std::isfinite(value) && value != std::floor(value)) refuse(Errc::not_a_number, "is " + fixed(value, 3) + ", not a whole number");
+  if (std::isfinite(value) && value != std::floor(value))
+    refuse(Errc::not_a_number, "is " + fixed(value, 3) + ", not a whole number");
   if (value >= least && value <= most) return static_cast<int>(value);
-  refuse(Errc::out_of_range, "is " + fixed(value, 0) + ", outside " + std::to_string(least) + " to " + std::to_string(most));
+  refuse(Errc::out_of_range,
+      "is " + fixed(value, 0) + ", outside " + std::to_string(least) + " to " + std::to_string(most));
 }
 
 bool JsonAt::flag() const {
@@ -145,7 +152,9 @@ bool JsonAt::flag() const {
 std::string JsonAt::text(std::size_t most) const {
   if (!json_->is_string()) refuse(Errc::bad_file, "is not a text");
   const auto& value = json_->get_ref<const std::string&>();
-  if (value.size() > most) refuse(Errc::too_large, "is a text of " + std::to_string(value.size()) + " letters; " + std::to_string(most) + " are the most");
+  if (value.size() > most)
+    refuse(Errc::too_large,
+        "is a text of " + std::to_string(value.size()) + " letters; " + std::to_string(most) + " are the most");
   return value;
 }
 

@@ -31,7 +31,8 @@ struct JsonRefused {
 
 /// A value of JSON that came from outside, together with its place, so that whatever is wrong with it can be said.
 ///
-/// Contract: used inside read_json; every answer that cannot be given throws JsonRefused there. Holds a pointer into the JSON.
+/// Contract: used inside read_json; every answer that cannot be given throws JsonRefused there. Holds a pointer into
+/// the JSON.
 class JsonAt {
  public:
   JsonAt(const Json& json, std::string place) : json_(&json), place_(std::move(place)) {}
@@ -55,13 +56,17 @@ class JsonAt {
 
   template <class T>
   T get() const {
-    if constexpr (std::same_as<T, double>) return number();
-    else if constexpr (std::same_as<T, int>) return whole();
-    else if constexpr (std::same_as<T, bool>) return flag();
-    else return text();
+    if constexpr (std::same_as<T, double>)
+      return number();
+    else if constexpr (std::same_as<T, int>)
+      return whole();
+    else if constexpr (std::same_as<T, bool>)
+      return flag();
+    else
+      return text();
   }
   template <class T>
-    requires(std::same_as<T, double> || std::same_as<T, int> || std::same_as<T, bool> || std::same_as<T, std::string>)
+  requires(std::same_as<T, double> || std::same_as<T, int> || std::same_as<T, bool> || std::same_as<T, std::string>)
   operator T() const {
     return get<T>();
   }
@@ -85,7 +90,8 @@ class JsonAt {
   std::string place_;
 };
 
-/// Reads a value out of JSON by a function of JsonAt. Errors: what it refuses, as bad_file or the code it gives, with the place.
+/// Reads a value out of JSON by a function of JsonAt. Errors: what it refuses, as bad_file or the code it gives, with
+/// the place.
 template <class Read>
 auto read_json(const Json& json, const std::string& place, Read&& read) -> Result<decltype(read(JsonAt(json, place)))> {
   try {

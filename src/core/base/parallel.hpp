@@ -10,7 +10,8 @@ namespace awl {
 
 /// Runs job(0..count-1) on all cores; results must go to places of their own, so order never shows.
 ///
-/// What a job throws is thrown again on the caller's thread once all have stopped; jobs not yet begun are left out then.
+/// What a job throws is thrown again on the caller's thread once all have stopped; jobs not yet begun are left out
+/// then.
 inline void parallel_for(int count, const std::function<void(int)>& job) {
   const int helpers = std::min<int>(count, static_cast<int>(std::max(1u, std::thread::hardware_concurrency()))) - 1;
   std::atomic<int> next{0};

@@ -9,7 +9,8 @@ const char* name_of(Severity severity) {
 }
 
 void sort_remarks(std::vector<Remark>& remarks) {
-  std::stable_sort(remarks.begin(), remarks.end(), [](const Remark& a, const Remark& b) { return a.severity > b.severity; });
+  std::stable_sort(
+      remarks.begin(), remarks.end(), [](const Remark& a, const Remark& b) { return a.severity > b.severity; });
 }
 
 }  // namespace awl

@@ -19,9 +19,9 @@ struct Remedy {
 
 /// A judgement about the work: what is wrong, why it matters, and the act that mends it.
 struct Remark {
-  std::string id;        ///< stable name of the kind, for example "head.contradiction"
+  std::string id;  ///< stable name of the kind, for example "head.contradiction"
   Severity severity = Severity::note;
-  std::string where;     ///< the place, for example "HC" or "panels/crown left"
+  std::string where;  ///< the place, for example "HC" or "panels/crown left"
   std::string sentence;
   std::optional<double> measured, limit;
   std::vector<Remedy> remedies;  ///< what to press, the best first; empty if there is nothing to press

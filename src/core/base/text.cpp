@@ -47,7 +47,8 @@ Result<int> whole_in(std::string_view text) {
   const std::string_view digits = without_sign(text);
   int value = 0;
   const auto [end, error] = std::from_chars(digits.data(), digits.data() + digits.size(), value);
-  if (error == std::errc::result_out_of_range) return fail(Errc::out_of_range, in_quotes(text) + " is too large a number.");
+  if (error == std::errc::result_out_of_range)
+    return fail(Errc::out_of_range, in_quotes(text) + " is too large a number.");
   if (error != std::errc() || end != digits.data() + digits.size()) return no_number(text);
   return value;
 }
@@ -84,8 +85,10 @@ std::string excerpt(std::string_view text, std::size_t most) {
   for (std::size_t count = 0; at < text.size() && count < most; ++count) {
     const std::size_t length = utf8_length(text.substr(at));
     // What is no character, or would break the line, is shown as a question mark.
-    if (length == 0 || (length == 1 && static_cast<unsigned char>(text[at]) < 0x20)) out += '?';
-    else out += text.substr(at, length);
+    if (length == 0 || (length == 1 && static_cast<unsigned char>(text[at]) < 0x20))
+      out += '?';
+    else
+      out += text.substr(at, length);
     at += std::max<std::size_t>(length, 1);
   }
   return at < text.size() ? out + "\u2026" : out;
@@ -107,8 +110,10 @@ std::string in_utf8(std::string text) {
   std::string out;
   for (const char c : text) {
     const auto byte = static_cast<unsigned char>(c);
-    if (byte < 0x80u) out += c;
-    else out += {static_cast<char>(0xC0u | (byte >> 6)), static_cast<char>(0x80u | (byte & 0x3Fu))};
+    if (byte < 0x80u)
+      out += c;
+    else
+      out += {static_cast<char>(0xC0u | (byte >> 6)), static_cast<char>(0x80u | (byte & 0x3Fu))};
   }
   return out;
 }
@@ -121,7 +126,8 @@ Result<void> check_utf8(std::string_view text, const std::string& what) {
   const std::size_t begun = before.rfind('\n') == std::string_view::npos ? 0 : before.rfind('\n') + 1;
   const std::string column = std::to_string(at - begun + 1), number = std::to_string(line);
   return fail(Errc::bad_file,
-      what + " is not in UTF-8: line " + number + ", character " + column + ". Save it as UTF-8 (Unicode) and try again.",
+      what + " is not in UTF-8: line " + number + ", character " + column +
+          ". Save it as UTF-8 (Unicode) and try again.",
       "line " + number);
 }
 

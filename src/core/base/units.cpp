@@ -25,7 +25,10 @@ class LengthReader {
   LengthReader(std::string_view text, LengthUnit shown) : text_(text), shown_(shown) {}
 
   Result<double> read() {
-    if (text_.size() > kMostTyped) return fail(Errc::too_large, "A length of " + std::to_string(text_.size()) + " characters is none; up to " + std::to_string(kMostTyped) + " are read.");
+    if (text_.size() > kMostTyped)
+      return fail(Errc::too_large,
+          "A length of " + std::to_string(text_.size()) + " characters is none; up to " + std::to_string(kMostTyped) +
+              " are read.");
     skip_space();
     if (at_end()) return fail(Errc::empty_input, "Nothing was typed; a length is wanted, for example 57 cm.");
     auto sum = read_sum();
@@ -51,8 +54,9 @@ class LengthReader {
   }
   std::string typed() const { return awl::in_quotes(text_); }
   tl::unexpected<Error> unreadable() const {
-    return fail(Errc::not_a_number, typed() + " cannot be read as a length from character " +
-                                        std::to_string(at_ + 1) + " on; type for example 57 cm, 22 1/2 in or 2*6+3.");
+    return fail(Errc::not_a_number,
+        typed() + " cannot be read as a length from character " + std::to_string(at_ + 1) +
+            " on; type for example 57 cm, 22 1/2 in or 2*6+3.");
   }
 
   Result<Quantity> read_sum() {
@@ -86,7 +90,8 @@ class LengthReader {
       auto next = read_signed();
       if (!next) return next;
       if (next->is_length && (product->is_length || !times))
-        return fail(Errc::wrong_unit, typed() + " multiplies or divides by a length; only plain numbers may scale one.");
+        return fail(
+            Errc::wrong_unit, typed() + " multiplies or divides by a length; only plain numbers may scale one.");
       product->value = times ? product->value * next->value : product->value / next->value;
       product->is_length = product->is_length || next->is_length;
     }
@@ -112,17 +117,22 @@ class LengthReader {
     std::string number;
     for (; end < text_.size(); ++end) {
       const char c = text_[end];
-      if (std::isdigit(static_cast<unsigned char>(c))) number += c;
-      else if ((c == '.' || c == ',') && number.find('.') == std::string::npos) number += '.';
-      else break;
+      if (std::isdigit(static_cast<unsigned char>(c)))
+        number += c;
+      else if ((c == '.' || c == ',') && number.find('.') == std::string::npos)
+        number += '.';
+      else
+        break;
     }
     if (number.empty() || number == ".") return std::nullopt;
     at_ = end;
     double value = 0.0, scale = 1.0;
     bool fraction = false;
     for (const char c : number) {
-      if (c == '.') fraction = true;
-      else value = value * 10.0 + (c - '0'), scale *= fraction ? 10.0 : 1.0;
+      if (c == '.')
+        fraction = true;
+      else
+        value = value * 10.0 + (c - '0'), scale *= fraction ? 10.0 : 1.0;
     }
     return value / scale;
   }
@@ -137,8 +147,10 @@ class LengthReader {
     const auto top = spaced ? digits() : std::nullopt;
     const auto bottom = take('/') ? digits() : std::nullopt;
     if (bottom && *bottom == 0.0) return unreadable();
-    if (bottom) value = top ? value + *top / *bottom : value / *bottom;
-    else at_ = after_whole;
+    if (bottom)
+      value = top ? value + *top / *bottom : value / *bottom;
+    else
+      at_ = after_whole;
     return with_unit({value, false});
   }
 
@@ -151,7 +163,8 @@ class LengthReader {
     if (word.empty()) return at_ = before, quantity;
     const double scale = scale_of(word);
     if (scale == 0.0)
-      return fail(Errc::wrong_unit, "The unit " + awl::in_quotes(word, 20) + " in " + typed() + " is not known; use mm, cm, m, in or ft.");
+      return fail(Errc::wrong_unit,
+          "The unit " + awl::in_quotes(word, 20) + " in " + typed() + " is not known; use mm, cm, m, in or ft.");
     if (quantity.is_length) return fail(Errc::wrong_unit, typed() + " gives two units to one number.");
     skip_space();
     if (at_end() && !seen_unit_ && saw_plain_before(before)) {
@@ -202,16 +215,16 @@ std::string fixed(double value, int decimals) {
   const double unit = std::pow(10.0, decimals);
   const double rounded = std::round(value * unit) / unit;
   const bool plain = std::abs(value) < kTooLongToWrite;
-  const auto end = plain ? std::to_chars(buffer, buffer + sizeof buffer, rounded == 0.0 ? 0.0 : rounded, std::chars_format::fixed, decimals).ptr
+  const auto end = plain ? std::to_chars(buffer, buffer + sizeof buffer, rounded == 0.0 ? 0.0 : rounded,
+                               std::chars_format::fixed, decimals)
+                               .ptr
                          : std::to_chars(buffer, buffer + sizeof buffer, value, std::chars_format::scientific, 1).ptr;
   return {buffer, end};
 }
 
 double mm_per(LengthUnit unit) { return unit == LengthUnit::mm ? 1.0 : unit == LengthUnit::cm ? 10.0 : 25.4; }
 
-const char* symbol_of(LengthUnit unit) {
-  return unit == LengthUnit::mm ? "mm" : unit == LengthUnit::cm ? "cm" : "in";
-}
+const char* symbol_of(LengthUnit unit) { return unit == LengthUnit::mm ? "mm" : unit == LengthUnit::cm ? "cm" : "in"; }
 
 Result<LengthUnit> unit_from_symbol(std::string_view symbol) {
   if (symbol == "mm") return LengthUnit::mm;

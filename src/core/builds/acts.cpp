@@ -31,7 +31,8 @@ Outcome use_expected(Build next, Words& words) {
   const auto expected_mm = words.number();
   if (!expected_mm) return unread("The value to use", expected_mm);
   const auto entry = next.tape.head.find(*id);
-  if (entry == next.tape.head.end()) return fail(Errc::unknown_name, "The " + spoken_name(*id) + " has not been measured.", facts_of(*id).code);
+  if (entry == next.tape.head.end())
+    return fail(Errc::unknown_name, "The " + spoken_name(*id) + " has not been measured.", facts_of(*id).code);
   entry->second.first_mm = *expected_mm + facts_of(*id).hair_share * entry->second.over_hair_mm;
   entry->second.second_mm.reset();
   return next;
@@ -43,7 +44,8 @@ Result<std::vector<MeasureId>> taken_measures(const Build& build, Words& words) 
   while (!words.at_end()) {
     const auto id = measure_from_code(words.next());
     if (!id) return fail(id);
-    if (build.tape.head.count(*id) == 0) return fail(Errc::unknown_name, "The " + spoken_name(*id) + " has not been measured.", facts_of(*id).code);
+    if (build.tape.head.count(*id) == 0)
+      return fail(Errc::unknown_name, "The " + spoken_name(*id) + " has not been measured.", facts_of(*id).code);
     ids.push_back(*id);
   }
   return ids;
@@ -59,7 +61,8 @@ Outcome accept_measures(Build next, Words& words) {
 Outcome swap_measures(Build next, Words& words) {
   const auto ids = taken_measures(next, words);
   if (!ids) return fail(ids);
-  if (ids->size() != 2) return fail(Errc::unknown_name, "Two measures change places, not " + std::to_string(ids->size()) + ".");
+  if (ids->size() != 2)
+    return fail(Errc::unknown_name, "Two measures change places, not " + std::to_string(ids->size()) + ".");
   std::swap(next.tape.head[(*ids)[0]], next.tape.head[(*ids)[1]]);
   return next;
 }
@@ -67,7 +70,8 @@ Outcome swap_measures(Build next, Words& words) {
 Outcome scale_tapes(Build next, Words& words) {
   const auto factor = words.number();
   if (!factor) return unread("The factor", factor);
-  if (!(*factor >= 0.5 && *factor <= 2.0)) return fail(Errc::out_of_range, "Tapes are scaled by 0.5 to 2, not by " + fixed(*factor, 3) + ".");
+  if (!(*factor >= 0.5 && *factor <= 2.0))
+    return fail(Errc::out_of_range, "Tapes are scaled by 0.5 to 2, not by " + fixed(*factor, 3) + ".");
   for (auto& [id, e] : next.tape.head) {
     if (!is_tape(id)) continue;
     e.first_mm *= *factor;
@@ -260,12 +264,14 @@ struct Act {
   std::string_view verb;
   Outcome (*run)(Build next, Words& words);
 };
-constexpr Act kActs[] = {{"use-expected", use_expected}, {"accept-measure", accept_measures}, {"swap-measures", swap_measures},
-    {"scale-tapes", scale_tapes}, {"set-gores", set_gores}, {"set-belt", set_belt}, {"set-edge", set_edge}, {"turn", turn}, {"take-in", take_in},
-    {"drop-alteration", drop_alteration}, {"set-way", set_way}, {"set-pull", set_pull}, {"set-stuff", set_stuff}, {"set-stagger", set_stagger},
-    {"set-sheet", set_sheet}, {"set-thickness", set_thickness}, {"set-hours", set_hours}, {"set-head-plan", set_head_plan}, {"compared", compared},
-    {"fit-to", fit_to}, {"set-heated", set_heated}, {"set-heat-seal", set_heat_seal}, {"drop-held", drop_held}, {"set-seal", set_seal},
-    {"set-paint", set_paint}, {"set-clear", set_clear}, {"set-glue", set_glue}};
+constexpr Act kActs[] = {{"use-expected", use_expected}, {"accept-measure", accept_measures},
+    {"swap-measures", swap_measures}, {"scale-tapes", scale_tapes}, {"set-gores", set_gores}, {"set-belt", set_belt},
+    {"set-edge", set_edge}, {"turn", turn}, {"take-in", take_in}, {"drop-alteration", drop_alteration},
+    {"set-way", set_way}, {"set-pull", set_pull}, {"set-stuff", set_stuff}, {"set-stagger", set_stagger},
+    {"set-sheet", set_sheet}, {"set-thickness", set_thickness}, {"set-hours", set_hours},
+    {"set-head-plan", set_head_plan}, {"compared", compared}, {"fit-to", fit_to}, {"set-heated", set_heated},
+    {"set-heat-seal", set_heat_seal}, {"drop-held", drop_held}, {"set-seal", set_seal}, {"set-paint", set_paint},
+    {"set-clear", set_clear}, {"set-glue", set_glue}};
 
 }  // namespace
 

@@ -12,32 +12,40 @@ namespace {
 
 constexpr const char* kKinds[] = {"cut", "prepare", "compare", "dry fit", "glue", "close", "before it is worn"};
 
-constexpr const char* kDrilling = "Drilling: clamp it, goggles, no gloves or loose sleeves at the drill, a helper to hold what is large.";
+constexpr const char* kDrilling =
+    "Drilling: clamp it, goggles, no gloves or loose sleeves at the drill, a helper to hold what is large.";
 constexpr const char* kWearing =
-    "It takes sight and hearing, and it gets hot: stairs, traffic and crowds with a handler; a rest and a drink every quarter of an hour; off at once when dizzy. It is no protective headgear.";
+    "It takes sight and hearing, and it gets hot: stairs, traffic and crowds with a handler; a rest and a drink every "
+    "quarter of an hour; off at once when dizzy. It is no protective headgear.";
 
 std::string listed(const std::vector<std::string>& words) {
   std::string text;
-  for (std::size_t i = 0; i < words.size(); ++i) text += (i == 0 ? "" : i + 1 == words.size() ? " and " : ", ") + words[i];
+  for (std::size_t i = 0; i < words.size(); ++i)
+    text += (i == 0 ? "" : i + 1 == words.size() ? " and " : ", ") + words[i];
   return text;
 }
 
 /// The sentence about how one edge is cut: its tilt, and how far that changes along it.
 std::string edge_words(const PieceEdge& edge, double thickness_mm) {
-  if (std::abs(edge.tilt_deg) < least_tilt_deg(thickness_mm) && (edge.cut == EdgeCut::tilted || edge.cut == EdgeCut::square)) return "cut square";
+  if (std::abs(edge.tilt_deg) < least_tilt_deg(thickness_mm) &&
+      (edge.cut == EdgeCut::tilted || edge.cut == EdgeCut::square))
+    return "cut square";
   if (edge.cut != EdgeCut::tilted) return words_of(edge.cut);
   std::vector<double> tilts = edge.tilts_deg;
   std::sort(tilts.begin(), tilts.end());
-  const double low = tilts.empty() ? edge.tilt_deg : tilts[tilts.size() / 10], high = tilts.empty() ? edge.tilt_deg : tilts[tilts.size() - 1 - tilts.size() / 10];
+  const double low = tilts.empty() ? edge.tilt_deg : tilts[tilts.size() / 10],
+               high = tilts.empty() ? edge.tilt_deg : tilts[tilts.size() - 1 - tilts.size() / 10];
   const std::string side = edge.tilt_deg > 0.0 ? "the outer face longer" : "the outer face shorter";
   const double least = std::min(std::abs(low), std::abs(high)), most = std::max(std::abs(low), std::abs(high));
-  if (low * high > 0.0 && most - least > 6.0) return "blade from " + fixed(least, 0) + " to " + fixed(most, 0) + " degrees along it, " + side;
+  if (low * high > 0.0 && most - least > 6.0)
+    return "blade from " + fixed(least, 0) + " to " + fixed(most, 0) + " degrees along it, " + side;
   return "blade at " + fixed(std::abs(edge.tilt_deg), 0) + " degrees, " + side;
 }
 
 class Writer {
  public:
-  Writer(const Build& build, const Derived& d, const Materials& materials, const Foam& foam, const Glue& glue) : build_(build), d_(d), materials_(materials), foam_(foam), glue_(glue) {}
+  Writer(const Build& build, const Derived& d, const Materials& materials, const Foam& foam, const Glue& glue)
+      : build_(build), d_(d), materials_(materials), foam_(foam), glue_(glue) {}
 
   Assembly run(std::vector<int> order) {
     sheet_.order = std::move(order);
@@ -77,15 +85,22 @@ class Writer {
     BuildStep& step = add(StepKind::cut, "Cut the pieces");
     int copies = 0;
     for (const Piece& p : *d_.pieces) copies += p.copies;
-    step.lines.push_back(std::to_string(copies) + " pieces of " + std::to_string(d_.pieces->size()) + " patterns. First apart, roughly; then along the line, inside it, in one pull.");
+    step.lines.push_back(std::to_string(copies) + " pieces of " + std::to_string(d_.pieces->size()) +
+        " patterns. First apart, roughly; then along the line, inside it, in one pull.");
     for (const Piece& p : *d_.pieces)
-      if (p.copies == 2) { step.lines.push_back("Those marked \"cut 2, flip 1\" are a pair: turn the pattern over for the second."); break; }
-    step.lines.push_back("Write number, letters and ticks on the inside of every piece before it leaves the sheet; photograph them all laid out.");
+      if (p.copies == 2) {
+        step.lines.push_back("Those marked \"cut 2, flip 1\" are a pair: turn the pattern over for the second.");
+        break;
+      }
+    step.lines.push_back(
+        "Write number, letters and ticks on the inside of every piece before it leaves the sheet; photograph them all "
+        "laid out.");
     step.caution = cutting_caution();
     std::set<std::string> told;
     for (const Piece& p : *d_.pieces)
       for (const PieceEdge& e : p.edges)
-        if (!e.letter.empty() && told.insert(e.letter).second && (e.cut != EdgeCut::square)) step.lines.push_back("Seam " + e.letter + ": " + edge_words(e, p.thickness_mm) + ".");
+        if (!e.letter.empty() && told.insert(e.letter).second && (e.cut != EdgeCut::square))
+          step.lines.push_back("Seam " + e.letter + ": " + edge_words(e, p.thickness_mm) + ".");
   }
 
   /// Blades, dust of ground edges, and what each material gives off or leaves sharp.
@@ -96,23 +111,29 @@ class Writer {
     for (const Piece& p : *d_.pieces) {
       const Foam stuff = stuff_of_piece(p);
       by_stuff[stuff.name] = stuff.cutting_caution;
-      for (const PieceEdge& e : p.edges) grinds = grinds || (e.cut == EdgeCut::tilted && std::abs(e.tilt_deg) >= least_tilt_deg(p.thickness_mm));
+      for (const PieceEdge& e : p.edges)
+        grinds = grinds || (e.cut == EdgeCut::tilted && std::abs(e.tilt_deg) >= least_tilt_deg(p.thickness_mm));
     }
     // Of several materials each by its name.
     for (const auto& [name, caution] : by_stuff)
       if (!caution.empty()) cautions.push_back(by_stuff.size() > 1 ? name + ": " + caution : caution);
     if (grinds) cautions.push_back("Edges tilted on a sander or with a rotary tool make dust: mask and goggles.");
-    if (build_.foam.margins.kerf_mm > 0.0) cautions.push_back("A laser only with its air drawn off, never left alone, and never on rigid PVC: its gas is poisonous.");
+    if (build_.foam.margins.kerf_mm > 0.0)
+      cautions.push_back(
+          "A laser only with its air drawn off, never left alone, and never on rigid PVC: its gas is poisonous.");
     return joined_cautions(cautions);
   }
 
   Foam stuff_of_piece(const Piece& p) const { return stuff_of(build_, p, materials_).value_or(foam_); }
-  Foam stuff_of_panel(PanelId id) const { return stuff_of_span(build_, d_, d_.panels->panels[id.value].part, materials_).value_or(foam_); }
+  Foam stuff_of_panel(PanelId id) const {
+    return stuff_of_span(build_, d_, d_.panels->panels[id.value].part, materials_).value_or(foam_);
+  }
 
   /// Shaping, by what the material of each piece bears: with heat, with heat outdoors, by hand.
   void prepare() {
     enum Manner { kHeat, kOutdoors, kByHand, kManners };
-    constexpr const char* kTitles[kManners] = {"Shape the pieces with heat, before gluing", "Shape these with heat outdoors, before gluing", "Bend the pieces by hand, before gluing"};
+    constexpr const char* kTitles[kManners] = {"Shape the pieces with heat, before gluing",
+        "Shape these with heat outdoors, before gluing", "Bend the pieces by hand, before gluing"};
     std::vector<std::string> lines[kManners], cautions[kManners];
     bool pair = false;
     for (const int i : sheet_.order) {
@@ -128,7 +149,8 @@ class Writer {
       if (lines[m].empty()) continue;
       BuildStep& step = add(StepKind::prepare, kTitles[m]);
       step.lines = std::move(lines[m]);
-      if (m != kByHand && pair) step.lines.push_back("Both of a pair one after the other, the second the other way round.");
+      if (m != kByHand && pair)
+        step.lines.push_back("Both of a pair one after the other, the second the other way round.");
       step.caution = joined_cautions(cautions[m]);
     }
   }
@@ -140,14 +162,19 @@ class Writer {
       std::vector<std::string> missing;
       for (int i = 0; i < kLooks; ++i)
         if (build_.compared.count(static_cast<LookFrom>(i)) == 0) missing.push_back(name_of(static_cast<LookFrom>(i)));
-      look.lines.push_back(missing.empty() ? "It was compared from every side; look once more at the pieces taped together." : "Not compared yet from the " + listed(missing) + ". Only the front looked at costs a rebuilt back.");
+      look.lines.push_back(missing.empty()
+              ? "It was compared from every side; look once more at the pieces taped together."
+              : "Not compared yet from the " + listed(missing) + ". Only the front looked at costs a rebuilt back.");
     }
     BuildStep& dry = add(StepKind::dry_fit, "Tape the " + name + " together dry and try it");
     for (const Panel& p : d_.panels->panels)
       if (p.part == span) dry.adds.push_back(p.id);
     dry.lines.push_back("Tape or pins along every seam, letters to letters, ticks to ticks.");
-    dry.lines.push_back(build_.making == Making::parts ? "On the headform and on the wearer. Leave it a night and look again." : "Measure it with the check sheet.");
-    if (const auto least = part_on(span); !least.empty()) dry.lines.push_back("Try it on the " + least + " as well: that is on before it.");
+    dry.lines.push_back(build_.making == Making::parts
+            ? "On the headform and on the wearer. Leave it a night and look again."
+            : "Measure it with the check sheet.");
+    if (const auto least = part_on(span); !least.empty())
+      dry.lines.push_back("Try it on the " + least + " as well: that is on before it.");
   }
 
   /// Slabs, a block, a net, a visor: all of it in one step, once.
@@ -156,7 +183,8 @@ class Writer {
     const auto way = std::find_if(d_.ways.begin(), d_.ways.end(), [&](const auto& w) { return w && w->part == part; });
     const Part* of = find_part(build_, part);
     if (way == d_.ways.end() || of == nullptr) return;
-    constexpr const char* kTitles[] = {"", "Stack the %1 from slabs", "Carve the %1 from a block", "Join the paper net of the %1", "Draw the %1 over its buck"};
+    constexpr const char* kTitles[] = {"", "Stack the %1 from slabs", "Carve the %1 from a block",
+        "Join the paper net of the %1", "Draw the %1 over its buck"};
     std::string title = kTitles[static_cast<int>((*way)->way)];
     title.replace(title.find("%1"), 2, of->name);
     BuildStep& step = add((*way)->way == Way::slabs ? StepKind::glue : StepKind::prepare, title);
@@ -171,7 +199,8 @@ class Writer {
   /// A part that is whole is set on the one below it.
   void end_part(int span) {
     if (span < 0 || build_.making != Making::parts || span >= static_cast<int>(d_.form->parts.size())) return;
-    if (const Part* part = find_part(build_, d_.form->parts[span]->part)) fix_on(*part, stuff_of(build_, d_, *part, materials_).value_or(foam_));
+    if (const Part* part = find_part(build_, d_.form->parts[span]->part))
+      fix_on(*part, stuff_of(build_, d_, *part, materials_).value_or(foam_));
   }
 
   void fix_on(const Part& part, const Foam& stuff) {
@@ -207,8 +236,11 @@ class Writer {
       seams.push_back(s.id), mm += s.length_3d_mm;
       for (const PanelId side : s.panels)
         if (const Foam met = stuff_of_panel(side); met.id != stuff_of_piece(piece).id) other = met;
-      if (s.panels[0] == s.panels[1]) darts.push_back("Close the dart " + s.letter + " of " + std::to_string(piece.number) + " from its tip outwards.");
-      else if (letters.insert(s.letter).second) to.push_back(join_words(piece, s, panels));
+      if (s.panels[0] == s.panels[1])
+        darts.push_back(
+            "Close the dart " + s.letter + " of " + std::to_string(piece.number) + " from its tip outwards.");
+      else if (letters.insert(s.letter).second)
+        to.push_back(join_words(piece, s, panels));
     }
     const bool alone = to.empty();
     const std::string what = number(piece) + (piece.twin ? " (left and right)" : "");
@@ -216,8 +248,10 @@ class Writer {
     step.adds = panels, step.seams = seams, step.seam_mm = mm;
     step.lines = darts;
     step.lines.insert(step.lines.end(), to.begin(), to.end());
-    if (seams.empty()) step.lines.push_back("Lay it ready; nothing is glued yet.");
-    else glue_lines(step, stuff_of_piece(piece), other);
+    if (seams.empty())
+      step.lines.push_back("Lay it ready; nothing is glued yet.");
+    else
+      glue_lines(step, stuff_of_piece(piece), other);
     on_ = std::move(after);
   }
 
@@ -226,11 +260,13 @@ class Writer {
     const PanelId other = own_first ? s.panels[1] : s.panels[0];
     std::string other_words = "its other half";
     for (const Piece& p : *d_.pieces)
-      if ((p.panel == other || (p.twin && *p.twin == other)) && p.id != piece.id) other_words = std::to_string(p.number) + ", " + p.name;
+      if ((p.panel == other || (p.twin && *p.twin == other)) && p.id != piece.id)
+        other_words = std::to_string(p.number) + ", " + p.name;
     std::string edge;
     for (const PieceEdge& e : piece.edges)
       if (e.letter == s.letter) edge = edge_words(e, piece.thickness_mm);
-    return "Seam " + s.letter + " to " + other_words + ", " + length(s.length_3d_mm) + (edge.empty() ? "." : ": " + edge + ".");
+    return "Seam " + s.letter + " to " + other_words + ", " + length(s.length_3d_mm) +
+        (edge.empty() ? "." : ": " + edge + ".");
   }
 
   /// How two faces are joined: with the maker's glue if both bear it, else with one that they bear, and why.
@@ -245,7 +281,9 @@ class Writer {
     step.wait_min = glue_wait_min(glue, 1, DryingHelp::none);
     if (!served->as_asked) step.lines.push_back(served->why + " Take " + glue.name + " here.");
     if (glue.id.rfind("contact", 0) == 0) {
-      step.lines.push_back("Cement on both faces, thin; join when dull and touch-dry. It grabs at once: begin at one tick, keep the rest apart with paper, work along.");
+      step.lines.push_back(
+          "Cement on both faces, thin; join when dull and touch-dry. It grabs at once: begin at one tick, keep the "
+          "rest apart with paper, work along.");
       step.meanwhile = "brush the next seam, or cut a piece that is still to cut";
     } else if (glue.base == "hot") {
       step.lines.push_back("A hand's breadth at a time: it sets in seconds.");
@@ -261,7 +299,8 @@ class Writer {
     std::vector<std::string> lines;
     bool drilled = false;
     for (const Piece& p : *d_.pieces)
-      if (!p.panel.valid() && p.part == 0) lines.push_back(number(p) + ", stays flat."), drilled = drilled || !p.holes.empty();
+      if (!p.panel.valid() && p.part == 0)
+        lines.push_back(number(p) + ", stays flat."), drilled = drilled || !p.holes.empty();
     if (lines.empty()) return;
     BuildStep& step = add(StepKind::close, "Close it");
     step.lines = std::move(lines);
@@ -275,7 +314,9 @@ class Writer {
     if (build_.making != Making::parts || sheet_.steps.empty()) return;
     BuildStep& step = add(StepKind::wear, "Before it is worn");
     step.lines.push_back("Look and feel inside: no wire, mesh end, staple or hard edge towards the head.");
-    step.lines.push_back("Ten minutes at home, somebody with you: what is seen in front, below and beside; what is heard; how warm it gets; how fast it comes off.");
+    step.lines.push_back(
+        "Ten minutes at home, somebody with you: what is seen in front, below and beside; what is heard; how warm it "
+        "gets; how fast it comes off.");
     step.caution = kWearing;
   }
 
@@ -296,7 +337,8 @@ std::vector<int> wished_order(const std::vector<std::string>& names, const std::
   for (std::size_t i = 0; i < names.size(); ++i) order[i] = static_cast<int>(i);
   for (const std::string& name : sequence)
     for (std::size_t i = 0; i < names.size(); ++i)
-      if (names[i] == name && std::find(named.begin(), named.end(), static_cast<int>(i)) == named.end()) named.push_back(static_cast<int>(i));
+      if (names[i] == name && std::find(named.begin(), named.end(), static_cast<int>(i)) == named.end())
+        named.push_back(static_cast<int>(i));
   places = named;
   std::sort(places.begin(), places.end());
   for (std::size_t k = 0; k < named.size(); ++k) order[places[k]] = named[k];
@@ -326,7 +368,8 @@ std::vector<OrderRule> given_rules(const Build& build) {
 }
 
 Result<Assembly> assemble(const Build& build, const Derived& d, const Materials& materials) {
-  if (!d.pieces || d.pieces->empty() || !d.panels || !d.form) return fail(Errc::empty_input, "There are no pieces to put together yet.", "order");
+  if (!d.pieces || d.pieces->empty() || !d.panels || !d.form)
+    return fail(Errc::empty_input, "There are no pieces to put together yet.", "order");
   const auto foam = foam_of(build.foam, materials);
   if (!foam) return tl::make_unexpected(foam.error());
   const auto glue = materials.glue(build.coat.glue);
@@ -335,7 +378,10 @@ Result<Assembly> assemble(const Build& build, const Derived& d, const Materials&
   for (const Piece& p : *d.pieces) names.push_back(p.name);
   std::vector<OrderRule> rules;
   for (OrderRule& r : given_rules(build)) {
-    const auto there = [&](const std::string& w) { return std::any_of(names.begin(), names.end(), [&](const std::string& n) { return n == w || n.starts_with(w + ","); }); };
+    const auto there = [&](const std::string& w) {
+      return std::any_of(
+          names.begin(), names.end(), [&](const std::string& n) { return n == w || n.starts_with(w + ","); });
+    };
     if (there(r.first) && there(r.then)) rules.push_back(std::move(r));
   }
   rules.insert(rules.end(), build.order.begin(), build.order.end());

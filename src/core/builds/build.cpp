@@ -27,7 +27,8 @@ const char* name_of(LookFrom look) {
 Result<LookFrom> look_from(const std::string& name) {
   for (int i = 0; i < kLooks; ++i)
     if (name == name_of(static_cast<LookFrom>(i))) return static_cast<LookFrom>(i);
-  return fail(Errc::unknown_name, "A form is looked at from the front, left, right, back or top, not from \"" + name + "\".");
+  return fail(
+      Errc::unknown_name, "A form is looked at from the front, left, right, back or top, not from \"" + name + "\".");
 }
 
 const Part* find_part(const Build& build, int id) { return find_part(const_cast<Build&>(build), id); }
@@ -46,19 +47,23 @@ Part& first_wrap(Build& build) {
 
 Result<int> add_part(Build& build, Part part, int on) {
   constexpr std::size_t kMost = 24;
-  if (build.parts.size() >= kMost) return fail(Errc::out_of_range, "A build holds up to " + std::to_string(kMost) + " parts.", "parts");
+  if (build.parts.size() >= kMost)
+    return fail(Errc::out_of_range, "A build holds up to " + std::to_string(kMost) + " parts.", "parts");
   part.id = 1;
   for (const Part& p : build.parts) part.id = std::max(part.id, p.id + 1);
   part.on = find_part(build, on) != nullptr ? on : 0;
   const std::string base = part.name;
-  const auto taken = [&](const std::string& name) { return std::any_of(build.parts.begin(), build.parts.end(), [&](const Part& p) { return p.name == name; }); };
+  const auto taken = [&](const std::string& name) {
+    return std::any_of(build.parts.begin(), build.parts.end(), [&](const Part& p) { return p.name == name; });
+  };
   for (int n = 2; taken(part.name); ++n) part.name = base + " " + std::to_string(n);
   build.parts.push_back(part);
   return part.id;
 }
 
 Result<int> add_alteration(Build& build, Alteration alteration) {
-  if (find_part(build, alteration.part) == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(alteration.part) + ".", "alterations");
+  if (find_part(build, alteration.part) == nullptr)
+    return fail(Errc::unknown_name, "There is no part number " + std::to_string(alteration.part) + ".", "alterations");
   for (const Alteration& a : build.alterations) alteration.id = std::max(alteration.id, a.id + 1);
   if (auto good = check_alteration(alteration); !good) return tl::make_unexpected(good.error());
   build.alterations.push_back(alteration);

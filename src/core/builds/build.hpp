@@ -19,12 +19,12 @@ namespace awl {
 struct FoamSpec {
   std::string foam = "eva-firm";
   double thickness_mm = 5.0;
-  bool heated = true;            ///< pieces are stretched with heat before gluing
+  bool heated = true;  ///< pieces are stretched with heat before gluing
   SheetSize sheet{1000.0, 600.0};
   double gap_mm = 4.0;
-  int nest_tries = 1;            ///< orders of the pieces tried on the sheet
-  bool turn_freely = true;       ///< false: the sheet has a grain
-  std::vector<SeamCut> cuts;     ///< seams that are cut otherwise than by the rule
+  int nest_tries = 1;         ///< orders of the pieces tried on the sheet
+  bool turn_freely = true;    ///< false: the sheet has a grain
+  std::vector<SeamCut> cuts;  ///< seams that are cut otherwise than by the rule
   Margins margins;
   std::vector<Offcut> offcuts;   ///< those of the shop book this build may be cut from
   std::vector<HeldCopy> held;    ///< copies laid down by hand
@@ -43,8 +43,10 @@ Result<Making> making_from(const std::string& name);
 /// A scan shared between copies of a build; compared by what is in it.
 struct HeldScan {
   std::shared_ptr<const Scan> scan;
-  bool used = true;      ///< the headform follows it; otherwise it is only kept
-  bool operator==(const HeldScan& o) const { return used == o.used && (scan == o.scan || (scan && o.scan && *scan == *o.scan)); }
+  bool used = true;  ///< the headform follows it; otherwise it is only kept
+  bool operator==(const HeldScan& o) const {
+    return used == o.used && (scan == o.scan || (scan && o.scan && *scan == *o.scan));
+  }
   /// True once enough places are shown on it.
   bool ready() const { return used && scan && scan->marks.size() >= 3; }
 };
@@ -58,11 +60,14 @@ Result<LookFrom> look_from(const std::string& name);
 /// A picture pinned behind the form, true to size.
 struct Reference {
   LookFrom look = LookFrom::front;
-  std::string file;                           ///< its name, for the maker
-  std::shared_ptr<const std::string> bytes;   ///< PNG or JPEG as it came
+  std::string file;                          ///< its name, for the maker
+  std::shared_ptr<const std::string> bytes;  ///< PNG or JPEG as it came
   double mm_per_pixel = 1.0;
-  Vec2 origin_px = Vec2::Zero();              ///< the pixel that lies before the middle of the head
-  bool operator==(const Reference& o) const { return look == o.look && file == o.file && mm_per_pixel == o.mm_per_pixel && origin_px == o.origin_px && (bytes == o.bytes || (bytes && o.bytes && *bytes == *o.bytes)); }
+  Vec2 origin_px = Vec2::Zero();  ///< the pixel that lies before the middle of the head
+  bool operator==(const Reference& o) const {
+    return look == o.look && file == o.file && mm_per_pixel == o.mm_per_pixel && origin_px == o.origin_px &&
+        (bytes == o.bytes || (bytes && o.bytes && *bytes == *o.bytes));
+  }
 };
 
 /// Everything a maker has decided; the inputs of the whole chain and nothing computed. A value: copy it freely.
@@ -71,23 +76,24 @@ struct Build {
   std::string wearer;
   LengthUnit shown = LengthUnit::mm;
   TapeSheet tape;
-  std::set<Extra> extras;        ///< what it has beside the form, and so what else must be measured
+  std::set<Extra> extras;  ///< what it has beside the form, and so what else must be measured
   HeldScan scan;
   Making making = Making::parts;
   FoamHeadSpec foam_head;
-  std::map<std::string, double> built;  ///< distances read on the headform as built, mm, by their name on the check sheet
-  bool fit_to_built = false;            ///< wraps are made over the form as built, not over the wearer
-  std::vector<Part> parts{Part{}};      ///< in the order they are put on; later ones may sit on earlier ones
+  std::map<std::string, double>
+      built;                        ///< distances read on the headform as built, mm, by their name on the check sheet
+  bool fit_to_built = false;        ///< wraps are made over the form as built, not over the wearer
+  std::vector<Part> parts{Part{}};  ///< in the order they are put on; later ones may sit on earlier ones
   std::vector<Alteration> alterations;  ///< taken in, let out and cut on the foam, in the order they were made
   std::vector<Reference> references;    ///< at most one for each side
   std::set<LookFrom> compared;          ///< sides the maker has held against a picture
   FoamSpec foam;
-  std::vector<OrderRule> order;         ///< what must go on before what, beside the rules that hold anyway
-  std::vector<std::string> sequence;    ///< pieces by name, as the maker would put them on where the rules leave it open
+  std::vector<OrderRule> order;       ///< what must go on before what, beside the rules that hold anyway
+  std::vector<std::string> sequence;  ///< pieces by name, as the maker would put them on where the rules leave it open
   CoatSpec coat;
   std::string notes;
-  std::vector<Version> versions;        ///< kept ones, the oldest first
-  int stems_from = 0;                   ///< the version what is now was last kept as or gone back to; 0: none
+  std::vector<Version> versions;  ///< kept ones, the oldest first
+  int stems_from = 0;             ///< the version what is now was last kept as or gone back to; 0: none
   bool operator==(const Build&) const = default;
 };
 
@@ -109,10 +115,12 @@ Result<void> remove_part(Build& build, int id);
 /// Turns a dial of a part. Errors: unknown_name, out_of_range.
 Result<Build> turn_dial(const Build& build, int part, const std::string& dial, double value);
 
-/// Whether the build is one at all: every number within what can be, every id its own, every part on an earlier one, no list
-/// longer than a bench could use. Nothing that fails this may be derived, saved or read. Errors: out_of_range, too_large, with the place.
+/// Whether the build is one at all: every number within what can be, every id its own, every part on an earlier one, no
+/// list longer than a bench could use. Nothing that fails this may be derived, saved or read. Errors: out_of_range,
+/// too_large, with the place.
 Result<void> check_inputs(const Build& build);
-/// The same and what depends on the material at hand and on the wearer, in the order of the chain. Does not build anything.
+/// The same and what depends on the material at hand and on the wearer, in the order of the chain. Does not build
+/// anything.
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people);
 
 /// The demo's hood: the base of the Heron Warden of the Saltmarsh Lantern Walk, all made up. `today` starts its plan.
@@ -127,8 +135,8 @@ const std::vector<DemoEntry>& demo_gallery();
 /// Errors: unknown_name with the names there are. "heron-warden" is the showpiece.
 Result<Build> demo_by_name(const std::string& name, Day today);
 
-/// Carries out a remark's remedy ("set-gores 5", "swap-measures HL HB"). Errors: unknown_name for an act that is no change
-/// of a build, or for a measure it does not have.
+/// Carries out a remark's remedy ("set-gores 5", "swap-measures HL HB"). Errors: unknown_name for an act that is no
+/// change of a build, or for a measure it does not have.
 Result<Build> apply_act(const Build& build, const std::string& act);
 
 }  // namespace awl

@@ -29,8 +29,10 @@ Form joined(const std::vector<HeldForm>& parts) {
     surfaces.push_back(&p->surface);
     form.spans.push_back(span_of(p->surface, p->name, p->outside, p->thickness_mm));
     form.area_mm2 += p->area_mm2;
-    if (p->lower_girth_mm > 0.0 && (form.lower_girth_mm == 0.0 || p->lower_girth_mm < form.lower_girth_mm)) form.lower_girth_mm = p->lower_girth_mm;
-    if (p->ease_mm > 0.0 && p->clearance.least_mm - p->ease_mm < worst) worst = p->clearance.least_mm - p->ease_mm, form.clearance = p->clearance;
+    if (p->lower_girth_mm > 0.0 && (form.lower_girth_mm == 0.0 || p->lower_girth_mm < form.lower_girth_mm))
+      form.lower_girth_mm = p->lower_girth_mm;
+    if (p->ease_mm > 0.0 && p->clearance.least_mm - p->ease_mm < worst)
+      worst = p->clearance.least_mm - p->ease_mm, form.clearance = p->clearance;
   }
   form.surface = join_forms(surfaces);
   return form;
@@ -107,8 +109,10 @@ struct Chain::Shop {
     checked.plan = std::make_shared<const CheckPlan>(plan_check(*fitter, meant, kBustFootMm + key.neck_up_mm));
     if (key.built.empty()) return checked;
     auto built = judge_built(*checked.plan, meant, key.built);
-    if (built) checked.built = std::make_shared<const BuiltForm>(std::move(*built));
-    else checked.error = built.error();
+    if (built)
+      checked.built = std::make_shared<const BuiltForm>(std::move(*built));
+    else
+      checked.error = built.error();
     return checked;
   }
 
@@ -126,15 +130,20 @@ struct Chain::Shop {
     if (!fit) return tl::make_unexpected(fit.error());
     HeadWithTapes made{fit->head, {}, nullptr};
     for (Reading& r : made.head.readings) r.band_mm = std::max(1.0, fit->p95_mm);
-    for (const auto& [id, mm] : key.measures.set) made.head.readings[index_of(id)].given = true, made.head.readings[index_of(id)].given_mm = mm;
+    for (const auto& [id, mm] : key.measures.set)
+      made.head.readings[index_of(id)].given = true, made.head.readings[index_of(id)].given_mm = mm;
     if (fit->covered_share < 0.85)
-      made.head.remarks.push_back({"head.scan-cover", Severity::note, "scan", "The scan covers " + fixed(100.0 * fit->covered_share, 0) + " % of the head; the rest is filled in from proportions and tapes.", 100.0 * fit->covered_share, 85.0, {}});
+      made.head.remarks.push_back({"head.scan-cover", Severity::note, "scan",
+          "The scan covers " + fixed(100.0 * fit->covered_share, 0) +
+              " % of the head; the rest is filled in from proportions and tapes.",
+          100.0 * fit->covered_share, 85.0, {}});
     made.tapes = tape_paths(*fitter, made.head);
     made.scan = std::make_shared<const ScanFit>(std::move(*fit));
     return made;
   }
 
-  /// What to measure first for the forms of this build, and what next. Without a wrap an open-face hood stands for them.
+  /// What to measure first for the forms of this build, and what next. Without a wrap an open-face hood stands for
+  /// them.
   void list_telling(const Build& b, const WearerMeasures& wearer, Derived& d) {
     Part wrap;
     for (const Part& p : b.parts)
@@ -191,22 +200,28 @@ struct Chain::Shop {
   }
 
   /// One part's form on this head.
-  Result<HeldForm> form_on(const Build& b, const Part& part, const std::shared_ptr<const Headform>& head, const Progress& progress) {
+  Result<HeldForm> form_on(
+      const Build& b, const Part& part, const std::shared_ptr<const Headform>& head, const Progress& progress) {
     Derived d;
     d.head = head;
     return maker->form(stack_of(b, part), worn(b, check_key_of(b), d), arm_of(b.tape), b.foam.thickness_mm, progress);
   }
 
   /// Every part's form; one that cannot be made is told of and left out, with what sits on it.
-  Result<std::shared_ptr<const Form>> make_parts(const Build& b, const CheckKey& check, Derived& d, const Progress& progress) {
+  Result<std::shared_ptr<const Form>> make_parts(
+      const Build& b, const CheckKey& check, Derived& d, const Progress& progress) {
     const WornHead on = worn(b, check, d);
     std::vector<HeldForm> made;
     for (std::size_t i = 0; i < b.parts.size(); ++i) {
       const double n = static_cast<double>(b.parts.size());
-      auto form = maker->form(stack_of(b, b.parts[i]), on, arm_of(b.tape), b.foam.thickness_mm, progress.span(i / n, (i + 1) / n));
-      if (form) made.push_back(*form);
-      else if (form.error().code == Errc::cancelled) return tl::make_unexpected(form.error());
-      else d.part_errors.push_back(form.error());
+      auto form = maker->form(
+          stack_of(b, b.parts[i]), on, arm_of(b.tape), b.foam.thickness_mm, progress.span(i / n, (i + 1) / n));
+      if (form)
+        made.push_back(*form);
+      else if (form.error().code == Errc::cancelled)
+        return tl::make_unexpected(form.error());
+      else
+        d.part_errors.push_back(form.error());
     }
     if (made.empty()) {
       if (!d.part_errors.empty()) return tl::make_unexpected(d.part_errors.front());
@@ -216,7 +231,8 @@ struct Chain::Shop {
   }
 
   /// One part's panels, taken in and let out as the maker did. What cannot be done any more is told of and left out.
-  Result<HeldPanels> panels_of(const Build& b, const HeldForm& part, std::vector<Error>& errors, const Progress& progress) {
+  Result<HeldPanels> panels_of(
+      const Build& b, const HeldForm& part, std::vector<Error>& errors, const Progress& progress) {
     auto set = panels.get(part, [&] { return make_panels(part->surface, panel_options(*part), progress); });
     AlterKey key{set ? *set : nullptr, {}};
     for (const Alteration& a : b.alterations)
@@ -227,7 +243,8 @@ struct Chain::Shop {
       errors.push_back(done.error());
       const auto id = whole_in(done.error().where.substr(done.error().where.rfind('/') + 1));
       // An error about none of them: then all are left out, rather than none for ever.
-      if (std::erase_if(key.alterations, [&](const Alteration& a) { return id && a.id == *id; }) == 0) key.alterations.clear();
+      if (std::erase_if(key.alterations, [&](const Alteration& a) { return id && a.id == *id; }) == 0)
+        key.alterations.clear();
     }
     return set;
   }
@@ -242,17 +259,24 @@ struct Chain::Shop {
       const Part* of = find_part(b, part->part);
       // What is not made from sheet need not lie flat.
       if (!set && set.error().code != Errc::cancelled && of != nullptr && of->way.way != Way::skin)
-        set = uncut.get(part, [&]() -> Result<PanelSet> { return PanelSet{part->surface, {span_of(part->surface, part->name, part->outside, part->thickness_mm)}, {}, {}}; });
-      if (set) sets.push_back(*set);
-      else if (set.error().code == Errc::cancelled || form.parts.size() == 1) return tl::make_unexpected(set.error());
-      else return fail(set.error().code, "The " + part->name + ": " + set.error().text, "parts/" + std::to_string(part->part));
+        set = uncut.get(part, [&]() -> Result<PanelSet> {
+          return PanelSet{
+              part->surface, {span_of(part->surface, part->name, part->outside, part->thickness_mm)}, {}, {}};
+        });
+      if (set)
+        sets.push_back(*set);
+      else if (set.error().code == Errc::cancelled || form.parts.size() == 1)
+        return tl::make_unexpected(set.error());
+      else
+        return fail(
+            set.error().code, "The " + part->name + ": " + set.error().text, "parts/" + std::to_string(part->part));
     }
     if (sets.size() == 1) return sets.front();
     return panel_sets.get(sets, [&]() -> Result<PanelSet> { return join_panels(sets); });
   }
 
-  /// The seam plan with the least seam whose panels the foam bears; beyond that the first that is near enough, so that a
-  /// maker is not sent to forty pieces for the sake of one nose.
+  /// The seam plan with the least seam whose panels the foam bears; beyond that the first that is near enough, so that
+  /// a maker is not sent to forty pieces for the sake of one nose.
   Result<int> suggest_plan(Build b, const Derived& d, const Progress& progress) {
     constexpr double kNearEnough = 1.5;
     const auto foam = foam_of(b.foam, materials);
@@ -363,7 +387,8 @@ Result<void> Chain::try_part(const Build& build, int id) const {
   if (auto good = check_part(*part); !good) return good;
   const ShortVisit visit(*shop_);
   // Laying the tape anew takes its time; whether the edges leave anything is told without what lies under it.
-  if (const auto* wrap = std::get_if<WrapSpec>(&part->shape); wrap != nullptr && !wrap->cards.empty()) return shop_->maker->try_wrap(*part);
+  if (const auto* wrap = std::get_if<WrapSpec>(&part->shape); wrap != nullptr && !wrap->cards.empty())
+    return shop_->maker->try_wrap(*part);
   const auto head = shop_->head_of(build);
   if (!head) return {};  // the tapes are at fault, not the part
   const auto form = shop_->form_on(build, *part, *head, {});
@@ -371,7 +396,8 @@ Result<void> Chain::try_part(const Build& build, int id) const {
   return {};
 }
 
-Result<std::vector<Suggestion>> Chain::suggest(const Build& build, int id, std::optional<double> tolerance, const Progress& progress) const {
+Result<std::vector<Suggestion>> Chain::suggest(
+    const Build& build, int id, std::optional<double> tolerance, const Progress& progress) const {
   Build plain = build;
   Part* part = find_part(plain, id);
   if (part == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
@@ -393,16 +419,22 @@ Result<std::vector<Suggestion>> Chain::suggest(const Build& build, int id, std::
   std::vector<SuggestOptions> ways;
   for (const auto& [keep_middle, share] : {std::pair{true, 1.0}, {false, 1.0}, {true, 0.6}}) {
     SuggestOptions way;
-    way.tolerance = share * tolerance.value_or(bears), way.thickness_mm = form->thickness_mm, way.outside = form->outside, way.keep_middle = keep_middle, way.strips = strips;
+    way.tolerance = share * tolerance.value_or(bears), way.thickness_mm = form->thickness_mm,
+    way.outside = form->outside, way.keep_middle = keep_middle, way.strips = strips;
     if (keep_middle || (draft.mirrored && !mirror_line(draft.mesh).empty())) ways.push_back(way);
   }
   std::vector<Suggestion> found;
   for (std::size_t i = 0; i < ways.size(); ++i) {
-    auto one = suggest_panels(draft, ways[i], progress.span(0.1 + 0.9 * static_cast<double>(i) / ways.size(), 0.1 + 0.9 * (i + 1.0) / ways.size()));
+    auto one = suggest_panels(draft, ways[i],
+        progress.span(0.1 + 0.9 * static_cast<double>(i) / ways.size(), 0.1 + 0.9 * (i + 1.0) / ways.size()));
     if (!one && one.error().code == Errc::cancelled) return tl::make_unexpected(one.error());
     if (one) found.push_back(std::move(*one));
   }
-  if (found.empty()) return fail(Errc::no_solution, "No way was found to cut the " + part->name + " so that it lies flat; draw a seam that opens it, and try again.", "parts/" + std::to_string(id));
+  if (found.empty())
+    return fail(Errc::no_solution,
+        "No way was found to cut the " + part->name +
+            " so that it lies flat; draw a seam that opens it, and try again.",
+        "parts/" + std::to_string(id));
   return found;
 }
 
@@ -428,7 +460,8 @@ Result<Build> Chain::turn(const Build& build, int id, const std::string& dial, d
   }
   Error error = refused.error();
   const std::string text = facts.kind == DialKind::length ? fixed(good, 0) + " mm" : dial_text(facts, good);
-  error.text += good == *now ? " Nothing between it and what there is, " + text + ", works either." : " The nearest that works is " + text + ".";
+  error.text += good == *now ? " Nothing between it and what there is, " + text + ", works either."
+                             : " The nearest that works is " + text + ".";
   return tl::make_unexpected(error);
 }
 
@@ -479,37 +512,52 @@ Derived Chain::derive_once(const Build& asked, const Progress& progress, const S
   const auto run = [&] {
     const WearerMeasures wearer = b.tape.measures();
     const CheckKey check_key = check_key_of(b);
-    const auto head = shop.heads.get(check_key.head, [&] { return shop.make_head(check_key.head, progress.span(0.0, 0.02)); });
+    const auto head =
+        shop.heads.get(check_key.head, [&] { return shop.make_head(check_key.head, progress.span(0.0, 0.02)); });
     if (!head) return void(d.error = head.error());
     d.tapes = std::shared_ptr<const std::vector<TapePath>>(*head, &(*head)->tapes);
     const std::shared_ptr<const Headform> form_of_head(*head, &(*head)->head);
-    const auto checked = shop.checks.get(check_key, [&]() -> Result<Checked> { return shop.make_check(*form_of_head, check_key); });
+    const auto checked =
+        shop.checks.get(check_key, [&]() -> Result<Checked> { return shop.make_check(*form_of_head, check_key); });
     d.scan = (*head)->scan;
     d.check = (*checked)->plan, d.built = (*checked)->built, d.check_error = (*checked)->error;
     shop.list_telling(b, wearer, d);
     stage(d.head, Result<std::shared_ptr<const Headform>>(form_of_head));
     const bool bust = b.making == Making::headform;
     if (bust && b.foam_head.plan < 0) {
-      const auto plan = shop.plans_of_heads.get({check_key, b.foam_head, b.foam.foam, b.foam.thickness_mm, b.foam.heated, b.foam.own_kind}, [&] { return shop.suggest_plan(b, d, progress.span(0.02, 0.3)); });
+      const auto plan = shop.plans_of_heads.get(
+          {check_key, b.foam_head, b.foam.foam, b.foam.thickness_mm, b.foam.heated, b.foam.own_kind},
+          [&] { return shop.suggest_plan(b, d, progress.span(0.02, 0.3)); });
       if (!plan) return void(d.error = plan.error());
       b.foam_head.plan = **plan;
     }
-    const auto form = bust ? shop.bust_forms.get({check_key, b.foam_head, b.foam.thickness_mm}, [&] { return shop.make_bust(b, d); }) : shop.make_parts(b, check_key, d, progress.span(0.05, 0.3));
+    const auto form = bust
+        ? shop.bust_forms.get({check_key, b.foam_head, b.foam.thickness_mm}, [&] { return shop.make_bust(b, d); })
+        : shop.make_parts(b, check_key, d, progress.span(0.05, 0.3));
     if (!stage(d.form, form)) return;
     if (!stage(d.panels, shop.make_panel_sets(b, d, progress.span(0.3, 0.75)))) return;
     auto ways = make_ways(b, d.form->parts, shop.materials, shop.ways, d.part_errors, progress.span(0.75, 0.85));
     if (!ways) return void(d.error = ways.error());
     d.ways = std::move(*ways);
-    if (!stage(d.pieces, shop.pieces.get({d.panels, d.form, b.foam.cuts, b.foam.margins, b.alterations, d.ways}, [&]() -> Result<std::vector<Piece>> { return pieces_of(b, *d.panels, *d.form, d.check.get(), d.ways, &shop.materials); }))) return;
+    if (!stage(d.pieces,
+            shop.pieces.get({d.panels, d.form, b.foam.cuts, b.foam.margins, b.alterations, d.ways},
+                [&]() -> Result<std::vector<Piece>> {
+                  return pieces_of(b, *d.panels, *d.form, d.check.get(), d.ways, &shop.materials);
+                })))
+      return;
     NestOptions nesting;
     nesting.gap_mm = b.foam.gap_mm, nesting.tries = b.foam.nest_tries, nesting.turn_freely = b.foam.turn_freely;
     if (nesting.tries > 1) nesting.cell_mm = 1.0, nesting.turns = 32;  // a search is worth finer cells and more turns
     NestStock stock = stock_of(b.foam);
     stock.others = sheets_for(*d.pieces, shop.materials);
-    if (!stage(d.layout, shop.layouts.get({d.pieces, b.foam.sheet, b.foam.gap_mm, nesting.tries, nesting.turn_freely, stock}, [&] { return nest(*d.pieces, b.foam.sheet, nesting, stock, progress.span(0.85, 0.98)); }))) return;
+    if (!stage(d.layout,
+            shop.layouts.get({d.pieces, b.foam.sheet, b.foam.gap_mm, nesting.tries, nesting.turn_freely, stock},
+                [&] { return nest(*d.pieces, b.foam.sheet, nesting, stock, progress.span(0.85, 0.98)); })))
+      return;
     const auto work = finish_work(b, d, shop.materials);
     if (!work) return void(d.error = work.error());
-    stage(d.plan, shop.plans.get({*work, b.coat}, [&] { return plan_finishing(b.coat, *work, shop.materials, shop.rules); }));
+    stage(d.plan,
+        shop.plans.get({*work, b.coat}, [&] { return plan_finishing(b.coat, *work, shop.materials, shop.rules); }));
   };
   run();
   d.remarks = judge(b, d, shop.materials);

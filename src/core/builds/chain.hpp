@@ -14,9 +14,10 @@ namespace awl {
 
 /// What is being made, with its seams cut into it: all parts on the wearer's head, or the headform itself.
 struct Form {
-  std::vector<std::shared_ptr<const PartForm>> parts;  ///< one each, in the build's order; those that failed are left out
-  SeamMesh surface;                  ///< all of them as one
-  std::vector<FormSpan> spans;       ///< whose is what
+  std::vector<std::shared_ptr<const PartForm>>
+      parts;                    ///< one each, in the build's order; those that failed are left out
+  SeamMesh surface;             ///< all of them as one
+  std::vector<FormSpan> spans;  ///< whose is what
   bool is_headform = false;
   std::optional<NeckPlates> plates;  ///< of a headform
   int head_plan = -1;                ///< seam plan used for a headform
@@ -33,19 +34,19 @@ struct Derived {
   std::shared_ptr<const ScanFit> scan;                 ///< if the headform follows a scan
   std::vector<Telling> short_list;                     ///< what to measure first for this build, the most telling first
   std::optional<Telling> next;                         ///< what would tell most now
-  std::shared_ptr<const CheckPlan> check;   ///< what to measure on the headform as built
-  std::shared_ptr<const BuiltForm> built;   ///< what that says; null while nothing was read
-  std::optional<Error> check_error;         ///< a reading that cannot be of this form; the chain goes on without the check
+  std::shared_ptr<const CheckPlan> check;              ///< what to measure on the headform as built
+  std::shared_ptr<const BuiltForm> built;              ///< what that says; null while nothing was read
+  std::optional<Error> check_error;  ///< a reading that cannot be of this form; the chain goes on without the check
   std::shared_ptr<const Form> form;
-  std::vector<Error> part_errors;           ///< parts that could not be made, with their places; the others go on without them
+  std::vector<Error> part_errors;  ///< parts that could not be made, with their places; the others go on without them
   std::shared_ptr<const PanelSet> panels;
   std::vector<std::shared_ptr<const PanelSet>> part_panels;  ///< the same, each part's by itself
   std::vector<std::shared_ptr<const MadeWay>> ways;  ///< one for each of the form's parts; null where it is a skin
   std::shared_ptr<const std::vector<Piece>> pieces;
   std::shared_ptr<const Layout> layout;
   std::shared_ptr<const Plan> plan;
-  std::vector<Remark> remarks;   ///< of all stages reached, most serious first
-  std::optional<Error> error;    ///< why the chain stopped
+  std::vector<Remark> remarks;  ///< of all stages reached, most serious first
+  std::optional<Error> error;   ///< why the chain stopped
   /// Whether the panels of a span of the form are cut from sheet; otherwise that part is made some other way.
   bool is_skin(int span) const { return span >= static_cast<int>(ways.size()) || !ways[span]; }
   bool complete() const { return plan != nullptr && !error; }
@@ -72,17 +73,20 @@ class Chain {
   /// pass and then goes on.
   Result<void> try_part(const Build& build, int part) const;
 
-  /// Turns one dial of a part and makes its form. A value at which the form cannot be made is refused with the nearest that
-  /// works, between the one there is and the one asked for (found by halving, to a millimetre, degree or hundredth).
-  /// Errors: unknown_name, out_of_range; those of the form's source, the sentence naming the nearest that works.
+  /// Turns one dial of a part and makes its form. A value at which the form cannot be made is refused with the nearest
+  /// that works, between the one there is and the one asked for (found by halving, to a millimetre, degree or
+  /// hundredth). Errors: unknown_name, out_of_range; those of the form's source, the sentence naming the nearest that
+  /// works.
   Result<Build> turn(const Build& build, int part, const std::string& dial, double value) const;
 
-  /// Lines that would cut one part so that it lies flat, by the foam's own tolerance unless one is given: several ways, side
-  /// by side. A derivation under way lets it pass. Errors: those of the part's form; cancelled; no_solution.
-  Result<std::vector<Suggestion>> suggest(const Build& build, int part, std::optional<double> tolerance = {}, const Progress& progress = {}) const;
+  /// Lines that would cut one part so that it lies flat, by the foam's own tolerance unless one is given: several ways,
+  /// side by side. A derivation under way lets it pass. Errors: those of the part's form; cancelled; no_solution.
+  Result<std::vector<Suggestion>> suggest(
+      const Build& build, int part, std::optional<double> tolerance = {}, const Progress& progress = {}) const;
 
-  /// Roughly what one part's panels come to, for while a line is dragged: a rigid map only, sides not joined, so that the strain
-  /// reads a little high. A derivation under way lets it pass. Errors: those of the part's form and of make_panels.
+  /// Roughly what one part's panels come to, for while a line is dragged: a rigid map only, sides not joined, so that
+  /// the strain reads a little high. A derivation under way lets it pass. Errors: those of the part's form and of
+  /// make_panels.
   Result<std::shared_ptr<const PanelSet>> sketch(const Build& build, int part, const Progress& progress = {}) const;
 
   /// check_build and whether the hood's edges leave anything.

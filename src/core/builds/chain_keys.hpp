@@ -86,7 +86,9 @@ struct PlanKey {
   bool operator==(const PlanKey&) const = default;
 };
 
-inline CheckKey check_key_of(const Build& b) { return {{b.tape.measures(), b.scan}, b.foam_head.neck_up_mm, b.foam_head.mirrored, b.built}; }
+inline CheckKey check_key_of(const Build& b) {
+  return {{b.tape.measures(), b.scan}, b.foam_head.neck_up_mm, b.foam_head.mirrored, b.built};
+}
 
 /// Numbers for scans: each its own as long as it is remembered, and never one that another had.
 class ScanNumbers {
@@ -108,7 +110,8 @@ class ScanNumbers {
 /// A key that differs whenever the head or the form as built does. `scan`: the number of the scan it follows.
 inline std::string key_of(const CheckKey& check, bool to_built, int scan) {
   std::string key = check.head.measures.people;
-  for (const auto& [id, mm] : check.head.measures.set) key += "|" + std::to_string(static_cast<int>(id)) + ":" + fixed(mm, 4);
+  for (const auto& [id, mm] : check.head.measures.set)
+    key += "|" + std::to_string(static_cast<int>(id)) + ":" + fixed(mm, 4);
   for (const MeasureId id : check.head.measures.accepted) key += "|ok" + std::to_string(static_cast<int>(id));
   if (scan > 0) key += "|scan" + std::to_string(scan);
   if (!to_built) return key;

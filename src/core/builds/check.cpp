@@ -12,7 +12,8 @@ namespace {
 constexpr double kLeastPartMm = 0.3, kMostPartMm = 40.0;
 constexpr double kLeastSheetMm = 0.2, kMostSheetMm = 120.0;
 constexpr double kMostOutlineMm = 5000.0;
-constexpr std::size_t kMostParts = 24, kMostLines = 200, kMostPoints = 500, kMostAlterations = 500, kMostList = 2000, kMostVersionsHeld = 40;
+constexpr std::size_t kMostParts = 24, kMostLines = 200, kMostPoints = 500, kMostAlterations = 500, kMostList = 2000,
+                      kMostVersionsHeld = 40;
 constexpr std::size_t kMostName = 200, kMostNote = 20'000;
 constexpr int kMostId = 1'000'000;
 
@@ -29,17 +30,24 @@ Result<void> within(const std::string& of, const std::string& at, const std::vec
   for (const Limit& l : limits)
     if (!(l.value >= l.least && l.value <= l.most))
       return fail(Errc::out_of_range,
-          of + l.what + " of " + fixed(l.value, l.decimals) + l.unit + " is outside " + fixed(l.least, l.least == std::floor(l.least) ? 0 : 1) + " to " + fixed(l.most, 0) + l.unit + ".", at + l.where);
+          of + l.what + " of " + fixed(l.value, l.decimals) + l.unit + " is outside " +
+              fixed(l.least, l.least == std::floor(l.least) ? 0 : 1) + " to " + fixed(l.most, 0) + l.unit + ".",
+          at + l.where);
   return {};
 }
 
 Result<void> not_more(const char* what, std::size_t count, std::size_t most, const std::string& where) {
   if (count <= most) return {};
-  return fail(Errc::too_large, "A build holds up to " + std::to_string(most) + " " + what + ", not " + std::to_string(count) + ".", where);
+  return fail(Errc::too_large,
+      "A build holds up to " + std::to_string(most) + " " + what + ", not " + std::to_string(count) + ".", where);
 }
 
 Result<void> check_text(const char* what, const std::string& text, std::size_t most, const std::string& where) {
-  if (text.size() > most) return fail(Errc::too_large, std::string(what) + " has " + std::to_string(text.size()) + " letters; " + std::to_string(most) + " are the most.", where);
+  if (text.size() > most)
+    return fail(Errc::too_large,
+        std::string(what) + " has " + std::to_string(text.size()) + " letters; " + std::to_string(most) +
+            " are the most.",
+        where);
   return check_utf8(text, what);
 }
 
@@ -55,16 +63,24 @@ Result<void> own_ids(const std::vector<T>& all, const char* what) {
   std::set<int> seen;
   for (const T& one : all)
     if (one.id < 1 || one.id > kMostId || !seen.insert(one.id).second)
-      return fail(Errc::out_of_range, "The number " + std::to_string(one.id) + " among the " + what + " of this build is taken or none; each has its own from 1 on.", what);
+      return fail(Errc::out_of_range,
+          "The number " + std::to_string(one.id) + " among the " + what +
+              " of this build is taken or none; each has its own from 1 on.",
+          what);
   return {};
 }
 
 Result<void> check_plate(const PlateSpec& plate, const std::string& at) {
   for (const PlateLayer& layer : plate.layers) {
     if (auto good = not_more("corners of an outline", layer.outline.size(), kMostPoints, at); !good) return good;
-    if (!(std::abs(layer.bevel_deg) <= 80.0)) return fail(Errc::out_of_range, "A bevel of " + fixed(layer.bevel_deg, 0) + " degrees is outside -80 to 80.", at);
+    if (!(std::abs(layer.bevel_deg) <= 80.0))
+      return fail(Errc::out_of_range, "A bevel of " + fixed(layer.bevel_deg, 0) + " degrees is outside -80 to 80.", at);
     for (const CurvePoint& p : layer.outline)
-      if (!p.at.allFinite() || p.at.norm() > kMostOutlineMm) return fail(Errc::out_of_range, "A corner of the outline lies " + fixed(p.at.norm(), 0) + " mm away; " + fixed(kMostOutlineMm, 0) + " mm is the farthest.", at);
+      if (!p.at.allFinite() || p.at.norm() > kMostOutlineMm)
+        return fail(Errc::out_of_range,
+            "A corner of the outline lies " + fixed(p.at.norm(), 0) + " mm away; " + fixed(kMostOutlineMm, 0) +
+                " mm is the farthest.",
+            at);
   }
   return not_more("layers of a plate", plate.layers.size(), 64, at);
 }
@@ -72,58 +88,104 @@ Result<void> check_plate(const PlateSpec& plate, const std::string& at) {
 Result<void> check_one_part(const Build& build, std::size_t i) {
   const Part& part = build.parts[i];
   const std::string at = "parts/" + std::to_string(part.id);
-  if (auto good = first_of({check_text("The name of a part", part.name, kMostName, at), not_more("lines on a part", part.drawn.size(), kMostLines, at)}); !good) return good;
+  if (auto good = first_of({check_text("The name of a part", part.name, kMostName, at),
+          not_more("lines on a part", part.drawn.size(), kMostLines, at)});
+      !good)
+    return good;
   bool known = part.on == 0;
   for (std::size_t k = 0; k < i; ++k) known = known || build.parts[k].id == part.on;
-  if (!known) return fail(Errc::out_of_range, "The part " + in_quotes(part.name) + " must sit on the head or on a part made before it.", at + "/on");
+  if (!known)
+    return fail(Errc::out_of_range,
+        "The part " + in_quotes(part.name) + " must sit on the head or on a part made before it.", at + "/on");
   if (part.thickness_mm != 0.0)
-    if (auto good = within("The " + excerpt(part.name) + ": a thickness", at, {{"", part.thickness_mm, kLeastPartMm, kMostPartMm, "/thickness"}}); !good) return good;
-  if (auto good = check_way(part.way); !good) return fail(good.error().code, "The " + excerpt(part.name) + ": " + good.error().text, at + "/way");
+    if (auto good = within("The " + excerpt(part.name) + ": a thickness", at,
+            {{"", part.thickness_mm, kLeastPartMm, kMostPartMm, "/thickness"}});
+        !good)
+      return good;
+  if (auto good = check_way(part.way); !good)
+    return fail(good.error().code, "The " + excerpt(part.name) + ": " + good.error().text, at + "/way");
   if (const auto* plate = std::get_if<PlateSpec>(&part.shape))
     if (auto good = check_plate(*plate, at); !good) return good;
   return check_part(part);
 }
 
 Result<void> check_parts(const Build& build) {
-  if (auto good = first_of({not_more("parts", build.parts.size(), kMostParts, "parts"), own_ids(build.parts, "parts")}); !good) return good;
+  if (auto good = first_of({not_more("parts", build.parts.size(), kMostParts, "parts"), own_ids(build.parts, "parts")});
+      !good)
+    return good;
   for (std::size_t i = 0; i < build.parts.size(); ++i)
     if (auto good = check_one_part(build, i); !good) return good;
   return {};
 }
 
 Result<void> check_alterations(const Build& build) {
-  if (auto good = first_of({not_more("alterations", build.alterations.size(), kMostAlterations, "alterations"), own_ids(build.alterations, "alterations")}); !good) return good;
+  if (auto good = first_of({not_more("alterations", build.alterations.size(), kMostAlterations, "alterations"),
+          own_ids(build.alterations, "alterations")});
+      !good)
+    return good;
   for (const Alteration& a : build.alterations)
-    if (auto good = first_of({check_alteration(a), check_text("The note of an alteration", a.note, kMostNote, "alterations")}); !good) return good;
+    if (auto good =
+            first_of({check_alteration(a), check_text("The note of an alteration", a.note, kMostNote, "alterations")});
+        !good)
+      return good;
   return {};
 }
 
 Result<void> check_foam_numbers(const FoamSpec& f) {
   const Margins& m = f.margins;
-  if (auto good = within("A ", "foam/", {{"foam thickness", f.thickness_mm, kLeastSheetMm, kMostSheetMm, "thickness"}, {"gap between pieces", f.gap_mm, 0.0, 50.0, "gap"},
-          {"sheet width", f.sheet.width_mm, 50.0, 5000.0, "sheet", 0}, {"sheet height", f.sheet.height_mm, 50.0, 5000.0, "sheet", 0}, {"seam margin", m.seam_mm, 0.0, 60.0, "margins"},
-          {"rim margin", m.rim_mm, 0.0, 60.0, "margins"}, {"hole margin", m.hole_mm, 0.0, 60.0, "margins"}, {"pen", m.pen_mm, 0.0, 60.0, "margins"}, {"kerf", m.kerf_mm, 0.0, 60.0, "margins"},
-          {"number of orders to try", static_cast<double>(f.nest_tries), 1.0, 2000.0, "tries", 0, ""}}); !good) return good;
+  if (auto good = within("A ", "foam/",
+          {{"foam thickness", f.thickness_mm, kLeastSheetMm, kMostSheetMm, "thickness"},
+              {"gap between pieces", f.gap_mm, 0.0, 50.0, "gap"},
+              {"sheet width", f.sheet.width_mm, 50.0, 5000.0, "sheet", 0},
+              {"sheet height", f.sheet.height_mm, 50.0, 5000.0, "sheet", 0},
+              {"seam margin", m.seam_mm, 0.0, 60.0, "margins"}, {"rim margin", m.rim_mm, 0.0, 60.0, "margins"},
+              {"hole margin", m.hole_mm, 0.0, 60.0, "margins"}, {"pen", m.pen_mm, 0.0, 60.0, "margins"},
+              {"kerf", m.kerf_mm, 0.0, 60.0, "margins"},
+              {"number of orders to try", static_cast<double>(f.nest_tries), 1.0, 2000.0, "tries", 0, ""}});
+      !good)
+    return good;
   for (const SeamCut& cut : f.cuts)
-    if (auto good = within("The ", "foam/cuts/", {{"margin at a seam", cut.margin_mm, 0.0, 60.0, "margin"}}); !good) return good;
+    if (auto good = within("The ", "foam/cuts/", {{"margin at a seam", cut.margin_mm, 0.0, 60.0, "margin"}}); !good)
+      return good;
   for (const HeldCopy& held : f.held)
-    if (auto good = within("A piece laid by hand: ", "foam/held/", {{"a place", held.at.x(), -1e4, 1e4, "x", 0}, {"a place", held.at.y(), -1e4, 1e4, "y", 0},
-            {"an angle", held.angle_rad, -100.0, 100.0, "angle", 1, " radians"}, {"a number of a copy", static_cast<double>(held.copy), 0.0, 1.0, "copy", 0, ""},
-            {"a number of a sheet", static_cast<double>(held.blank), 0.0, 1000.0, "blank", 0, ""}}); !good) return good;
-  return first_of({not_more("seams cut otherwise", f.cuts.size(), kMostList, "foam/cuts"), not_more("offcuts", f.offcuts.size(), kMostList, "foam/offcuts"), not_more("pieces laid by hand", f.held.size(), kMostList, "foam/held")});
+    if (auto good = within("A piece laid by hand: ", "foam/held/",
+            {{"a place", held.at.x(), -1e4, 1e4, "x", 0}, {"a place", held.at.y(), -1e4, 1e4, "y", 0},
+                {"an angle", held.angle_rad, -100.0, 100.0, "angle", 1, " radians"},
+                {"a number of a copy", static_cast<double>(held.copy), 0.0, 1.0, "copy", 0, ""},
+                {"a number of a sheet", static_cast<double>(held.blank), 0.0, 1000.0, "blank", 0, ""}});
+        !good)
+      return good;
+  return first_of({not_more("seams cut otherwise", f.cuts.size(), kMostList, "foam/cuts"),
+      not_more("offcuts", f.offcuts.size(), kMostList, "foam/offcuts"),
+      not_more("pieces laid by hand", f.held.size(), kMostList, "foam/held")});
 }
 
 Result<void> check_records(const Build& b) {
-  if (auto good = first_of({check_text("The build's name", b.name, kMostName, "name"), check_text("The wearer's name", b.wearer, kMostName, "wearer"), check_text("The notes", b.notes, kMostNote, "notes"),
-          not_more("rules of order", b.order.size(), kMostList, "order"), not_more("pieces in an order", b.sequence.size(), kMostList, "order"), not_more("versions", b.versions.size(), kMostVersionsHeld, "versions"),
-          own_ids(b.versions, "versions"), not_more("readings", b.built.size(), kMostList, "check")}); !good) return good;
+  if (auto good = first_of({check_text("The build's name", b.name, kMostName, "name"),
+          check_text("The wearer's name", b.wearer, kMostName, "wearer"),
+          check_text("The notes", b.notes, kMostNote, "notes"),
+          not_more("rules of order", b.order.size(), kMostList, "order"),
+          not_more("pieces in an order", b.sequence.size(), kMostList, "order"),
+          not_more("versions", b.versions.size(), kMostVersionsHeld, "versions"), own_ids(b.versions, "versions"),
+          not_more("readings", b.built.size(), kMostList, "check")});
+      !good)
+    return good;
   std::set<LookFrom> looks;
   for (const Reference& r : b.references) {
-    if (!looks.insert(r.look).second) return fail(Errc::out_of_range, "There are two pictures from the " + std::string(name_of(r.look)) + "; one from each side can be.", "references");
-    if (!(r.mm_per_pixel > 1e-4 && r.mm_per_pixel < 1e4) || !r.origin_px.allFinite()) return fail(Errc::out_of_range, "The picture from the " + std::string(name_of(r.look)) + " has no size that can be.", "references");
+    if (!looks.insert(r.look).second)
+      return fail(Errc::out_of_range,
+          "There are two pictures from the " + std::string(name_of(r.look)) + "; one from each side can be.",
+          "references");
+    if (!(r.mm_per_pixel > 1e-4 && r.mm_per_pixel < 1e4) || !r.origin_px.allFinite())
+      return fail(Errc::out_of_range,
+          "The picture from the " + std::string(name_of(r.look)) + " has no size that can be.", "references");
   }
   for (const auto& [id, mm] : b.built)
-    if (!(mm > 0.0 && mm < kMostOutlineMm)) return fail(Errc::out_of_range, "The reading " + in_quotes(id) + " of " + fixed(mm, 1) + " mm is outside 0 to " + fixed(kMostOutlineMm, 0) + " mm.", "check/" + excerpt(id));
+    if (!(mm > 0.0 && mm < kMostOutlineMm))
+      return fail(Errc::out_of_range,
+          "The reading " + in_quotes(id) + " of " + fixed(mm, 1) + " mm is outside 0 to " + fixed(kMostOutlineMm, 0) +
+              " mm.",
+          "check/" + excerpt(id));
   return {};
 }
 
@@ -131,20 +193,24 @@ Result<void> check_records(const Build& b) {
 Result<void> check_materials(const Build& build, const Materials& materials) {
   for (const Part& part : build.parts)
     if (const auto kind = part.stuff.empty() ? Result<Foam>(Foam{}) : materials.foam(part.stuff); !kind)
-      return fail(kind.error().code, "The " + excerpt(part.name) + ": " + kind.error().text, "parts/" + std::to_string(part.id) + "/stuff");
+      return fail(kind.error().code, "The " + excerpt(part.name) + ": " + kind.error().text,
+          "parts/" + std::to_string(part.id) + "/stuff");
   const auto foam = foam_of(build.foam, materials);
   if (!foam) return fail(foam);
   const auto& offered = foam->thickness_mm;
   if (std::find(offered.begin(), offered.end(), build.foam.thickness_mm) != offered.end()) return {};
   std::string list;
   for (const double t : offered) list += (list.empty() ? "" : ", ") + fixed(t, t == std::floor(t) ? 0 : 1);
-  return fail(Errc::out_of_range, foam->name + " is not to be had " + fixed(build.foam.thickness_mm, 1) + " mm thick; it comes in " + list + " mm.", "foam/thickness");
+  return fail(Errc::out_of_range,
+      foam->name + " is not to be had " + fixed(build.foam.thickness_mm, 1) + " mm thick; it comes in " + list + " mm.",
+      "foam/thickness");
 }
 
 }  // namespace
 
 Result<void> check_inputs(const Build& build) {
-  return first_of({check_records(build), check_foam_head(build.foam_head), check_parts(build), check_alterations(build), check_foam_numbers(build.foam)});
+  return first_of({check_records(build), check_foam_head(build.foam_head), check_parts(build), check_alterations(build),
+      check_foam_numbers(build.foam)});
 }
 
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people) {

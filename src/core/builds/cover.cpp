@@ -22,9 +22,11 @@ SeamMesh taken_from(const SeamMesh& form, const std::vector<int>& faces) {
   for (const auto& [edge, id] : form.seam_of) {
     const int a = now[edge.first], b = now[edge.second];
     if (a < 0 || b < 0) continue;
-    if (const auto it = sides.find(edge_of(a, b)); it != sides.end() && it->second == 2) out.seam_of[edge_of(a, b)] = id;
+    if (const auto it = sides.find(edge_of(a, b)); it != sides.end() && it->second == 2)
+      out.seam_of[edge_of(a, b)] = id;
   }
-  const bool twins = !form.twin_of.empty() && std::all_of(old.begin(), old.end(), [&](int v) { return now[form.twin_of[v]] >= 0; });
+  const bool twins =
+      !form.twin_of.empty() && std::all_of(old.begin(), old.end(), [&](int v) { return now[form.twin_of[v]] >= 0; });
   for (const int v : old) {
     if (twins) out.twin_of.push_back(now[form.twin_of[v]]);
     if (!form.home.empty()) out.home.push_back(form.home[v]);
@@ -71,11 +73,16 @@ Result<PartForm> cover_of(const PartForm& below, const CoverSpec& spec) {
   const bool outer = spec.face == CoverFace::outside;
   const double to_face = outer ? (below.outside ? 0.0 : 1.0) : (below.outside ? -1.0 : 0.0);
   std::vector<double> by(cover.surface.mesh.vertices.size());
-  for (std::size_t v = 0; v < by.size(); ++v) by[v] = to_face * cover.surface.thickness_at(static_cast<int>(v), below.thickness_mm) + (outer ? spec.gap_mm : -spec.gap_mm);
-  if (std::any_of(by.begin(), by.end(), [](double mm) { return mm != 0.0; })) cover.surface.mesh = sheet_offset(cover.surface.mesh, by);
+  for (std::size_t v = 0; v < by.size(); ++v)
+    by[v] = to_face * cover.surface.thickness_at(static_cast<int>(v), below.thickness_mm) +
+        (outer ? spec.gap_mm : -spec.gap_mm);
+  if (std::any_of(by.begin(), by.end(), [](double mm) { return mm != 0.0; }))
+    cover.surface.mesh = sheet_offset(cover.surface.mesh, by);
   if (spec.over == CoverOver::brim) {
     const auto faces = brim_of(cover.surface);
-    if (faces.empty()) return fail(Errc::no_solution, "The " + below.name + " has no brim to double: cover all of it, or give it a brim.", "over");
+    if (faces.empty())
+      return fail(Errc::no_solution,
+          "The " + below.name + " has no brim to double: cover all of it, or give it a brim.", "over");
     cover.surface = taken_from(cover.surface, faces);
   }
   cover.surface.sheets.clear(), cover.surface.sheet_of.clear();
@@ -83,6 +90,8 @@ Result<PartForm> cover_of(const PartForm& below, const CoverSpec& spec) {
   return cover;
 }
 
-double wrap_margin_mm(const CoverSpec& spec, double below_mm) { return spec.wrap_mm > 0.0 ? spec.wrap_mm + below_mm : 0.0; }
+double wrap_margin_mm(const CoverSpec& spec, double below_mm) {
+  return spec.wrap_mm > 0.0 ? spec.wrap_mm + below_mm : 0.0;
+}
 
 }  // namespace awl

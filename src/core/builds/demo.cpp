@@ -14,11 +14,18 @@ void measure(Build& b, Who who, Day day) {
     for (const auto& [id, mm] : tapes) b.tape.set(id, mm);
   };
   switch (who) {
-    case Who::warden: return set("adult", {{M::HC, 584.0}, {M::HL, 201.0}, {M::HB, 158.0}, {M::TOP, 352.0}, {M::FH, 121.0}, {M::NC, 385.0}});
-    case Who::keeper: return set("adult", {{M::HC, 601.0}, {M::HL, 207.0}, {M::HB, 163.0}, {M::FH, 126.0}, {M::NC, 412.0}, {M::PD, 66.0}});
-    case Who::seller: return set("adult", {{M::HC, 541.0}, {M::HL, 187.0}, {M::HB, 147.0}, {M::FH, 111.0}, {M::PD, 60.0}});
-    case Who::ram: return set("adult", {{M::HC, 566.0}, {M::HL, 196.0}, {M::HB, 153.0}, {M::TOP, 345.0}});
-    case Who::pup: return set("child-5", {{M::HC, 512.0}, {M::HL, 178.0}, {M::HB, 141.0}, {M::FH, 95.0}});
+    case Who::warden:
+      return set(
+          "adult", {{M::HC, 584.0}, {M::HL, 201.0}, {M::HB, 158.0}, {M::TOP, 352.0}, {M::FH, 121.0}, {M::NC, 385.0}});
+    case Who::keeper:
+      return set(
+          "adult", {{M::HC, 601.0}, {M::HL, 207.0}, {M::HB, 163.0}, {M::FH, 126.0}, {M::NC, 412.0}, {M::PD, 66.0}});
+    case Who::seller:
+      return set("adult", {{M::HC, 541.0}, {M::HL, 187.0}, {M::HB, 147.0}, {M::FH, 111.0}, {M::PD, 60.0}});
+    case Who::ram:
+      return set("adult", {{M::HC, 566.0}, {M::HL, 196.0}, {M::HB, 153.0}, {M::TOP, 345.0}});
+    case Who::pup:
+      return set("child-5", {{M::HC, 512.0}, {M::HL, 178.0}, {M::HB, 141.0}, {M::FH, 95.0}});
   }
 }
 
@@ -35,10 +42,13 @@ Build start(const char* name, Who who, Day today, const char* notes) {
 Part preset(const char* id) { return *part_from_preset(id); }
 
 template <class Spec>
-Spec& spec_of(Part& part) { return std::get<Spec>(part.shape); }
+Spec& spec_of(Part& part) {
+  return std::get<Spec>(part.shape);
+}
 
 Build heron_warden(Day today) {
-  Build b = start("Heron Warden", Who::warden, today, "Beaked cowl helm with crest for the Saltmarsh Lantern Walk; the showpiece.");
+  Build b = start(
+      "Heron Warden", Who::warden, today, "Beaked cowl helm with crest for the Saltmarsh Lantern Walk; the showpiece.");
   Part cowl = preset("cowl");
   auto& w = spec_of<WrapSpec>(cowl);
   w.padding_mm = 8, w.ear_hole_mm = 26;
@@ -96,7 +106,8 @@ Build thicket_ram(Day today) {
 Build reed_mask(Day today) {
   Build b = start("Reed Mask", Who::seller, today, "Four-panel face mask.");
   Part mask = preset("full-mask");
-  spec_of<WrapSpec>(mask).cards = {{CardKind::cheek_plane, 14, 50, 34, 0, 0, 0, 2}, {CardKind::chin, 14, 40, 24, 0, 0, 4, 2}};
+  spec_of<WrapSpec>(mask).cards = {
+      {CardKind::cheek_plane, 14, 50, 34, 0, 0, 0, 2}, {CardKind::chin, 14, 40, 24, 0, 0, 4, 2}};
   add_part(b, mask);
   return b;
 }
@@ -107,7 +118,8 @@ Build eel_catcher(Day today) {
   Part jaws = preset("tusk");
   jaws.name = "jaws";
   auto& s = spec_of<SweepSpec>(jaws);
-  s.seat = {66, -34, 0, 0, -62, 0}, s.length_mm = 190, s.curl_deg = -8, s.base_wide_mm = 30, s.base_deep_mm = 46, s.tip_share = 0.22, s.lens = 0.7, s.strips = 2, s.tip_open = true;  // a plug of solid foam goes in
+  s.seat = {66, -34, 0, 0, -62, 0}, s.length_mm = 190, s.curl_deg = -8, s.base_wide_mm = 30, s.base_deep_mm = 46,
+  s.tip_share = 0.22, s.lens = 0.7, s.strips = 2, s.tip_open = true;  // a plug of solid foam goes in
   add_part(b, jaws, hood);
   Part fin = preset("sandwich-crest");
   add_part(b, fin, hood);
@@ -175,7 +187,8 @@ const std::vector<DemoEntry>& demo_gallery() {
 }
 
 Build demo_build(Day today) {
-  Build b = start("Heron Warden, hood", Who::warden, today, "Beaked cowl helm with crest for the Saltmarsh Lantern Walk. This hood is its base.");
+  Build b = start("Heron Warden, hood", Who::warden, today,
+      "Beaked cowl helm with crest for the Saltmarsh Lantern Walk. This hood is its base.");
   b.wearer = "Heron Warden";
   Part hood = preset("hood");
   spec_of<WrapSpec>(hood).padding_mm = 8.0;

@@ -7,7 +7,8 @@ namespace awl {
 /// How what is now differs from what was: another version, or another wearer.
 struct Difference {
   std::vector<PieceChange> pieces;
-  std::vector<double> off_mm;   ///< per vertex of the present panels' form: how far its outside stands out over the former one's, + outward
+  std::vector<double> off_mm;  ///< per vertex of the present panels' form: how far its outside stands out over the
+                               ///< former one's, + outward
   double most_mm = 0.0;
 };
 

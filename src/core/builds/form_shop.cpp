@@ -18,7 +18,8 @@ constexpr int kSamples = 300;
 
 double loop_length(const Mesh& mesh, const std::vector<int>& loop) {
   double sum = 0.0;
-  for (std::size_t i = 0; i < loop.size(); ++i) sum += (mesh.vertices[loop[(i + 1) % loop.size()]] - mesh.vertices[loop[i]]).norm();
+  for (std::size_t i = 0; i < loop.size(); ++i)
+    sum += (mesh.vertices[loop[(i + 1) % loop.size()]] - mesh.vertices[loop[i]]).norm();
   return sum;
 }
 
@@ -32,7 +33,10 @@ double lowest_border_girth(const Mesh& mesh) {
   return girth;
 }
 
-bool goes_over_head(WrapEdge edge) { return edge == WrapEdge::skull_cap || edge == WrapEdge::open_face || edge == WrapEdge::full_cowl || edge == WrapEdge::neck_piece; }
+bool goes_over_head(WrapEdge edge) {
+  return edge == WrapEdge::skull_cap || edge == WrapEdge::open_face || edge == WrapEdge::full_cowl ||
+      edge == WrapEdge::neck_piece;
+}
 
 double foam_of(const Part& part, double foam_mm) { return part.thickness_mm > 0.0 ? part.thickness_mm : foam_mm; }
 
@@ -52,8 +56,8 @@ Mesh outer_face(const PartForm& form) {
   return form.outside ? form.surface.mesh : offset_by_planes(form.surface.mesh, form.thickness_mm);
 }
 
-/// Trims each side of a whole wrap by its own edge; what is left is no mirror image any more. Where that edge runs close to the one it
-/// was trimmed to before, the two cuts leave hairs and teeth.
+/// Trims each side of a whole wrap by its own edge; what is left is no mirror image any more. Where that edge runs
+/// close to the one it was trimmed to before, the two cuts leave hairs and teeth.
 void trim_sides(SeamMesh& surface, const WrapSpec& spec) {
   constexpr double kHairMm = 0.3, kToothMm = 1.5, kToothDeg = 105.0;
   Draft draft = draft_of(std::move(surface));
@@ -96,7 +100,8 @@ void set_upright(FaceSheet& sheet, const Vec3& middle) {
     if ((p - above).squaredNorm() < (sheet.mesh.vertices[top] - above).squaredNorm()) top = v;
   }
   const Vec2 origin = sheet.flat[at], up = (sheet.flat[top] - origin).normalized();
-  for (Vec2& p : sheet.flat) p = Vec2(up.y() * (p.x() - origin.x()) - up.x() * (p.y() - origin.y()), up.dot(p - origin));
+  for (Vec2& p : sheet.flat)
+    p = Vec2(up.y() * (p.x() - origin.x()) - up.x() * (p.y() - origin.y()), up.dot(p - origin));
 }
 
 }  // namespace
@@ -111,9 +116,11 @@ Draft undrawn(const PartForm& form, bool keep_seams) {
   return draft;
 }
 
-FormShop::FormShop(std::shared_ptr<const HeadFitter> fitter, std::shared_ptr<const WrapMaker> wraps) : fitter_(std::move(fitter)), wraps_(std::move(wraps)) {}
+FormShop::FormShop(std::shared_ptr<const HeadFitter> fitter, std::shared_ptr<const WrapMaker> wraps)
+    : fitter_(std::move(fitter)), wraps_(std::move(wraps)) {}
 
-Result<FormShop::SeamedBlank> FormShop::seamed(const WrapSpec& spec, const std::vector<DrawnSeam>& drawn, const HalfBlank& trimmed, SeamMesh cut) const {
+Result<FormShop::SeamedBlank> FormShop::seamed(
+    const WrapSpec& spec, const std::vector<DrawnSeam>& drawn, const HalfBlank& trimmed, SeamMesh cut) const {
   SeamedBlank made;
   for (std::size_t v = 0; v < trimmed.half.vertices.size(); ++v)
     if (trimmed.opening.count(static_cast<int>(v)) != 0)
@@ -137,13 +144,15 @@ Result<FormShop::SeamedBlank> FormShop::seamed(const WrapSpec& spec, const std::
   return made;
 }
 
-Result<std::shared_ptr<const FormShop::SeamedBlank>> FormShop::blank(const WrapSpec& asked, const Part& part, const Progress& progress) {
+Result<std::shared_ptr<const FormShop::SeamedBlank>> FormShop::blank(
+    const WrapSpec& asked, const Part& part, const Progress& progress) {
   WrapSpec spec = asked;
   spec.hair_mm = 0.0, spec.padding_mm = WrapMaker::kShellEaseMm;
   const std::vector<DrawnSeam> inked = inked_of(part.drawn);
   return blanks_.get({spec, part.seams, inked}, [&]() -> Result<SeamedBlank> {
     WrapSpec tape = spec;
-    tape.eye_wide_mm = tape.eye_tall_mm = tape.eye_aside_mm = tape.eye_higher_mm = tape.eye_tilt_deg = tape.mouth_wide_mm = tape.mouth_tall_mm = tape.ear_hole_mm = 0.0;
+    tape.eye_wide_mm = tape.eye_tall_mm = tape.eye_aside_mm = tape.eye_higher_mm = tape.eye_tilt_deg =
+        tape.mouth_wide_mm = tape.mouth_tall_mm = tape.ear_hole_mm = 0.0;
     tape.eye_mm = tape.ear_mm = {}, tape.mouth_mm = {};
     const auto shell = shells_.get({tape}, [&] { return wraps_->shell(spec, progress); });
     if (!shell) return tl::make_unexpected(shell.error());
@@ -170,13 +179,15 @@ Result<std::shared_ptr<const std::vector<ModeColumns>>> FormShop::samples(const 
   return std::shared_ptr<const std::vector<ModeColumns>>(*made, &(*made)->samples);
 }
 
-Result<PartForm> FormShop::carried(const SeamedBlank& blank, const WornHead& worn, double ease_mm, const Progress& progress) const {
+Result<PartForm> FormShop::carried(
+    const SeamedBlank& blank, const WornHead& worn, double ease_mm, const Progress& progress) const {
   PartForm form;
   form.surface = blank.seams;
   form.surface.mesh.vertices = blank.riders.carried(worn.head->coefficients);
   if (worn.built != nullptr)
     for (Vec3& p : form.surface.mesh.vertices) p = worn.built->shape(p);
-  const auto clearance = settle_on_head(form.surface.mesh, worn.built != nullptr ? worn.built->mesh : worn.head->mesh, ease_mm, progress);
+  const auto clearance =
+      settle_on_head(form.surface.mesh, worn.built != nullptr ? worn.built->mesh : worn.head->mesh, ease_mm, progress);
   if (!clearance) return tl::make_unexpected(clearance.error());
   form.clearance = *clearance, form.ease_mm = ease_mm;
   std::vector<Vec3> places;
@@ -193,7 +204,8 @@ Result<PartForm> FormShop::carried(const SeamedBlank& blank, const WornHead& wor
   return form;
 }
 
-Result<PartForm> FormShop::wrap(const std::vector<Part>& stack, const WornHead& worn, double foam_mm, const Progress& progress) {
+Result<PartForm> FormShop::wrap(
+    const std::vector<Part>& stack, const WornHead& worn, double foam_mm, const Progress& progress) {
   const WrapSpec spec = over_what_is_below(stack, foam_mm);
   const auto made = blank(spec, stack.back(), progress.span(0.0, 0.6));
   if (!made) return tl::make_unexpected(made.error());
@@ -203,7 +215,8 @@ Result<PartForm> FormShop::wrap(const std::vector<Part>& stack, const WornHead& 
   return form;
 }
 
-Result<Site> FormShop::site_of(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm) {
+Result<Site> FormShop::site_of(
+    const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm) {
   if (stack.size() < 2) return Site(*worn.head);
   const auto below = form({stack.begin(), stack.end() - 1}, worn, arm, foam_mm);
   if (!below) return tl::make_unexpected(below.error());
@@ -217,7 +230,8 @@ Result<FaceSheet> FormShop::face_sheet(const WornHead& worn, double ease_mm, con
   FaceSheet sheet;
   sheet.mesh = both.mesh;
   sheet.mesh.vertices = wraps_->riders(both.mesh.vertices, both.twin_of).carried(worn.head->coefficients);
-  if (auto settled = settle_on_head(sheet.mesh, worn.head->mesh, ease_mm); !settled) return tl::make_unexpected(settled.error());
+  if (auto settled = settle_on_head(sheet.mesh, worn.head->mesh, ease_mm); !settled)
+    return tl::make_unexpected(settled.error());
   auto flattener = Flattener::of(sheet.mesh);
   if (!flattener) return tl::make_unexpected(flattener.error());
   if (auto flat = flattener->flatten({}); !flat) return tl::make_unexpected(flat.error());
@@ -241,14 +255,17 @@ Result<PlateLayout> FormShop::layout_of(const PlateSpec& spec, const Site& site,
   layout.scale = map->scale;
   layout.holes = holes_on_sheet(spec, *map, *worn.head);
   if (!spec.follows_face) return layout;
-  for (const L l : {L::pupil_l, L::pupil_r, L::pronasale, L::alare_l, L::alare_r, L::cheilion_l, L::cheilion_r, L::stomion, L::pogonion, L::menton, L::gonion_l, L::gonion_r, L::zygion_l, L::zygion_r, L::glabella})
+  for (const L l : {L::pupil_l, L::pupil_r, L::pronasale, L::alare_l, L::alare_r, L::cheilion_l, L::cheilion_r,
+           L::stomion, L::pogonion, L::menton, L::gonion_l, L::gonion_r, L::zygion_l, L::zygion_r, L::glabella})
     layout.marks.push_back({name_of(l), map->under(worn.head->at(l))});
   return layout;
 }
 
-Result<PartForm> FormShop::cover(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm, const Progress& progress) {
+Result<PartForm> FormShop::cover(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm,
+    double foam_mm, const Progress& progress) {
   const Part& part = stack.back();
-  if (stack.size() < 2) return fail(Errc::no_solution, "The " + part.name + " is a cover: choose the part it sits on.", "on");
+  if (stack.size() < 2)
+    return fail(Errc::no_solution, "The " + part.name + " is a cover: choose the part it sits on.", "on");
   const auto below = form({stack.begin(), stack.end() - 1}, worn, arm, foam_mm, progress);
   if (!below) return tl::make_unexpected(below.error());
   auto made = cover_of(**below, std::get<CoverSpec>(part.shape));
@@ -261,7 +278,8 @@ Result<PartForm> FormShop::cover(const std::vector<Part>& stack, const WornHead&
   return made;
 }
 
-Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm, const Progress& progress) {
+Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm,
+    double foam_mm, const Progress& progress) {
   const Part& part = stack.back();
   if (std::holds_alternative<WrapSpec>(part.shape)) return wrap(stack, worn, foam_mm, progress);
   if (std::holds_alternative<CoverSpec>(part.shape)) return cover(stack, worn, arm, foam_mm, progress);
@@ -285,7 +303,8 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
     if (!layout) return tl::make_unexpected(layout.error());
     form.plate = std::move(*layout);
   }
-  form.outside = draft->outside, form.features = draft->features, form.handles = draft->handles, form.remarks = draft->remarks, form.lower_girth_mm = draft->lower_girth_mm;
+  form.outside = draft->outside, form.features = draft->features, form.handles = draft->handles,
+  form.remarks = draft->remarks, form.lower_girth_mm = draft->lower_girth_mm;
   const auto* import = std::get_if<ImportSpec>(&part.shape);
   Draft cut = *draft;
   if (import != nullptr) cut_by_planes(cut, {import->belts, import->cut_middle, import->cut_across});
@@ -295,12 +314,16 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
   form.surface = seams_of(cut);
   if (auto drawn = draw_one_sided(form.surface, inked); !drawn) return tl::make_unexpected(drawn.error());
   if (std::holds_alternative<RingsSpec>(part.shape) && cuts_itself(main_body(form.surface.mesh)))
-    return fail(Errc::degenerate_shape, "Its surface would run into itself: its rings, cap or brim lie in each other's way. Turn it back a little, or give the other ring, the cap or the brim more room.", "rings");
+    return fail(Errc::degenerate_shape,
+        "Its surface would run into itself: its rings, cap or brim lie in each other's way. Turn it back a little, or "
+        "give the other ring, the cap or the brim more room.",
+        "rings");
   if (std::holds_alternative<RingsSpec>(part.shape)) form.clearance = clearance_of(form.surface.mesh, worn.head->mesh);
   return form;
 }
 
-Result<FormShop::Held> FormShop::form(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm, const Progress& progress) {
+Result<FormShop::Held> FormShop::form(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm,
+    double foam_mm, const Progress& progress) {
   return forms_.get({stack, worn.key, {arm.wrist_mm, arm.forearm_mm, arm.hand_mm}, foam_mm}, [&]() -> Result<PartForm> {
     auto made = make(stack, worn, arm, foam_mm, progress);
     const Part& part = stack.back();

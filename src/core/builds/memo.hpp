@@ -18,7 +18,8 @@ class Memo {
   Result<Held> get(const Key& key, const std::function<Result<Value>()>& make) {
     for (std::size_t i = 0; i < entries_.size(); ++i)
       if (entries_[i].first == key) {
-        std::rotate(entries_.begin(), entries_.begin() + static_cast<long>(i), entries_.begin() + static_cast<long>(i) + 1);
+        std::rotate(
+            entries_.begin(), entries_.begin() + static_cast<long>(i), entries_.begin() + static_cast<long>(i) + 1);
         return entries_.front().second;
       }
     auto made = make();

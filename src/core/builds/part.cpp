@@ -22,11 +22,13 @@ Result<double> dial_value(const Part& part, const std::string& id) {
   Part copy = part;
   for (const Dial& d : dials_of(copy))
     if (d.facts.id == id) return d.value();
-  return fail(Errc::unknown_name, "There is nothing called \"" + id + "\" to set on " + part.name + ".", "parts/" + std::to_string(part.id));
+  return fail(Errc::unknown_name, "There is nothing called \"" + id + "\" to set on " + part.name + ".",
+      "parts/" + std::to_string(part.id));
 }
 
 Result<Part> with_dial(Part part, const std::string& id, double value) {
-  if (auto turned = turn_dial(dials_of(part), id, value, "parts/" + std::to_string(part.id)); !turned) return tl::make_unexpected(turned.error());
+  if (auto turned = turn_dial(dials_of(part), id, value, "parts/" + std::to_string(part.id)); !turned)
+    return tl::make_unexpected(turned.error());
   return part;
 }
 
@@ -36,12 +38,14 @@ Result<void> check_part(const Part& part) {
   if (std::holds_alternative<WrapSpec>(part.shape)) {
     if (auto good = check_wrap(std::get<WrapSpec>(part.shape)); !good) {
       const auto slash = good.error().where.find('/');
-      return fail(good.error().code, good.error().text, "parts/" + std::to_string(part.id) + (slash == std::string::npos ? "" : good.error().where.substr(slash)));
+      return fail(good.error().code, good.error().text,
+          "parts/" + std::to_string(part.id) + (slash == std::string::npos ? "" : good.error().where.substr(slash)));
     }
     if (auto good = check_seams(part.seams); !good) return good;
   }
   for (const DrawnSeam& seam : part.drawn)
-    if (auto good = check_drawn(seam); !good) return fail(good.error().code, good.error().text, "parts/" + std::to_string(part.id) + "/" + good.error().where);
+    if (auto good = check_drawn(seam); !good)
+      return fail(good.error().code, good.error().text, "parts/" + std::to_string(part.id) + "/" + good.error().where);
   return {};
 }
 

@@ -17,20 +17,21 @@ namespace awl {
 using Shape = std::variant<WrapSpec, RingsSpec, SweepSpec, TongueSpec, PlateSpec, LimbSpec, ImportSpec, CoverSpec>;
 /// "Wrap", "Rings", "Sweep", "Plate", "Import" or "Cover".
 const char* source_of(const Shape& shape);
-const char* kind_of(const Shape& shape);  ///< the word in files: "wrap", "rings", "sweep", "tongue", "plate", "limb", "import", "cover"
+const char* kind_of(
+    const Shape& shape);  ///< the word in files: "wrap", "rings", "sweep", "tongue", "plate", "limb", "import", "cover"
 
 /// A part of a build: its form, and what it sits on.
 struct Part {
-  int id = 1;               ///< stays the same for good; 0 is the head
+  int id = 1;  ///< stays the same for good; 0 is the head
   std::string name = "hood";
   Shape shape = WrapSpec{};
-  int on = 0;               ///< the part it sits on, or 0 for the head; always an earlier one
-  SeamSpec seams;           ///< of a wrap
-  bool own_seams = true;    ///< of anything else: those its source gives it
+  int on = 0;                    ///< the part it sits on, or 0 for the head; always an earlier one
+  SeamSpec seams;                ///< of a wrap
+  bool own_seams = true;         ///< of anything else: those its source gives it
   std::vector<DrawnSeam> drawn;  ///< beside those, in the order they are cut
-  double thickness_mm = 0.0;  ///< 0: that of the build's foam
-  std::string stuff;          ///< the kind of sheet it is cut from, as in data/materials; empty: the build's foam
-  WaySpec way;                ///< skin of sheet, slabs, carved, a paper net, drawn
+  double thickness_mm = 0.0;     ///< 0: that of the build's foam
+  std::string stuff;             ///< the kind of sheet it is cut from, as in data/materials; empty: the build's foam
+  WaySpec way;                   ///< skin of sheet, slabs, carved, a paper net, drawn
   bool operator==(const Part&) const = default;
 };
 

@@ -64,7 +64,8 @@ SweepSpec sweep(Seat seat, double length, double curl, double base) {
 Part horn() { return part("horns", sweep({38, 44, 0, 10, 0, 0}, 200, -75, 46)); }
 Part ram_horn() {
   SweepSpec s = sweep({58, 34, 0, -8, 10, 0}, 520, 430, 62);
-  s.rise_deg = 150, s.tighten = 0.25, s.taper = 1.3, s.ridges = 14, s.ridge_mm = 2.0, s.strips = 8, s.lengths = 2, s.tip_share = 0.06;
+  s.rise_deg = 150, s.tighten = 0.25, s.taper = 1.3, s.ridges = 14, s.ridge_mm = 2.0, s.strips = 8, s.lengths = 2,
+  s.tip_share = 0.06;
   return part("ram's horns", s);
 }
 Part antler() {
@@ -108,54 +109,85 @@ PlateSpec plate(Seat seat, Bend bend, std::vector<std::vector<CurvePoint>> layer
   return s;
 }
 Part face_plate() {
-  PlateSpec s = plate({0, -10}, Bend::round, {{p(0, 46, true), p(38, 50), p(66, 34), p(70, 0), p(60, -40), p(38, -80), p(0, -98, true)},
-                                            {p(0, 42, true), p(30, 44), p(58, 28), p(64, 16, true), p(40, 17), p(12, 12), p(8, -20), p(13, -40), p(0, -46, true)}});
+  PlateSpec s = plate({0, -10}, Bend::round,
+      {{p(0, 46, true), p(38, 50), p(66, 34), p(70, 0), p(60, -40), p(38, -80), p(0, -98, true)},
+          {p(0, 42, true), p(30, 44), p(58, 28), p(64, 16, true), p(40, 17), p(12, 12), p(8, -20), p(13, -40),
+              p(0, -46, true)}});
   s.holes = {{HoleFor::eye, 40, 17, 0, 0, 8}, {HoleFor::mouth, 46, 9, 0, 0, 0, 3}};
   s.layers[1].holes = false;
   return part("face plate", s);
 }
 Part eye_mask() {
-  PlateSpec s = plate({0, -8}, Bend::round, {{p(0, 20, true), p(26, 27), p(58, 32), p(82, 40, true), p(74, 4), p(54, -24), p(28, -30), p(12, -16), p(0, -6, true)}});
+  PlateSpec s = plate({0, -8}, Bend::round,
+      {{p(0, 20, true), p(26, 27), p(58, 32), p(82, 40, true), p(74, 4), p(54, -24), p(28, -30), p(12, -16),
+          p(0, -6, true)}});
   s.holes = {{HoleFor::eye, 34, 18, 0, 0, 8}};
   return part("eye mask", s);
 }
 Part tiara() {
-  PlateSpec s = plate({0, 12}, Bend::cone, {{p(0, 62, true), p(10, 30), p(34, 26), p(74, 44), p(108, 96, true), p(104, 40), p(92, 8), p(60, -4), p(0, -8, true)}});
+  PlateSpec s = plate({0, 12}, Bend::cone,
+      {{p(0, 62, true), p(10, 30), p(34, 26), p(74, 44), p(108, 96, true), p(104, 40), p(92, 8), p(60, -4),
+          p(0, -8, true)}});
   s.slope_deg = 12, s.follows_face = false;
   return part("tiara", s);
 }
 Part ears(const char* name, double tall, double wide, Seat seat) {
-  PlateSpec s = plate(seat, Bend::cup, {{p(-0.5 * wide, -14), p(-0.5 * wide, 0.3 * tall), p(-0.14 * wide, 0.8 * tall), p(0, tall, true), p(0.2 * wide, 0.78 * tall), p(0.5 * wide, 0.28 * tall), p(0.5 * wide, -14), p(0, -22)}});
-  s.on_fold = false, s.standing = true, s.follows_face = false, s.cup_mm = 0.62 * wide, s.lip_deg = 40, s.lip_mm = 0.16 * wide;
+  PlateSpec s = plate(seat, Bend::cup,
+      {{p(-0.5 * wide, -14), p(-0.5 * wide, 0.3 * tall), p(-0.14 * wide, 0.8 * tall), p(0, tall, true),
+          p(0.2 * wide, 0.78 * tall), p(0.5 * wide, 0.28 * tall), p(0.5 * wide, -14), p(0, -22)}});
+  s.on_fold = false, s.standing = true, s.follows_face = false, s.cup_mm = 0.62 * wide, s.lip_deg = 40,
+  s.lip_mm = 0.16 * wide;
   return part(name, s);
 }
 Part buckle() {
-  PlateSpec s = plate({0, -52}, Bend::flat, {{p(0, 22, true), p(26, 22, true), p(30, 18), p(30, -18), p(26, -22, true), p(0, -22, true)}});
+  PlateSpec s = plate({0, -52}, Bend::flat,
+      {{p(0, 22, true), p(26, 22, true), p(30, 18), p(30, -18), p(26, -22, true), p(0, -22, true)}});
   s.follows_face = false, s.ease_mm = 2, s.holes = {{HoleFor::free, 40, 30, 0, 0, 0, 6}};
   return part("buckle", s);
 }
 Part emblem() {
-  PlateSpec s = plate({0, 24}, Bend::round, {{p(0, 34, true), p(22, 24), p(28, 0), p(16, -22), p(0, -34, true)}, {p(0, 20, true), p(8, 8, true), p(18, 4, true), p(9, -4, true), p(10, -18, true), p(0, -10, true)}});
+  PlateSpec s = plate({0, 24}, Bend::round,
+      {{p(0, 34, true), p(22, 24), p(28, 0), p(16, -22), p(0, -34, true)},
+          {p(0, 20, true), p(8, 8, true), p(18, 4, true), p(9, -4, true), p(10, -18, true), p(0, -10, true)}});
   s.follows_face = false;
   return part("emblem", s);
 }
 Part sandwich_crest() {
-  PlateSpec s = plate({0, 84}, Bend::flat, {{p(112, -60), p(128, -18), p(96, 34), p(36, 62), p(-34, 52), p(-82, 10), p(-96, -40, true), p(-60, -60), p(60, -70)}});
+  PlateSpec s = plate({0, 84}, Bend::flat,
+      {{p(112, -60), p(128, -18), p(96, 34), p(36, 62), p(-34, 52), p(-82, 10), p(-96, -40, true), p(-60, -60),
+          p(60, -70)}});
   s.on_fold = false, s.upright = true, s.follows_face = false, s.ease_mm = 0, s.core_mm = 12, s.layer_mm = 5;
   s.layers.push_back(s.layers[0]);
   return part("crest", s);
 }
 
 std::vector<PartPreset> all() {
-  const auto masked = [](WrapSpec& w, SeamSpec& s) { w.hair_mm = 0, w.padding_mm = 5, w.tight_mm = 50, w.eye_wide_mm = 36, w.eye_tall_mm = 20, s.gores_per_side = 1, s.belt = false; };
+  const auto masked = [](WrapSpec& w, SeamSpec& s) {
+    w.hair_mm = 0, w.padding_mm = 5, w.tight_mm = 50, w.eye_wide_mm = 36, w.eye_tall_mm = 20, s.gores_per_side = 1,
+    s.belt = false;
+  };
   return {
-      {"hood", "Hood", "Wrap", "A base over the head that leaves the face free.", [] { return wrap("hood", WrapEdge::open_face); }},
-      {"cowl", "Cowl", "Wrap", "Over head and neck, with an opening for the face.", [] { return wrap("cowl", WrapEdge::full_cowl); }},
-      {"skull-cap", "Skull cap", "Wrap", "A base for what sits on the crown.", [] { return wrap("skull cap", WrapEdge::skull_cap, [](WrapSpec&, SeamSpec& s) { s.belt = false; }); }},
-      {"half-mask", "Half mask", "Wrap", "Over eyes and nose.", [=] { return wrap("half mask", WrapEdge::half_mask, masked); }},
-      {"full-mask", "Full mask", "Wrap", "Over the whole face, in four panels.", [=] { return wrap("full mask", WrapEdge::full_mask, [=](WrapSpec& w, SeamSpec& s) { masked(w, s), w.mouth_wide_mm = 46, w.mouth_tall_mm = 14, s.belt = true, s.belt_up_mm = -22; }); }},
-      {"neck-piece", "Neck piece", "Wrap", "A collar below the jaw.", [] { return wrap("neck piece", WrapEdge::neck_piece, [](WrapSpec&, SeamSpec& s) { s.gores_per_side = 2, s.belt = false; }); }},
-      {"arm-guard", "Arm guards", "Wrap", "Round the forearms, from wrist and forearm girth.", [] { return part("arm guards", LimbSpec{}); }},
+      {"hood", "Hood", "Wrap", "A base over the head that leaves the face free.",
+          [] { return wrap("hood", WrapEdge::open_face); }},
+      {"cowl", "Cowl", "Wrap", "Over head and neck, with an opening for the face.",
+          [] { return wrap("cowl", WrapEdge::full_cowl); }},
+      {"skull-cap", "Skull cap", "Wrap", "A base for what sits on the crown.",
+          [] { return wrap("skull cap", WrapEdge::skull_cap, [](WrapSpec&, SeamSpec& s) { s.belt = false; }); }},
+      {"half-mask", "Half mask", "Wrap", "Over eyes and nose.",
+          [=] { return wrap("half mask", WrapEdge::half_mask, masked); }},
+      {"full-mask", "Full mask", "Wrap", "Over the whole face, in four panels.",
+          [=] {
+            return wrap("full mask", WrapEdge::full_mask, [=](WrapSpec& w, SeamSpec& s) {
+              masked(w, s), w.mouth_wide_mm = 46, w.mouth_tall_mm = 14, s.belt = true, s.belt_up_mm = -22;
+            });
+          }},
+      {"neck-piece", "Neck piece", "Wrap", "A collar below the jaw.",
+          [] {
+            return wrap("neck piece", WrapEdge::neck_piece,
+                [](WrapSpec&, SeamSpec& s) { s.gores_per_side = 2, s.belt = false; });
+          }},
+      {"arm-guard", "Arm guards", "Wrap", "Round the forearms, from wrist and forearm girth.",
+          [] { return part("arm guards", LimbSpec{}); }},
       {"cone-hat", "Cone hat with brim", "Rings", "A sweatband, a cover in two halves, a brim.", cone_hat},
       {"tall-hat", "Curved tall hat", "Rings", "A waisted crown with a curved top.", tall_hat},
       {"great-helm", "Tapered great helm", "Rings", "A straight band round the face, a taper, a flat top.", great_helm},
@@ -174,11 +206,24 @@ std::vector<PartPreset> all() {
       {"face-plate", "Layered face plate", "Plate", "Flat layers bent onto the face.", face_plate},
       {"eye-mask", "Eye mask", "Plate", "One sheet over the eyes.", eye_mask},
       {"tiara", "Tiara with wings", "Plate", "Stands on the curve of the brow.", tiara},
-      {"cat-ears", "Cat-like ears", "Plate", "Short and wide, with a curled lip.", [] { return ears("ears", 84, 74, {58, 58, 0, 0, 0, 0}); }},
-      {"long-ears", "Long ears", "Plate", "Tall and narrow.", [] { return ears("long ears", 190, 62, {66, 52, 0, 22, 0, 0}); }},
-      {"cover", "Cover", "Cover", "A skin over the part it sits on: fabric, thermoplastic, a second layer.", [] { return part("cover", CoverSpec{}); }},
-      {"lining", "Lining", "Cover", "On the inside of the part it sits on, cut flush.", [] { return part("lining", CoverSpec{CoverFace::inside, CoverOver::all, 0.0, 0.0}); }},
-      {"brim-layer", "Second brim", "Cover", "Doubles a hat's brim from below.", [] { return part("second brim", CoverSpec{CoverFace::inside, CoverOver::brim, 0.0, 0.0}); }},
+      {"cat-ears", "Cat-like ears", "Plate", "Short and wide, with a curled lip.",
+          [] {
+            return ears("ears", 84, 74, {58, 58, 0, 0, 0, 0});
+          }},
+      {"long-ears", "Long ears", "Plate", "Tall and narrow.",
+          [] {
+            return ears("long ears", 190, 62, {66, 52, 0, 22, 0, 0});
+          }},
+      {"cover", "Cover", "Cover", "A skin over the part it sits on: fabric, thermoplastic, a second layer.",
+          [] { return part("cover", CoverSpec{}); }},
+      {"lining", "Lining", "Cover", "On the inside of the part it sits on, cut flush.",
+          [] {
+            return part("lining", CoverSpec{CoverFace::inside, CoverOver::all, 0.0, 0.0});
+          }},
+      {"brim-layer", "Second brim", "Cover", "Doubles a hat's brim from below.",
+          [] {
+            return part("second brim", CoverSpec{CoverFace::inside, CoverOver::brim, 0.0, 0.0});
+          }},
       {"buckle", "Buckle", "Plate", "A frame for a strap.", buckle},
       {"emblem", "Emblem", "Plate", "Two layers on the brow.", emblem},
       {"sandwich-crest", "Sandwiched crest", "Plate", "Two sheets round a core, on edge.", sandwich_crest},

@@ -10,13 +10,14 @@
 namespace awl {
 namespace {
 
-constexpr double kGlueSheetMm = 5.0;       // the sheet a glue's ml per metre are of
-constexpr double kBladeM = 4.0;            // of 5 mm foam, until a snapped blade drags
+constexpr double kGlueSheetMm = 5.0;  // the sheet a glue's ml per metre are of
+constexpr double kBladeM = 4.0;       // of 5 mm foam, until a snapped blade drags
 constexpr double kTapeSpareShare = 1.15;
 
 double length_mm(const std::vector<Vec2>& line, bool closed) {
   double sum = 0.0;
-  for (std::size_t i = 0; i + (closed ? 0 : 1) < line.size(); ++i) sum += (line[(i + 1) % line.size()] - line[i]).norm();
+  for (std::size_t i = 0; i + (closed ? 0 : 1) < line.size(); ++i)
+    sum += (line[(i + 1) % line.size()] - line[i]).norm();
   return sum;
 }
 
@@ -25,7 +26,8 @@ class Lister {
   explicit Lister(const std::map<std::string, double>& stock) : stock_(stock) {}
 
   /// `sold_by`: the smallest amount that can be bought; price for one of that. No price known: negative.
-  void add(const std::string& id, const std::string& what, double need, const std::string& unit, double sold_by, double price, const std::string& why) {
+  void add(const std::string& id, const std::string& what, double need, const std::string& unit, double sold_by,
+      double price, const std::string& why) {
     if (need <= 0.0) return;
     Purchase p{id, what, need, unit, 0.0, 0.0, 0.0, price >= 0.0, why};
     if (const auto s = stock_.find(id); s != stock_.end()) p.have = s->second;
@@ -66,19 +68,29 @@ void add_sheets(Lister& lister, const Layout& layout, const Foam& foam, const st
     const SheetSize& sheet = size_of.at(mm);
     for (const SoldSheet& s : foam.sold) {
       const bool same = std::abs(s.thickness_mm - mm) < 0.05;
-      const bool size = (s.width_mm == sheet.width_mm && s.height_mm == sheet.height_mm) || (s.width_mm == sheet.height_mm && s.height_mm == sheet.width_mm);
-      if (same && size) price = s.price;
-      else if (same && price < 0.0) price = s.price * sheet.width_mm * sheet.height_mm / (s.width_mm * s.height_mm);  // by area, where that size has no price of its own
+      const bool size = (s.width_mm == sheet.width_mm && s.height_mm == sheet.height_mm) ||
+          (s.width_mm == sheet.height_mm && s.height_mm == sheet.width_mm);
+      if (same && size)
+        price = s.price;
+      else if (same && price < 0.0)
+        price = s.price * sheet.width_mm * sheet.height_mm /
+            (s.width_mm * s.height_mm);  // by area, where that size has no price of its own
     }
-    const std::string used = from_offcuts.count(mm) ? "; " + std::to_string(from_offcuts[mm]) + " from offcuts beside" : "";
-    lister.add("sheet/" + foam.id + "/" + trimmed(mm), foam.name + ", " + trimmed(mm) + " mm, " + trimmed(sheet.width_mm) + " x " + trimmed(sheet.height_mm) + " mm", count, "sheets", 1.0, price, "as laid out" + used);
+    const std::string used =
+        from_offcuts.count(mm) ? "; " + std::to_string(from_offcuts[mm]) + " from offcuts beside" : "";
+    lister.add("sheet/" + foam.id + "/" + trimmed(mm),
+        foam.name + ", " + trimmed(mm) + " mm, " + trimmed(sheet.width_mm) + " x " + trimmed(sheet.height_mm) + " mm",
+        count, "sheets", 1.0, price, "as laid out" + used);
   }
 }
 
 }  // namespace
 
-Result<Shopping> shopping(const Build& build, const Derived& d, const Materials& materials, const std::map<std::string, double>& stock) {
-  if (!d.layout || !d.pieces || !d.panels) return fail(Errc::empty_input, "There are no sheets laid out yet; the shopping list follows them.", "foam/shopping");
+Result<Shopping> shopping(
+    const Build& build, const Derived& d, const Materials& materials, const std::map<std::string, double>& stock) {
+  if (!d.layout || !d.pieces || !d.panels)
+    return fail(
+        Errc::empty_input, "There are no sheets laid out yet; the shopping list follows them.", "foam/shopping");
   const auto foam = foam_of(build.foam, materials);
   if (!foam) return tl::make_unexpected(foam.error());
   const auto asked = materials.glue(build.coat.glue);
@@ -102,9 +114,13 @@ Result<Shopping> shopping(const Build& build, const Derived& d, const Materials&
     blades += cut * p.copies * p.thickness_mm / kGlueSheetMm / (1000.0 * kBladeM);
     for (const PieceEdge& e : p.edges) {
       if (!e.seam.valid()) continue;
-      const double face = e.cut == EdgeCut::flap || e.cut == EdgeCut::overlap ? std::max(e.margin_mm, 12.0) : p.thickness_mm / std::max(0.3, std::cos(radians(e.cut == EdgeCut::tilted ? e.tilt_deg : 0.0)));
-      if (e.cut == EdgeCut::taped) tape_mm += 0.5 * e.length_mm * p.copies;
-      else if (e.cut != EdgeCut::laced && e.cut != EdgeCut::trench) lister.list.joint_mm2 += e.length_mm * face * p.copies, glued_mm += 0.5 * e.length_mm * p.copies;
+      const double face = e.cut == EdgeCut::flap || e.cut == EdgeCut::overlap
+          ? std::max(e.margin_mm, 12.0)
+          : p.thickness_mm / std::max(0.3, std::cos(radians(e.cut == EdgeCut::tilted ? e.tilt_deg : 0.0)));
+      if (e.cut == EdgeCut::taped)
+        tape_mm += 0.5 * e.length_mm * p.copies;
+      else if (e.cut != EdgeCut::laced && e.cut != EdgeCut::trench)
+        lister.list.joint_mm2 += e.length_mm * face * p.copies, glued_mm += 0.5 * e.length_mm * p.copies;
     }
   }
   double skin_seams_mm = 0.0;
@@ -113,14 +129,19 @@ Result<Shopping> shopping(const Build& build, const Derived& d, const Materials&
   for (const auto& way : d.ways)
     if (way) lister.list.joint_mm2 += way->glue_mm2;
   const double ml = glue->ml_per_m * lister.list.joint_mm2 / (2.0 * kGlueSheetMm * 1000.0);
-  lister.add("glue/" + glue->id, glue->name, std::ceil(ml), "ml", 1.0, -1.0, trimmed(glued_mm / 1000.0) + " m of seam, both faces: " + trimmed(lister.list.joint_mm2 / 100.0) + " cm\u00b2");
-  lister.add("tape", "Masking tape, for the dry fit" + std::string(tape_mm > 0.0 ? " and taped seams" : ""), std::ceil(kTapeSpareShare * (skin_seams_mm + tape_mm) / 1000.0), "m", 1.0, -1.0, "every seam once");
-  lister.add("blade", "Blade lengths", std::ceil(blades), "pieces", 1.0, -1.0, trimmed(lister.list.cut_mm / 1000.0) + " m to cut, tilted edges slower");
+  lister.add("glue/" + glue->id, glue->name, std::ceil(ml), "ml", 1.0, -1.0,
+      trimmed(glued_mm / 1000.0) + " m of seam, both faces: " + trimmed(lister.list.joint_mm2 / 100.0) + " cm\u00b2");
+  lister.add("tape", "Masking tape, for the dry fit" + std::string(tape_mm > 0.0 ? " and taped seams" : ""),
+      std::ceil(kTapeSpareShare * (skin_seams_mm + tape_mm) / 1000.0), "m", 1.0, -1.0, "every seam once");
+  lister.add("blade", "Blade lengths", std::ceil(blades), "pieces", 1.0, -1.0,
+      trimmed(lister.list.cut_mm / 1000.0) + " m to cut, tilted edges slower");
   if (d.plan)
     for (const Need& n : d.plan->needs)
       if (n.name != glue->name) {
-        const auto other = std::find_if(materials.glues.begin(), materials.glues.end(), [&](const Glue& g) { return g.name == n.name; });
-        lister.add(other != materials.glues.end() ? "glue/" + other->id : "coat/" + n.name, n.name, std::ceil(n.ml), "ml", 1.0, -1.0, "as the finishing plan says");
+        const auto other = std::find_if(
+            materials.glues.begin(), materials.glues.end(), [&](const Glue& g) { return g.name == n.name; });
+        lister.add(other != materials.glues.end() ? "glue/" + other->id : "coat/" + n.name, n.name, std::ceil(n.ml),
+            "ml", 1.0, -1.0, "as the finishing plan says");
       }
   return std::move(lister.list);
 }
@@ -132,7 +153,8 @@ std::string shopping_csv(const Shopping& list) {
   };
   std::string out = "what,need,unit,have,buy,price,why\n";
   for (const Purchase& p : list.lines)
-    out += quoted(p.what) + "," + trimmed(p.need) + "," + p.unit + "," + trimmed(p.have) + "," + trimmed(p.buy) + "," + (p.priced ? fixed(p.price, 2) : "") + "," + quoted(p.why) + "\n";
+    out += quoted(p.what) + "," + trimmed(p.need) + "," + p.unit + "," + trimmed(p.have) + "," + trimmed(p.buy) + "," +
+        (p.priced ? fixed(p.price, 2) : "") + "," + quoted(p.why) + "\n";
   return out;
 }
 

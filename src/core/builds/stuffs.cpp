@@ -12,7 +12,8 @@ bool is_worn(const Part* part) { return part == nullptr || part->way.way != Way:
 
 class Collector {
  public:
-  Collector(const Build& build, const Derived& d, const Materials& materials) : build_(build), d_(d), materials_(materials) {}
+  Collector(const Build& build, const Derived& d, const Materials& materials)
+      : build_(build), d_(d), materials_(materials) {}
 
   Result<FinishWork> run() {
     work_.heated = build_.foam.heated;
@@ -28,7 +29,8 @@ class Collector {
   }
 
   StuffWork& of(const Foam& stuff) {
-    const auto at = std::find_if(work_.stuffs.begin(), work_.stuffs.end(), [&](const StuffWork& w) { return w.stuff.id == stuff.id; });
+    const auto at = std::find_if(
+        work_.stuffs.begin(), work_.stuffs.end(), [&](const StuffWork& w) { return w.stuff.id == stuff.id; });
     if (at != work_.stuffs.end()) return *at;
     work_.stuffs.push_back({stuff, {}, {}, false, false});
     return work_.stuffs.back();
@@ -36,7 +38,8 @@ class Collector {
 
   void join(const Foam& one, const Foam& other, double seam_m) {
     for (JointWork& j : work_.joints)
-      if ((j.one.id == one.id && j.other.id == other.id) || (j.one.id == other.id && j.other.id == one.id)) return void(j.seam_m += seam_m);
+      if ((j.one.id == one.id && j.other.id == other.id) || (j.one.id == other.id && j.other.id == one.id))
+        return void(j.seam_m += seam_m);
     work_.joints.push_back({one, other, seam_m});
   }
 
@@ -85,10 +88,14 @@ Result<Foam> stuff_of(const Build& build, const Derived& d, const Part& part, co
   const bool made = std::any_of(d.ways.begin(), d.ways.end(), [&](const auto& w) { return w && w->part == part.id; });
   switch (made ? part.way.way : Way::skin) {
     case Way::slabs:
-    case Way::carve: return materials.foam(part.way.block);
-    case Way::net: return materials.foam(kTemplates);
-    case Way::drawn: return materials.foam(part.way.sheet);
-    case Way::skin: break;
+    case Way::carve:
+      return materials.foam(part.way.block);
+    case Way::net:
+      return materials.foam(kTemplates);
+    case Way::drawn:
+      return materials.foam(part.way.sheet);
+    case Way::skin:
+      break;
   }
   if (!part.stuff.empty()) return materials.foam(part.stuff);
   return foam_of(build.foam, materials);

@@ -15,16 +15,21 @@ Build bare(Build build) {
   return build;
 }
 
-Error no_such(int id) { return {Errc::unknown_name, "There is no version " + std::to_string(id) + " in this build.", "versions/" + std::to_string(id)}; }
+Error no_such(int id) {
+  return {Errc::unknown_name, "There is no version " + std::to_string(id) + " in this build.",
+      "versions/" + std::to_string(id)};
+}
 
 }  // namespace
 
 bool Version::operator==(const Version& o) const {
-  return id == o.id && name == o.name && note == o.note && day == o.day && from == o.from && (held == o.held || (held && o.held && *held == *o.held));
+  return id == o.id && name == o.name && note == o.note && day == o.day && from == o.from &&
+      (held == o.held || (held && o.held && *held == *o.held));
 }
 
 const Version* find_version(const Build& build, int id) {
-  const auto it = std::find_if(build.versions.begin(), build.versions.end(), [id](const Version& v) { return v.id == id; });
+  const auto it =
+      std::find_if(build.versions.begin(), build.versions.end(), [id](const Version& v) { return v.id == id; });
   return it == build.versions.end() ? nullptr : &*it;
 }
 
@@ -32,7 +37,9 @@ bool is_as(const Build& build, const Version& version) { return version.held && 
 
 Result<Build> keep_version(const Build& build, const std::string& name, const std::string& note, Day day) {
   if (name.empty()) return fail(Errc::empty_input, "A version needs a name, so that it is found again.", "versions");
-  if (build.versions.size() >= kMostVersions) return fail(Errc::out_of_range, "There are " + std::to_string(kMostVersions) + " versions already; forget one first.", "versions");
+  if (build.versions.size() >= kMostVersions)
+    return fail(Errc::out_of_range,
+        "There are " + std::to_string(kMostVersions) + " versions already; forget one first.", "versions");
   Build next = build;
   Version kept{1, name, note, day, build.stems_from, std::make_shared<const Build>(bare(build))};
   for (const Version& v : build.versions) kept.id = std::max(kept.id, v.id + 1);
@@ -69,7 +76,9 @@ Result<Build> forget_version(const Build& build, int id) {
 
 Result<Build> describe_version(const Build& build, int id, const std::string& name, const std::string& note) {
   if (find_version(build, id) == nullptr) return tl::make_unexpected(no_such(id));
-  if (name.empty()) return fail(Errc::empty_input, "A version needs a name, so that it is found again.", "versions/" + std::to_string(id));
+  if (name.empty())
+    return fail(
+        Errc::empty_input, "A version needs a name, so that it is found again.", "versions/" + std::to_string(id));
   Build next = build;
   for (Version& v : next.versions)
     if (v.id == id) v.name = name, v.note = note;

@@ -14,8 +14,8 @@ struct Version {
   int id = 1;
   std::string name, note;
   Day day;
-  int from = 0;                       ///< the version it stems from; 0: none
-  std::shared_ptr<const Build> held;  ///< without versions of its own
+  int from = 0;                                 ///< the version it stems from; 0: none
+  std::shared_ptr<const Build> held;            ///< without versions of its own
   bool operator==(const Version& other) const;  ///< by what is in it
 };
 
@@ -25,8 +25,9 @@ const Version* find_version(const Build& build, int id);
 /// Keeps what is now under a name. Errors: empty_input without a name; out_of_range beyond 40 versions.
 Result<Build> keep_version(const Build& build, const std::string& name, const std::string& note, Day day);
 
-/// The build as that version was; all versions stay, and what is kept next stems from it: a branch. What is now is kept first,
-/// under the name "before going back", if it is not a version already. Errors: unknown_name; those of keep_version.
+/// The build as that version was; all versions stay, and what is kept next stems from it: a branch. What is now is kept
+/// first, under the name "before going back", if it is not a version already. Errors: unknown_name; those of
+/// keep_version.
 Result<Build> go_back(const Build& build, int id, Day day);
 
 /// Drops a version; those that stem from it stem from what it stemmed from. Errors: unknown_name.

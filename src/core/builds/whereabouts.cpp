@@ -46,13 +46,15 @@ WorstSpot worst_spot(const Panel& panel, const PanelSet& set, const Headform& he
   const Tri& t = panel.solid.triangles[worst];
   spot.at = (panel.solid.vertices[t[0]] + panel.solid.vertices[t[1]] + panel.solid.vertices[t[2]]) / 3.0;
   spot.strain = panel.face_strain[worst];
-  const TriangleFrame frame = frame_of_triangle(panel.solid.vertices[t[0]], panel.solid.vertices[t[1]], panel.solid.vertices[t[2]]);
+  const TriangleFrame frame =
+      frame_of_triangle(panel.solid.vertices[t[0]], panel.solid.vertices[t[1]], panel.solid.vertices[t[2]]);
   Eigen::Matrix2d j = Eigen::Matrix2d::Zero();
   for (int k = 0; k < 3; ++k) j += panel.flat[t[k]] * frame.gradients.col(k).transpose();
   const Polar2 polar = signed_svd(j);
   // The flat is smaller than the form where it stretches: the smaller singular value is the stretched way.
   const Vec2 way = polar.v.col(spot.strain > 0.0 ? 1 : 0);
-  const Vec3 e1 = (panel.solid.vertices[t[1]] - panel.solid.vertices[t[0]]).normalized(), n = area_vector(panel.solid, t).normalized();
+  const Vec3 e1 = (panel.solid.vertices[t[1]] - panel.solid.vertices[t[0]]).normalized(),
+             n = area_vector(panel.solid, t).normalized();
   spot.along = way.x() * e1 + way.y() * n.cross(e1);
   double near_mm = 1e300;
   Vec3 near_at = Vec3::Zero();
@@ -62,8 +64,11 @@ WorstSpot worst_spot(const Panel& panel, const PanelSet& set, const Headform& he
     const Vec3 q = closest_on_stretch(spot.at, panel.solid.vertices[e.a], panel.solid.vertices[e.b]);
     if ((q - spot.at).norm() < near_mm) near_mm = (q - spot.at).norm(), near_at = q, seam = e.seam;
   }
-  spot.words = fixed(100.0 * std::abs(spot.strain), 1) + (spot.strain > 0.0 ? " % stretch, " : " % squeeze, ") + whereabouts(head, spot.at);
-  if (seam.valid()) spot.words += ", " + (near_mm < 3.0 ? std::string("at") : fixed(near_mm, 0) + " mm " + way_word(near_at, spot.at)) + " seam " + set.seams[seam.value].letter;
+  spot.words = fixed(100.0 * std::abs(spot.strain), 1) + (spot.strain > 0.0 ? " % stretch, " : " % squeeze, ") +
+      whereabouts(head, spot.at);
+  if (seam.valid())
+    spot.words += ", " + (near_mm < 3.0 ? std::string("at") : fixed(near_mm, 0) + " mm " + way_word(near_at, spot.at)) +
+        " seam " + set.seams[seam.value].letter;
   return spot;
 }
 
@@ -85,13 +90,15 @@ Snap snapped(const PartForm& form, const Headform& head, const Vec3& place, doub
     offer_line(line.line, line.seam.name);
   }
   const auto& v = form.surface.mesh.vertices;
-  for (const auto& [edge, id] : form.surface.seam_of) offer(closest_on_stretch(place, v[edge.first], v[edge.second]), "the seam " + form.surface.seam_names[id.value]);
+  for (const auto& [edge, id] : form.surface.seam_of)
+    offer(closest_on_stretch(place, v[edge.first], v[edge.second]), "the seam " + form.surface.seam_names[id.value]);
   for (const auto& e : topology_of(form.surface.mesh).edges)
     if (e.right < 0) offer(closest_on_stretch(place, v[e.a], v[e.b]), "the edge");
   const Nearest skin(form.surface.mesh);
   for (int i = 0; i < kLandmarkCount; ++i) {
     const Vec3 over = skin.to(head.landmarks[i]).point;
-    if ((over - head.landmarks[i]).norm() < 40.0) offer(over, std::string("over the ") + name_of(static_cast<Landmark>(i)));
+    if ((over - head.landmarks[i]).norm() < 40.0)
+      offer(over, std::string("over the ") + name_of(static_cast<Landmark>(i)));
   }
   return best;
 }

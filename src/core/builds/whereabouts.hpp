@@ -22,7 +22,7 @@ WorstSpot worst_spot(const Panel& panel, const PanelSet& set, const Headform& he
 /// A place drawn near something is drawn to it.
 struct Snap {
   Vec3 place = Vec3::Zero();
-  std::string to;   ///< "the middle line", "beak ridge", "a seam", "the edge", a landmark; empty: it stays
+  std::string to;  ///< "the middle line", "beak ridge", "a seam", "the edge", a landmark; empty: it stays
 };
 Snap snapped(const PartForm& form, const Headform& head, const Vec3& place, double reach_mm = 6.0);
 

@@ -39,7 +39,7 @@ Result<Products> find_products(const CoatSpec& spec, const Materials& m) {
 
 /// What one act of a rule comes to on the materials that bear it in the same way.
 struct WorkGroup {
-  std::string of;          ///< the product, or the materials if they are not all there are
+  std::string of;  ///< the product, or the materials if they are not all there are
   WorkSize size;
   std::string caution;
   bool outdoors = false;
@@ -64,9 +64,9 @@ struct Served {
     Serving<Coating> seal, paint, clear;
   };
   std::vector<Joint> joints;
-  std::vector<Coats> coats;          ///< of materials that are painted
-  std::vector<std::string> masked;   ///< names of those that are not
-  Serving<Glue> padding;             ///< holds soft foam in every part
+  std::vector<Coats> coats;         ///< of materials that are painted
+  std::vector<std::string> masked;  ///< names of those that are not
+  Serving<Glue> padding;            ///< holds soft foam in every part
 };
 
 Result<Served::Coats> serve_coats(const StuffWork& work, const Products& p, const Materials& m) {
@@ -120,7 +120,8 @@ Result<Served> serve(const FinishWork& work, const Products& products, const Mat
 /// Turns the rules into tasks: left-out steps vanish, coats follow each other, each material goes its own way.
 class TaskList {
  public:
-  TaskList(const CoatSpec& spec, const Served& served, const FinishWork& work) : spec_(spec), served_(served), work_(work) {}
+  TaskList(const CoatSpec& spec, const Served& served, const FinishWork& work)
+      : spec_(spec), served_(served), work_(work) {}
 
   std::vector<Task> build(const std::vector<StepRule>& rules) {
     for (const StepRule& rule : rules)
@@ -155,24 +156,39 @@ class TaskList {
   }
 
   Amounts amounts(const StepRule& r, const WorkGroup& g) const {
-    if (g.glue != nullptr && r.act == StepAct::glue) return {10.0 + g.glue->hands_min_per_m * g.size.seam_m + g.glue->wait_min, 0.0, g.glue->cure_min, 1};
-    if (g.coating != nullptr) return {5.0 + g.coating->hands_min_per_m2 * g.size.area_m2, g.coating->wait_min, g.coating->last_wait_min, g.coating->coats};
-    return {r.base_min + r.per_piece * g.size.pieces + r.per_m * g.size.seam_m + r.per_m2 * g.size.area_m2, r.wait_min, r.wait_min, r.repeat};
+    if (g.glue != nullptr && r.act == StepAct::glue)
+      return {10.0 + g.glue->hands_min_per_m * g.size.seam_m + g.glue->wait_min, 0.0, g.glue->cure_min, 1};
+    if (g.coating != nullptr)
+      return {5.0 + g.coating->hands_min_per_m2 * g.size.area_m2, g.coating->wait_min, g.coating->last_wait_min,
+          g.coating->coats};
+    return {r.base_min + r.per_piece * g.size.pieces + r.per_m * g.size.seam_m + r.per_m2 * g.size.area_m2, r.wait_min,
+        r.wait_min, r.repeat};
   }
 
   /// Whether the maker wants this step at all.
-  bool is_wanted(const StepRule& r) const { return (r.when != "fill" || spec_.fill_seams) && (r.when != "heat-seal" || spec_.heat_seal); }
+  bool is_wanted(const StepRule& r) const {
+    return (r.when != "fill" || spec_.fill_seams) && (r.when != "heat-seal" || spec_.heat_seal);
+  }
 
   std::vector<WorkGroup> groups_of(const StepRule& rule) const {
     if (!is_wanted(rule)) return {};
     switch (rule.act) {
-      case StepAct::heat_shape: return heated_groups(rule, [](const StuffWork& w) { return w.bent; }, work_.heated);
-      case StepAct::heat_seal: return heated_groups(rule, [](const StuffWork& w) { return w.stuff.heat_seal; }, true);
-      case StepAct::glue: return glue_groups(rule);
-      case StepAct::seal: return coat_groups(rule, &Served::Coats::seal);
-      case StepAct::paint: return coat_groups(rule, &Served::Coats::paint);
-      case StepAct::clear: return coat_groups(rule, &Served::Coats::clear);
-      default: return {whole_group(rule)};
+      case StepAct::heat_shape:
+        return heated_groups(
+            rule, [](const StuffWork& w) { return w.bent; }, work_.heated);
+      case StepAct::heat_seal:
+        return heated_groups(
+            rule, [](const StuffWork& w) { return w.stuff.heat_seal; }, true);
+      case StepAct::glue:
+        return glue_groups(rule);
+      case StepAct::seal:
+        return coat_groups(rule, &Served::Coats::seal);
+      case StepAct::paint:
+        return coat_groups(rule, &Served::Coats::paint);
+      case StepAct::clear:
+        return coat_groups(rule, &Served::Coats::clear);
+      default:
+        return {whole_group(rule)};
     }
   }
 
@@ -182,8 +198,11 @@ class TaskList {
     std::vector<std::string> cautions{rule.caution};
     if (rule.act == StepAct::cut)
       for (const StuffWork& w : work_.stuffs)
-        if (!w.stuff.cutting_caution.empty()) cautions.push_back(work_.stuffs.size() > 1 ? w.stuff.name + ": " + w.stuff.cutting_caution : w.stuff.cutting_caution);
-    if (rule.act == StepAct::glue_in) group.of = served_.padding.product.name, cautions.push_back(served_.padding.product.caution);
+        if (!w.stuff.cutting_caution.empty())
+          cautions.push_back(
+              work_.stuffs.size() > 1 ? w.stuff.name + ": " + w.stuff.cutting_caution : w.stuff.cutting_caution);
+    if (rule.act == StepAct::glue_in)
+      group.of = served_.padding.product.name, cautions.push_back(served_.padding.product.caution);
     group.caution = joined_cautions(cautions);
     return group;
   }
@@ -216,8 +235,12 @@ class TaskList {
   std::vector<WorkGroup> glue_groups(const StepRule& rule) const {
     std::vector<WorkGroup> groups;
     for (const Served::Joint& j : served_.joints) {
-      auto at = std::find_if(groups.begin(), groups.end(), [&](const WorkGroup& g) { return g.glue->id == j.glue.product.id; });
-      if (at == groups.end()) at = groups.insert(at, WorkGroup{j.glue.product.name, {}, joined_cautions({rule.caution, j.glue.product.caution}), false, &j.glue.product, nullptr});
+      auto at = std::find_if(
+          groups.begin(), groups.end(), [&](const WorkGroup& g) { return g.glue->id == j.glue.product.id; });
+      if (at == groups.end())
+        at = groups.insert(at,
+            WorkGroup{j.glue.product.name, {}, joined_cautions({rule.caution, j.glue.product.caution}), false,
+                &j.glue.product, nullptr});
       at->size.seam_m += j.joint->seam_m;
     }
     return groups;
@@ -227,13 +250,17 @@ class TaskList {
     std::vector<WorkGroup> groups;
     for (const Served::Coats& c : served_.coats) {
       const Coating& coating = (c.*which).product;
-      auto at = std::find_if(groups.begin(), groups.end(), [&](const WorkGroup& g) { return g.coating->id == coating.id; });
-      if (at == groups.end()) at = groups.insert(at, WorkGroup{coating.name, {}, {}, coating.caution.find("utdoors") != std::string::npos, nullptr, &coating});
+      auto at =
+          std::find_if(groups.begin(), groups.end(), [&](const WorkGroup& g) { return g.coating->id == coating.id; });
+      if (at == groups.end())
+        at = groups.insert(at,
+            WorkGroup{coating.name, {}, {}, coating.caution.find("utdoors") != std::string::npos, nullptr, &coating});
       add_to(at->size, c.work->size);
     }
     std::string mask;
     for (const std::string& name : served_.masked) mask += (mask.empty() ? "Mask the " : " and the ") + name;
-    for (WorkGroup& g : groups) g.caution = joined_cautions({rule.caution, g.coating->caution, mask.empty() ? mask : mask + "."});
+    for (WorkGroup& g : groups)
+      g.caution = joined_cautions({rule.caution, g.coating->caution, mask.empty() ? mask : mask + "."});
     return groups;
   }
 
@@ -301,12 +328,17 @@ void put_in_calendar(std::vector<Task>& tasks, const BenchHours& bench, Plan& pl
       const double ready = ready_at(tasks[i]);
       if (ready > 1e299) continue;
       const double start = bench.start_for(ready, tasks[i].step.hands_min);
-      if (start < best_start - 1e-9 || (std::abs(start - best_start) <= 1e-9 && tasks[i].chain_min > tasks[best].chain_min)) best = i, best_start = start;
+      if (start < best_start - 1e-9 ||
+          (std::abs(start - best_start) <= 1e-9 && tasks[i].chain_min > tasks[best].chain_min))
+        best = i, best_start = start;
     }
     if (best < 0) break;
     Task& task = tasks[best];
     task.step.start_min = best_start;
-    task.step.fills_wait = task.meanwhile && std::any_of(plan.steps.begin(), plan.steps.end(), [&](const PlannedStep& s) { return s.done_min() <= best_start + 1e-9 && s.ready_min() > best_start + 1.0; });
+    task.step.fills_wait =
+        task.meanwhile && std::any_of(plan.steps.begin(), plan.steps.end(), [&](const PlannedStep& s) {
+          return s.done_min() <= best_start + 1e-9 && s.ready_min() > best_start + 1.0;
+        });
     done[best] = 1;
     now = task.step.done_min();
     plan.steps.push_back(task.step);
@@ -318,14 +350,17 @@ void put_in_calendar(std::vector<Task>& tasks, const BenchHours& bench, Plan& pl
 
 class Judge {
  public:
-  Judge(const CoatSpec& spec, const Served& served, const FinishWork& work) : spec_(spec), served_(served), work_(work) {}
+  Judge(const CoatSpec& spec, const Served& served, const FinishWork& work)
+      : spec_(spec), served_(served), work_(work) {}
 
   std::vector<Remark> run(const Plan& plan) {
     judge_coats();
     judge_glue();
     judge_not_borne();
     if (plan.spare_min < 0.0) {
-      Remark late{"coat.late", Severity::stop, "coat", "Not ready by " + spec_.due.spoken() + ": it misses the day by " + duration_text(-plan.spare_min) + ".", -plan.spare_min, 0.0, {}};
+      Remark late{"coat.late", Severity::stop, "coat",
+          "Not ready by " + spec_.due.spoken() + ": it misses the day by " + duration_text(-plan.spare_min) + ".",
+          -plan.spare_min, 0.0, {}};
       if (spec_.hours_a_day < 8.0) late.remedies.push_back({"Work 8 hours a day", "set-hours 8"});
       remarks_.push_back(std::move(late));
     }
@@ -343,12 +378,16 @@ class Judge {
       const Coating &seal = c.seal.product, &paint = c.paint.product;
       if (seal.coats == 0 && foam.pores != Pores::closed) {
         const bool rubber = foam.solvent == Solvent::bears;
-        warn("coat.unsealed", "Paint on raw " + foam.name + " flakes off where it bends: seal it first.", {rubber ? Remedy{"Seal with rubber coat", "set-seal rubber"} : Remedy{"Seal with wood glue and water", "set-seal glue-coats"}});
+        warn("coat.unsealed", "Paint on raw " + foam.name + " flakes off where it bends: seal it first.",
+            {rubber ? Remedy{"Seal with rubber coat", "set-seal rubber"}
+                    : Remedy{"Seal with wood glue and water", "set-seal glue-coats"}});
       } else if (seal.coats > 0 && std::find(seal.holds.begin(), seal.holds.end(), paint.kind) == seal.holds.end()) {
-        warn("coat.paint-on-seal", paint.name + " does not stay on " + seal.name + ".", {{"Paint with acrylic", "set-paint acrylic"}});
+        warn("coat.paint-on-seal", paint.name + " does not stay on " + seal.name + ".",
+            {{"Paint with acrylic", "set-paint acrylic"}});
       }
       if (!spec_.heat_seal && foam.heat_seal && heat_on(foam).allowed && seal.id != "rubber" && seal.coats > 0)
-        warn("coat.no-heat-seal", foam.name + " drinks " + seal.name + " if its pores are open: heat-seal it before.", {{"Heat-seal first", "set-heat-seal on"}});
+        warn("coat.no-heat-seal", foam.name + " drinks " + seal.name + " if its pores are open: heat-seal it before.",
+            {{"Heat-seal first", "set-heat-seal on"}});
     }
   }
 
@@ -358,11 +397,15 @@ class Judge {
     for (const Served::Joint& j : served_.joints) {
       if (j.glue.as_asked || !told.insert(j.glue.why).second) continue;
       const Glue& instead = j.glue.product;
-      const bool everywhere = std::all_of(served_.joints.begin(), served_.joints.end(), [&](const Served::Joint& k) { return glue_on(instead, k.joint->one, k.joint->other).allowed; });
-      warn("coat.glue", j.glue.why + " There the plan takes " + instead.name + ".", everywhere ? std::vector<Remedy>{{"Take " + instead.name + " everywhere", "set-glue " + instead.id}} : std::vector<Remedy>{});
+      const bool everywhere = std::all_of(served_.joints.begin(), served_.joints.end(),
+          [&](const Served::Joint& k) { return glue_on(instead, k.joint->one, k.joint->other).allowed; });
+      warn("coat.glue", j.glue.why + " There the plan takes " + instead.name + ".",
+          everywhere ? std::vector<Remedy>{{"Take " + instead.name + " everywhere", "set-glue " + instead.id}}
+                     : std::vector<Remedy>{});
     }
     if (!served_.padding.as_asked && told.insert(served_.padding.why).second)
-      remarks_.push_back({"coat.padding", Severity::note, "coat", served_.padding.why + " The padding goes in with " + served_.padding.product.name + ".", {}, {}, {}});
+      remarks_.push_back({"coat.padding", Severity::note, "coat",
+          served_.padding.why + " The padding goes in with " + served_.padding.product.name + ".", {}, {}, {}});
   }
 
   /// Coats and heat that were asked for and are not borne.
@@ -370,11 +413,16 @@ class Judge {
     std::set<std::string> told;
     for (const Served::Coats& c : served_.coats)
       for (const Serving<Coating>* s : {&c.seal, &c.paint, &c.clear})
-        if (!s->as_asked && told.insert(s->why).second) warn("coat.not-borne", s->why + " On the " + c.work->stuff.name + " the plan takes " + s->product.name + ".", {});
+        if (!s->as_asked && told.insert(s->why).second)
+          warn("coat.not-borne", s->why + " On the " + c.work->stuff.name + " the plan takes " + s->product.name + ".",
+              {});
     for (const StuffWork& w : work_.stuffs) {
       const Verdict heat = heat_on(w.stuff);
       if (work_.heated && w.bent && heat.outdoors)
-        warn("coat.outdoors", w.stuff.name + " is shaped with heat outdoors only, with a respirator meant for it: hot, it gives off harmful gas.", {{"Bend it cold", "set-heated off"}});
+        warn("coat.outdoors",
+            w.stuff.name +
+                " is shaped with heat outdoors only, with a respirator meant for it: hot, it gives off harmful gas.",
+            {{"Bend it cold", "set-heated off"}});
     }
   }
 
@@ -386,10 +434,16 @@ class Judge {
 
 Result<void> check(const CoatSpec& spec) {
   if (!(spec.hours_a_day >= 0.5 && spec.hours_a_day <= 16.0))
-    return fail(Errc::out_of_range, fixed(spec.hours_a_day, 1) + " hours a day at the bench is outside 0.5 to 16.", "coat/hours");
+    return fail(Errc::out_of_range, fixed(spec.hours_a_day, 1) + " hours a day at the bench is outside 0.5 to 16.",
+        "coat/hours");
   if (!(spec.opens_h >= 0.0 && spec.opens_h + spec.hours_a_day <= 24.0))
-    return fail(Errc::out_of_range, "A bench that opens at " + fixed(spec.opens_h, 0) + " h for " + fixed(spec.hours_a_day, 1) + " hours runs past midnight.", "coat/hours");
-  if (spec.due < spec.start) return fail(Errc::out_of_range, "The due day " + spec.due.iso() + " lies before the start on " + spec.start.iso() + ".", "coat/due");
+    return fail(Errc::out_of_range,
+        "A bench that opens at " + fixed(spec.opens_h, 0) + " h for " + fixed(spec.hours_a_day, 1) +
+            " hours runs past midnight.",
+        "coat/hours");
+  if (spec.due < spec.start)
+    return fail(Errc::out_of_range,
+        "The due day " + spec.due.iso() + " lies before the start on " + spec.start.iso() + ".", "coat/due");
   return {};
 }
 
@@ -413,7 +467,8 @@ Result<void> check_order(const std::vector<StepRule>& rules) {
   for (const StepRule& r : rules) {
     if (!circles(r.id)) continue;
     std::string text;
-    for (auto it = std::find(way.begin(), way.end(), way.back()); it != way.end(); ++it) text += (text.empty() ? "" : " after ") + *it;
+    for (auto it = std::find(way.begin(), way.end(), way.back()); it != way.end(); ++it)
+      text += (text.empty() ? "" : " after ") + *it;
     return fail(Errc::no_solution, "The order rules run in a circle: " + text + ".", "rules");
   }
   return {};
@@ -424,17 +479,21 @@ Result<void> check_order(const std::vector<StepRule>& rules) {
 namespace {
 
 StepRule rule_from(const JsonAt& j) {
-  constexpr std::pair<const char*, StepAct> kActs[] = {{"", StepAct::other}, {"cut", StepAct::cut}, {"heat-shape", StepAct::heat_shape}, {"heat-seal", StepAct::heat_seal}, {"glue", StepAct::glue},
-      {"glue-in", StepAct::glue_in}, {"sand", StepAct::sand}, {"seal", StepAct::seal}, {"paint", StepAct::paint}, {"clear", StepAct::clear}};
+  constexpr std::pair<const char*, StepAct> kActs[] = {{"", StepAct::other}, {"cut", StepAct::cut},
+      {"heat-shape", StepAct::heat_shape}, {"heat-seal", StepAct::heat_seal}, {"glue", StepAct::glue},
+      {"glue-in", StepAct::glue_in}, {"sand", StepAct::sand}, {"seal", StepAct::seal}, {"paint", StepAct::paint},
+      {"clear", StepAct::clear}};
   StepRule r;
   r.id = j.at("id"), r.name = j.at("name"), r.when = j.value("when", ""), r.caution = j.value("caution", "");
   const std::string act = j.value("act", "");
   const auto known = std::find_if(std::begin(kActs), std::end(kActs), [&](const auto& a) { return act == a.first; });
-  if (known == std::end(kActs)) j.at("act").refuse(Errc::unknown_name, "is " + in_quotes(act) + ", an act that is not known");
+  if (known == std::end(kActs))
+    j.at("act").refuse(Errc::unknown_name, "is " + in_quotes(act) + ", an act that is not known");
   r.act = known->second;
   if (const auto after = j.find("after"))
     for (const JsonAt& before : after->all()) r.after.push_back(before);
-  r.base_min = j.value("base_min", 0.0), r.per_piece = j.value("per_piece", 0.0), r.per_m = j.value("per_m", 0.0), r.per_m2 = j.value("per_m2", 0.0), r.wait_min = j.value("wait_min", 0.0);
+  r.base_min = j.value("base_min", 0.0), r.per_piece = j.value("per_piece", 0.0), r.per_m = j.value("per_m", 0.0),
+  r.per_m2 = j.value("per_m2", 0.0), r.wait_min = j.value("wait_min", 0.0);
   r.repeat = j.value("repeat", 1), r.meanwhile = j.value("meanwhile", false);
   return r;
 }
@@ -449,7 +508,8 @@ void list_needs(const Served& served, Plan& plan) {
   for (const Served::Joint& j : served.joints) add(j.glue.product.name, j.glue.product.ml_per_m * j.joint->seam_m);
   for (const auto which : {&Served::Coats::seal, &Served::Coats::paint, &Served::Coats::clear})
     for (const Served::Coats& c : served.coats)
-      if (const Coating& coating = (c.*which).product; coating.coats > 0) add(coating.name, coating.coats * coating.ml_per_m2 * c.work->size.area_m2);
+      if (const Coating& coating = (c.*which).product; coating.coats > 0)
+        add(coating.name, coating.coats * coating.ml_per_m2 * c.work->size.area_m2);
 }
 
 }  // namespace
@@ -460,7 +520,9 @@ WorkSize FinishWork::whole() const {
   return sum;
 }
 
-FinishWork work_on(const Foam& foam, const WorkSize& size) { return {{{foam, {}, size, true, true}}, {{foam, foam, size.seam_m}}, true}; }
+FinishWork work_on(const Foam& foam, const WorkSize& size) {
+  return {{{foam, {}, size, true, true}}, {{foam, foam, size.seam_m}}, true};
+}
 
 Result<std::vector<StepRule>> load_step_rules(const std::filesystem::path& file) {
   const auto bytes = read_file(file);
@@ -472,12 +534,15 @@ Result<std::vector<StepRule>> load_step_rules(const std::filesystem::path& file)
     for (const JsonAt& one : j.at("steps").all()) list.push_back(rule_from(one));
     return list;
   });
-  if (!rules) return fail(Errc::bad_file, "The order rules in " + file.string() + " cannot be read: " + rules.error().text, rules.error().where);
+  if (!rules)
+    return fail(Errc::bad_file, "The order rules in " + file.string() + " cannot be read: " + rules.error().text,
+        rules.error().where);
   if (auto good = check_order(*rules); !good) return fail(good);
   return rules;
 }
 
-Result<Plan> plan_finishing(const CoatSpec& spec, const FinishWork& work, const Materials& materials, const std::vector<StepRule>& rules) {
+Result<Plan> plan_finishing(
+    const CoatSpec& spec, const FinishWork& work, const Materials& materials, const std::vector<StepRule>& rules) {
   if (auto good = check(spec); !good) return fail(good);
   if (auto good = check_order(rules); !good) return fail(good);
   const auto products = find_products(spec, materials);
@@ -505,7 +570,9 @@ std::string clock_text(double minutes) {
 std::string duration_text(double minutes) {
   const long m = std::lround(minutes);
   const long days = m / 1440, hours = m / 60 % 24, rest = m % 60;
-  if (days > 0) return std::to_string(days) + (days == 1 ? " day" : " days") + (hours > 0 ? " " + std::to_string(hours) + " h" : "");
+  if (days > 0)
+    return std::to_string(days) + (days == 1 ? " day" : " days") +
+        (hours > 0 ? " " + std::to_string(hours) + " h" : "");
   if (hours > 0) return std::to_string(hours) + " h" + (rest > 0 ? " " + std::to_string(rest) + " min" : "");
   return std::to_string(rest) + " min";
 }

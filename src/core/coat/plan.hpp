@@ -11,7 +11,7 @@ struct CoatSpec {
   bool fill_seams = true;
   bool heat_seal = true;
   Day start, due;
-  double hours_a_day = 4.0;      ///< at the bench, from opens_h on
+  double hours_a_day = 4.0;  ///< at the bench, from opens_h on
   double opens_h = 9.0;
   bool operator==(const CoatSpec&) const = default;
 };
@@ -44,8 +44,8 @@ struct StuffWork {
   Foam stuff;
   std::vector<std::string> parts;  ///< by name
   WorkSize size;
-  bool bent = true;                ///< some of its pieces do not stay flat
-  bool worn = true;                ///< it ends up on the wearer: is glued and painted; false for templates of card
+  bool bent = true;  ///< some of its pieces do not stay flat
+  bool worn = true;  ///< it ends up on the wearer: is glued and painted; false for templates of card
   bool operator==(const StuffWork&) const = default;
 };
 
@@ -60,7 +60,7 @@ struct JointWork {
 struct FinishWork {
   std::vector<StuffWork> stuffs;
   std::vector<JointWork> joints;
-  bool heated = true;              ///< pieces are stretched with heat where their material bears it
+  bool heated = true;  ///< pieces are stretched with heat where their material bears it
   bool operator==(const FinishWork&) const = default;
   WorkSize whole() const;
 };
@@ -71,8 +71,8 @@ FinishWork work_on(const Foam& foam, const WorkSize& size);
 struct PlannedStep {
   std::string id, name, caution;
   double start_min = 0.0, hands_min = 0.0, wait_min = 0.0;
-  bool fills_wait = false;   ///< done while something else dries
-  bool outdoors = false;     ///< not to be done indoors
+  bool fills_wait = false;  ///< done while something else dries
+  bool outdoors = false;    ///< not to be done indoors
   double done_min() const { return start_min + hands_min; }
   double ready_min() const { return start_min + hands_min + wait_min; }
 };
@@ -95,11 +95,12 @@ struct Plan {
 
 /// Orders the steps by the rules, one pair of hands, waits running on (overnight too), and other allowed work in them.
 ///
-/// Of the steps that may be done, the one with the longest chain behind it goes first. What a material does not bear is not
-/// planned on it: another product serves there, or the step is left out, and a remark says so.
-/// Errors: unknown_name (a product, or none that serves), out_of_range (hours a day 0.5 to 16, due before start), no_solution
+/// Of the steps that may be done, the one with the longest chain behind it goes first. What a material does not bear is
+/// not planned on it: another product serves there, or the step is left out, and a remark says so. Errors: unknown_name
+/// (a product, or none that serves), out_of_range (hours a day 0.5 to 16, due before start), no_solution
 ///         (circular rules).
-Result<Plan> plan_finishing(const CoatSpec& spec, const FinishWork& work, const Materials& materials, const std::vector<StepRule>& rules);
+Result<Plan> plan_finishing(
+    const CoatSpec& spec, const FinishWork& work, const Materials& materials, const std::vector<StepRule>& rules);
 
 /// "14:05" on a day's clock from minutes since midnight of the start day; the day is given apart.
 std::string clock_text(double minutes);

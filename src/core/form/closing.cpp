@@ -50,7 +50,8 @@ Mesh faired_half(const Mesh& half, const Nearest& near_head, const CardField& ca
       if (give[v] == 0.0) return;
       Vec3 p = places[v] - give[v] * second[v];
       const NearestHit hit = near_head.to(p);
-      if (hit.signed_mm < options.ease_mm && hit.signed_mm > 0.0) p += (options.ease_mm - hit.signed_mm) * (p - hit.point).normalized();
+      if (hit.signed_mm < options.ease_mm && hit.signed_mm > 0.0)
+        p += (options.ease_mm - hit.signed_mm) * (p - hit.point).normalized();
       if (half.vertices[v].x() == 0.0) p.x() = 0.0;
       places[v] = p;
       places[whole.twin_of[v]] = Vec3(whole.twin_of[v] == static_cast<int>(v) ? p.x() : -p.x(), p.y(), p.z());
@@ -66,25 +67,33 @@ Mesh faired_half(const Mesh& half, const Nearest& near_head, const CardField& ca
 
 }  // namespace
 
-Result<Mesh> closing_shell_half(const Mesh& head, const CardField& cards, const ClosingOptions& options, const Progress& progress) {
+Result<Mesh> closing_shell_half(
+    const Mesh& head, const CardField& cards, const ClosingOptions& options, const Progress& progress) {
   const double r = options.tightness_mm, c = options.ease_mm;
   if (c < 0.0 || c >= r)
-    return fail(Errc::out_of_range, "The ease of " + fixed(c, 1) + " mm must be 0 or more and below the tape tightness of " + fixed(r, 0) + " mm.");
+    return fail(Errc::out_of_range,
+        "The ease of " + fixed(c, 1) + " mm must be 0 or more and below the tape tightness of " + fixed(r, 0) + " mm.");
   Box box = box_of(head.vertices);
   if (!cards.empty()) box.include(cards.box().low), box.include(cards.box().high);
   const Vec3 margin = Vec3::Constant(r + 3.0 * options.cell_mm);
-  const auto grid_of = [&](double cell_mm) { return grid_over({0.0, box.low.y() - margin.y(), box.low.z() - margin.z()}, box.high + margin, cell_mm); };
+  const auto grid_of = [&](double cell_mm) {
+    return grid_over({0.0, box.low.y() - margin.y(), box.low.z() - margin.z()}, box.high + margin, cell_mm);
+  };
 
   const Nearest near_head(head);
   const auto padded = [&](const Vec3& p) {
     const double d = near_head.to(p).signed_mm;
     return cards.empty() ? d : std::min(d, cards(p) + c);
   };
-  const auto wide_half = distance_surface(grid_of(options.far_cell_mm > 0.0 ? options.far_cell_mm : options.cell_mm), [&](const Vec3& p) { return padded(p) - r; }, progress.span(0.0, 0.4));
+  const auto wide_half = distance_surface(
+      grid_of(options.far_cell_mm > 0.0 ? options.far_cell_mm : options.cell_mm),
+      [&](const Vec3& p) { return padded(p) - r; }, progress.span(0.0, 0.4));
   if (!wide_half) return wide_half;
   const Nearest near_wide(mirror_half(*wide_half).mesh);
   DistanceBand band;
-  auto shell = distance_surface(grid_of(options.cell_mm), [&](const Vec3& p) { return near_wide.to(p).signed_mm + (r - c); }, progress.span(0.4, 0.6), options.wanted, &band);
+  auto shell = distance_surface(
+      grid_of(options.cell_mm), [&](const Vec3& p) { return near_wide.to(p).signed_mm + (r - c); },
+      progress.span(0.4, 0.6), options.wanted, &band);
   if (!shell) return shell;
   if (!progress.keep_going(0.6)) return fail(Errc::cancelled, "Stopped.");
 
@@ -92,7 +101,9 @@ Result<Mesh> closing_shell_half(const Mesh& head, const CardField& cards, const 
   goal.passes = options.passes;
   goal.edge_mm = [&](const Vec3&) { return options.edge_mm; };
   const auto ragged = [](const Vec3& p, bool on_border) { return on_border && p.x() > 1e-6; };
-  const auto exactly = [&](const Vec3& p, bool on_border) { return ragged(p, on_border) ? p : stand_off(near_wide, p, r - c, on_border); };
+  const auto exactly = [&](const Vec3& p, bool on_border) {
+    return ragged(p, on_border) ? p : stand_off(near_wide, p, r - c, on_border);
+  };
   goal.border_kind = [](const Vec3& p) { return p.x() > 1e-6 ? 1 : 0; };
   // On the way the band of the grid is near enough; in the end every place is brought exactly onto the tape.
   goal.project = [&](const Vec3& p, bool on_border) {
@@ -107,7 +118,8 @@ Result<Mesh> closing_shell_half(const Mesh& head, const CardField& cards, const 
   for (const auto& loop : border_loops(even))
     for (const int v : loop) border[v] = 1;
   parallel_for(kSlices, [&](int slice) {
-    for (std::size_t v = slice * n / kSlices; v < (slice + 1) * n / kSlices; ++v) even.vertices[v] = exactly(even.vertices[v], border[v] != 0);
+    for (std::size_t v = slice * n / kSlices; v < (slice + 1) * n / kSlices; ++v)
+      even.vertices[v] = exactly(even.vertices[v], border[v] != 0);
   });
   return faired_half(even, near_head, cards, options);
 }

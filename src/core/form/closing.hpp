@@ -14,7 +14,7 @@ struct ClosingOptions {
   int passes = 6;              ///< of evening the mesh
   double far_cell_mm = 0.0;    ///< grid of the far surface the tape is carried back from; 0: as `cell_mm`
   std::function<double(const Vec3&)> wanted = {};  ///< where negative no shell is needed; its border there is ragged
-  int fairing_rounds = 200;    ///< how far the sheet's stiffness bridges small bumps such as ears
+  int fairing_rounds = 200;                        ///< how far the sheet's stiffness bridges small bumps such as ears
 };
 
 /// The x >= 0 half of the smooth shell that tape pulled over a padded head would make.
@@ -30,6 +30,7 @@ Result<Mesh> closing_shell_half(const Mesh& head, const ClosingOptions& options,
 /// The same over a head with shapes of card on it. The tape lies right on the card, whatever the ease of the head; near
 /// it the sheet is not faired, so that edges stay as sharp as the card.
 /// Errors: as above.
-Result<Mesh> closing_shell_half(const Mesh& head, const CardField& cards, const ClosingOptions& options, const Progress& progress = {});
+Result<Mesh> closing_shell_half(
+    const Mesh& head, const CardField& cards, const ClosingOptions& options, const Progress& progress = {});
 
 }  // namespace awl

@@ -15,7 +15,7 @@ struct DialFacts {
   std::string label;  ///< "Length along the spine"
   std::string tip;    ///< when one would use it
   DialKind kind = DialKind::length;
-  double least = 0.0, most = 0.0;        ///< millimetres, degrees, shares of one, or a count
+  double least = 0.0, most = 0.0;         ///< millimetres, degrees, shares of one, or a count
   std::vector<std::string> options = {};  ///< of a choice, in the order of its values
   std::string group = {};                 ///< dials decided together
 };
@@ -31,11 +31,11 @@ inline Dial dial(DialFacts facts, double& field) {
   return {std::move(facts), [&field] { return field; }, [&field](double v) { field = v; }};
 }
 template <class Choice>
-  requires std::is_enum_v<Choice>
-Dial dial(DialFacts facts, Choice& field) {
+requires std::is_enum_v<Choice> Dial dial(DialFacts facts, Choice& field) {
   facts.kind = DialKind::choice;
   facts.most = static_cast<double>(facts.options.size()) - 1.0;
-  return {std::move(facts), [&field] { return static_cast<double>(field); }, [&field](double v) { field = static_cast<Choice>(static_cast<int>(v)); }};
+  return {std::move(facts), [&field] { return static_cast<double>(field); },
+      [&field](double v) { field = static_cast<Choice>(static_cast<int>(v)); }};
 }
 Dial dial(DialFacts facts, int& field);
 Dial dial(DialFacts facts, bool& field);

@@ -37,7 +37,8 @@ void keep_triangles(Draft& draft, const std::vector<int>& triangles) {
   if (!draft.sheet_of.empty())
     for (const int v : old) sheet_of.push_back(draft.sheet_of[v]);
   draft.sheet_of = std::move(sheet_of);
-  draft.mesh = std::move(part), draft.seams = std::move(seams), draft.opening = std::move(opening), draft.flat = std::move(flat);
+  draft.mesh = std::move(part), draft.seams = std::move(seams), draft.opening = std::move(opening),
+  draft.flat = std::move(flat);
 }
 
 std::set<int> ring_of(const Mesh& mesh, const Topology& topo, int v) {
@@ -47,8 +48,8 @@ std::set<int> ring_of(const Mesh& mesh, const Topology& topo, int v) {
   return ring;
 }
 
-/// Whether the border edge from `gone` to `kept` may shrink to a point: both ends share no neighbour but the corner across, and what
-/// is left round them looks the way it did.
+/// Whether the border edge from `gone` to `kept` may shrink to a point: both ends share no neighbour but the corner
+/// across, and what is left round them looks the way it did.
 bool may_join(const Mesh& mesh, const Topology& topo, int gone, int kept) {
   const auto a = ring_of(mesh, topo, gone), b = ring_of(mesh, topo, kept);
   if (std::count_if(a.begin(), a.end(), [&](int v) { return b.count(v) != 0; }) != 1) return false;
@@ -65,7 +66,8 @@ bool may_join(const Mesh& mesh, const Topology& topo, int gone, int kept) {
 
 /// `gone` becomes `kept` in all that is numbered by vertex; its triangle on the border is left with two equal corners.
 void join(Draft& draft, const Topology& topo, int gone, int kept) {
-  for (const int f : topo.faces_round[gone]) std::replace(draft.mesh.triangles[f].begin(), draft.mesh.triangles[f].end(), gone, kept);
+  for (const int f : topo.faces_round[gone])
+    std::replace(draft.mesh.triangles[f].begin(), draft.mesh.triangles[f].end(), gone, kept);
   EdgeLabels moved;
   for (const int v : ring_of(draft.mesh, topo, gone))
     if (const auto held = draft.seams.extract(edge_of(gone, v)); !held.empty()) moved[edge_of(kept, v)] = held.mapped();
@@ -84,7 +86,9 @@ void join_close_corners(Draft& draft, double mm) {
     std::map<int, int> ends;  // how many seams reach a vertex: the one more reach stays where it is
     for (const auto& [edge, label] : draft.seams) ++ends[edge.first], ++ends[edge.second];
     for (const Topology::Edge& e : topo.edges) {
-      if (e.right >= 0 || touched[e.a] || touched[e.b] || (draft.mesh.vertices[e.a] - draft.mesh.vertices[e.b]).norm() >= mm) continue;
+      if (e.right >= 0 || touched[e.a] || touched[e.b] ||
+          (draft.mesh.vertices[e.a] - draft.mesh.vertices[e.b]).norm() >= mm)
+        continue;
       int gone = e.a, kept = e.b;
       if (ends[gone] > ends[kept]) std::swap(gone, kept);
       if (!may_join(draft.mesh, topo, gone, kept)) continue;
@@ -114,7 +118,8 @@ void clip_teeth(Draft& draft, double mm, double most_deg) {
     const auto is_tooth = [&](const Tri& t) {
       for (int k = 0; k < 3; ++k) {
         if (round[t[k]] != 1 || seamed.count(t[k]) != 0) continue;
-        const Vec3 a = draft.mesh.vertices[t[(k + 1) % 3]] - draft.mesh.vertices[t[k]], b = draft.mesh.vertices[t[(k + 2) % 3]] - draft.mesh.vertices[t[k]];
+        const Vec3 a = draft.mesh.vertices[t[(k + 1) % 3]] - draft.mesh.vertices[t[k]],
+                   b = draft.mesh.vertices[t[(k + 2) % 3]] - draft.mesh.vertices[t[k]];
         if (a.dot(b) > blunt * a.norm() * b.norm() && a.cross(b).norm() < mm * (b - a).norm()) return true;
       }
       return false;
@@ -165,7 +170,8 @@ void trim(Draft& draft, const std::function<double(const Vec3&)>& f) {
     double side = 0.0;
     for (const int v : t)
       if (split.on_curve[v] == 0) side += f(draft.mesh.vertices[v]);
-    if (side == 0.0) side = f((draft.mesh.vertices[t[0]] + draft.mesh.vertices[t[1]] + draft.mesh.vertices[t[2]]) / 3.0);
+    if (side == 0.0)
+      side = f((draft.mesh.vertices[t[0]] + draft.mesh.vertices[t[1]] + draft.mesh.vertices[t[2]]) / 3.0);
     if (side >= 0.0) kept.push_back(i);
   }
   keep_triangles(draft, kept);

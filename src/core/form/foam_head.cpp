@@ -14,9 +14,9 @@ namespace {
 constexpr double kFootMm = -165.0;
 constexpr double kMostNeckUpMm = 60.0;
 constexpr double kLeastPipeMm = 10.0, kMostPipeMm = 80.0;
-constexpr double kRimMm = 12.0;            // foam left round the pipe: workshop value
+constexpr double kRimMm = 12.0;  // foam left round the pipe: workshop value
 constexpr double kTipDeg = 10.0;
-constexpr double kLeastBaseMm = 15.0;      // the base stands out at least so far beyond the neck
+constexpr double kLeastBaseMm = 15.0;  // the base stands out at least so far beyond the neck
 
 /// Centre of the foam's weight: the shell is equally thick all over.
 Vec3 centre_of_shell(const Mesh& mesh) {
@@ -33,7 +33,8 @@ Vec3 centre_of_shell(const Mesh& mesh) {
 std::vector<Vec2> circle_round(const Vec2& centre, double radius_mm) {
   constexpr int kCorners = 72;
   std::vector<Vec2> ring;
-  for (int i = 0; i < kCorners; ++i) ring.push_back(centre + radius_mm * Vec2(std::cos(kTwoPi * i / kCorners), std::sin(kTwoPi * i / kCorners)));
+  for (int i = 0; i < kCorners; ++i)
+    ring.push_back(centre + radius_mm * Vec2(std::cos(kTwoPi * i / kCorners), std::sin(kTwoPi * i / kCorners)));
   return ring;
 }
 
@@ -51,16 +52,24 @@ Result<std::vector<Vec2>> foot_of(const Mesh& bust) {
 
 Result<void> check_foam_head(const FoamHeadSpec& spec) {
   if (!(spec.neck_up_mm >= 0.0 && spec.neck_up_mm <= kMostNeckUpMm))
-    return fail(Errc::out_of_range, "Shortening the neck by " + fixed(spec.neck_up_mm, 0) + " mm is outside 0 to " + fixed(kMostNeckUpMm, 0) + " mm.", "headform/neck");
+    return fail(Errc::out_of_range,
+        "Shortening the neck by " + fixed(spec.neck_up_mm, 0) + " mm is outside 0 to " + fixed(kMostNeckUpMm, 0) +
+            " mm.",
+        "headform/neck");
   if (spec.pipe_mm != 0.0 && !(spec.pipe_mm >= kLeastPipeMm && spec.pipe_mm <= kMostPipeMm))
-    return fail(Errc::out_of_range, "A pipe fitting of " + fixed(spec.pipe_mm, 0) + " mm is outside " + fixed(kLeastPipeMm, 0) + " to " + fixed(kMostPipeMm, 0) + " mm; 0 is none.", "headform/pipe");
+    return fail(Errc::out_of_range,
+        "A pipe fitting of " + fixed(spec.pipe_mm, 0) + " mm is outside " + fixed(kLeastPipeMm, 0) + " to " +
+            fixed(kMostPipeMm, 0) + " mm; 0 is none.",
+        "headform/pipe");
   if (spec.plan < -1 || spec.plan >= static_cast<int>(head_seam_plans().size()))
-    return fail(Errc::out_of_range, "There is no seam plan number " + std::to_string(spec.plan + 1) + " for a headform.", "headform/plan");
+    return fail(Errc::out_of_range,
+        "There is no seam plan number " + std::to_string(spec.plan + 1) + " for a headform.", "headform/plan");
   return {};
 }
 
 const std::vector<HeadSeams>& head_seam_plans() {
-  static const std::vector<HeadSeams> plans{{{-70.0}, 2}, {{38.0, -70.0}, 2}, {{38.0, -30.0, -90.0}, 2}, {{40.0, -66.0}, 3}, {{40.0, -28.0, -90.0}, 3}, {{58.0, 14.0, -36.0, -92.0}, 3}};
+  static const std::vector<HeadSeams> plans{{{-70.0}, 2}, {{38.0, -70.0}, 2}, {{38.0, -30.0, -90.0}, 2},
+      {{40.0, -66.0}, 3}, {{40.0, -28.0, -90.0}, 3}, {{58.0, 14.0, -36.0, -92.0}, 3}};
   return plans;
 }
 
@@ -85,14 +94,19 @@ Result<HalfBlank> BustMaker::blank(const FoamHeadSpec& spec) const {
   return blank;
 }
 
-Riders BustMaker::riders(const std::vector<Vec3>& places, std::vector<int> twin_of) { return Riders(places, std::vector<double>(places.size(), 0.0), std::move(twin_of)); }
+Riders BustMaker::riders(const std::vector<Vec3>& places, std::vector<int> twin_of) {
+  return Riders(places, std::vector<double>(places.size(), 0.0), std::move(twin_of));
+}
 
 Result<NeckPlates> neck_plates(const Mesh& bust, double thickness_mm, double pipe_mm) {
   const auto foot = foot_of(bust);
   if (!foot) return tl::make_unexpected(foot.error());
   NeckPlates plates;
   const auto inner = offset_polygon(*foot, -thickness_mm);
-  if (inner.size() != 1) return fail(Errc::degenerate_shape, "The neck is too narrow for foam of " + fixed(thickness_mm, 0) + " mm: nothing is left inside it.", "headform/neck");
+  if (inner.size() != 1)
+    return fail(Errc::degenerate_shape,
+        "The neck is too narrow for foam of " + fixed(thickness_mm, 0) + " mm: nothing is left inside it.",
+        "headform/neck");
   plates.neck = inner.front();
   const Vec3 weight = centre_of_shell(bust);
   plates.balance = {weight.x(), weight.z()};
@@ -105,7 +119,10 @@ Result<NeckPlates> neck_plates(const Mesh& bust, double thickness_mm, double pip
   if (pipe_mm <= 0.0) return plates;
   const double room_mm = 2.0 * (distance_to_outline(plates.neck, middle) - kRimMm);
   if (pipe_mm > room_mm)
-    return fail(Errc::degenerate_shape, "A pipe fitting of " + fixed(pipe_mm, 0) + " mm does not fit the neck: " + fixed(std::max(room_mm, 0.0), 0) + " mm is the most that leaves foam round it.", "headform/pipe");
+    return fail(Errc::degenerate_shape,
+        "A pipe fitting of " + fixed(pipe_mm, 0) + " mm does not fit the neck: " + fixed(std::max(room_mm, 0.0), 0) +
+            " mm is the most that leaves foam round it.",
+        "headform/pipe");
   plates.pipe = circle_round(middle, 0.5 * pipe_mm);
   return plates;
 }

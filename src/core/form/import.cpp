@@ -14,7 +14,9 @@ namespace {
 constexpr double kLargestMm = 5000.0;
 
 Eigen::Matrix3d turned(const ImportSpec& s) {
-  return (Eigen::AngleAxisd(radians(s.turn_deg), Vec3::UnitY()) * Eigen::AngleAxisd(radians(s.tip_deg), Vec3::UnitX()) * Eigen::AngleAxisd(radians(s.roll_deg), Vec3::UnitZ())).toRotationMatrix();
+  return (Eigen::AngleAxisd(radians(s.turn_deg), Vec3::UnitY()) * Eigen::AngleAxisd(radians(s.tip_deg), Vec3::UnitX()) *
+      Eigen::AngleAxisd(radians(s.roll_deg), Vec3::UnitZ()))
+      .toRotationMatrix();
 }
 
 Vec3 middle_of(const Mesh& mesh) {
@@ -26,7 +28,8 @@ Vec3 middle_of(const Mesh& mesh) {
 
 bool ImportSpec::operator==(const ImportSpec& o) const {
   const auto rest = [](const ImportSpec& s) {
-    return std::tie(s.file, s.to_mm, s.scale, s.turn_deg, s.tip_deg, s.roll_deg, s.aside_mm, s.up_mm, s.forward_mm, s.edge_mm, s.cut_low, s.cut_high, s.cut_back, s.belts, s.cut_middle, s.cut_across);
+    return std::tie(s.file, s.to_mm, s.scale, s.turn_deg, s.tip_deg, s.roll_deg, s.aside_mm, s.up_mm, s.forward_mm,
+        s.edge_mm, s.cut_low, s.cut_high, s.cut_back, s.belts, s.cut_middle, s.cut_across);
   };
   return rest(*this) == rest(o) && (mesh == o.mesh || (mesh && o.mesh && *mesh == *o.mesh));
 }
@@ -34,7 +37,8 @@ bool ImportSpec::operator==(const ImportSpec& o) const {
 Result<Draft> draft_import(const ImportSpec& asked, const Site& site) {
   ImportSpec spec = asked;
   if (auto good = check_dials(dials_of(spec), "import"); !good) return tl::make_unexpected(good.error());
-  if (!spec.mesh || spec.mesh->triangles.empty()) return fail(Errc::empty_input, "No mesh has been brought in yet.", "import/file");
+  if (!spec.mesh || spec.mesh->triangles.empty())
+    return fail(Errc::empty_input, "No mesh has been brought in yet.", "import/file");
   Draft draft;
   draft.mirrored = false, draft.outside = true;
   draft.mesh = *spec.mesh;
@@ -42,7 +46,10 @@ Result<Draft> draft_import(const ImportSpec& asked, const Site& site) {
   const Eigen::Matrix3d turn = turned(spec);
   for (Vec3& p : draft.mesh.vertices) p = to + spec.to_mm * spec.scale * (turn * (p - from));
   if (const double large = box_of(draft.mesh.vertices).size().maxCoeff(); !(large <= kLargestMm))
-    return fail(Errc::out_of_range, excerpt(spec.file) + " comes to " + fixed(large, 0) + " mm; up to " + fixed(kLargestMm, 0) + " mm can be worn. Is it in another unit?", "import/scale");
+    return fail(Errc::out_of_range,
+        excerpt(spec.file) + " comes to " + fixed(large, 0) + " mm; up to " + fixed(kLargestMm, 0) +
+            " mm can be worn. Is it in another unit?",
+        "import/scale");
   if (spec.edge_mm > 0.0) {
     const Nearest skin(draft.mesh);
     RemeshGoal goal;
@@ -52,26 +59,38 @@ Result<Draft> draft_import(const ImportSpec& asked, const Site& site) {
     draft.mesh = remesh(std::move(draft.mesh), goal);
   }
   const Box box = box_of(draft.mesh.vertices);
-  if (spec.cut_low > 0.0) trim(draft, [&](const Vec3& p) { return p.y() - (box.low.y() + spec.cut_low * box.size().y()); });
-  if (spec.cut_high < 1.0) trim(draft, [&](const Vec3& p) { return box.low.y() + spec.cut_high * box.size().y() - p.y(); });
-  if (spec.cut_back > 0.0) trim(draft, [&](const Vec3& p) { return p.z() - (box.low.z() + spec.cut_back * box.size().z()); });
-  if (draft.mesh.triangles.empty()) return fail(Errc::degenerate_shape, "The cuts leave nothing of " + spec.file + ".", "import/cut-low");
+  if (spec.cut_low > 0.0)
+    trim(draft, [&](const Vec3& p) { return p.y() - (box.low.y() + spec.cut_low * box.size().y()); });
+  if (spec.cut_high < 1.0)
+    trim(draft, [&](const Vec3& p) { return box.low.y() + spec.cut_high * box.size().y() - p.y(); });
+  if (spec.cut_back > 0.0)
+    trim(draft, [&](const Vec3& p) { return p.z() - (box.low.z() + spec.cut_back * box.size().z()); });
+  if (draft.mesh.triangles.empty())
+    return fail(Errc::degenerate_shape, "The cuts leave nothing of " + spec.file + ".", "import/cut-low");
   const Box left = box_of(draft.mesh.vertices);
   const Vec3 c = 0.5 * (left.low + left.high);
-  draft.handles = {{"aside", {left.high.x(), c.y(), c.z()}, Vec3::UnitX(), 1.0}, {"up", {c.x(), left.high.y(), c.z()}, Vec3::UnitY(), 1.0}, {"forward", {c.x(), c.y(), left.high.z()}, Vec3::UnitZ(), 1.0}};
+  draft.handles = {{"aside", {left.high.x(), c.y(), c.z()}, Vec3::UnitX(), 1.0},
+      {"up", {c.x(), left.high.y(), c.z()}, Vec3::UnitY(), 1.0},
+      {"forward", {c.x(), c.y(), left.high.z()}, Vec3::UnitZ(), 1.0}};
   // Grips beside those of the axes turn it: a millimetre along the arc is this many degrees.
-  const auto turning = [&](const char* dial, const Vec3& arm, const Vec3& along) { draft.handles.push_back({dial, to + arm, along, degrees(1.0 / arm.norm())}); };
+  const auto turning = [&](const char* dial, const Vec3& arm, const Vec3& along) {
+    draft.handles.push_back({dial, to + arm, along, degrees(1.0 / arm.norm())});
+  };
   const Vec3 half = 0.5 * left.size();
   turning("turn", Vec3(half.x() + 15.0, 0, 0), -Vec3::UnitZ());
   turning("tip", Vec3(0, half.y() + 15.0, 0), Vec3::UnitZ());
   turning("roll", Vec3(-half.x() - 15.0, 0, 0), -Vec3::UnitY());
   drop_unused(draft);
-  for (const Vec3& p : draft.mesh.vertices) draft.home.push_back(turn.transpose() * (p - to) / (spec.to_mm * spec.scale));
+  for (const Vec3& p : draft.mesh.vertices)
+    draft.home.push_back(turn.transpose() * (p - to) / (spec.to_mm * spec.scale));
   return draft;
 }
 
 UnitGuess guess_unit(const Mesh& mesh, const Headform& head) {
-  struct Unit { double to_mm; const char* name; };
+  struct Unit {
+    double to_mm;
+    const char* name;
+  };
   constexpr Unit kUnits[] = {{1.0, "millimetres"}, {10.0, "centimetres"}, {25.4, "inches"}, {1000.0, "metres"}};
   const Vec3 size = box_of(mesh.vertices).size();
   const double across = std::max(size.x(), size.z()), worn = head.reading(MeasureId::HL).reads_mm;
@@ -81,21 +100,27 @@ UnitGuess guess_unit(const Mesh& mesh, const Headform& head) {
     const double wrong = std::abs(std::log(std::max(across, 1e-9) * u.to_mm / worn));
     if (wrong < off) off = wrong, best.to_mm = u.to_mm, best.name = u.name;
   }
-  const double fits = std::max((head.reading(MeasureId::HB).reads_mm + 30.0) / std::max(size.x() * best.to_mm, 1e-9), (worn + 30.0) / std::max(size.z() * best.to_mm, 1e-9));
+  const double fits = std::max((head.reading(MeasureId::HB).reads_mm + 30.0) / std::max(size.x() * best.to_mm, 1e-9),
+      (worn + 30.0) / std::max(size.z() * best.to_mm, 1e-9));
   best.scale_to_fit = fits;
-  best.sentence = "Taken to be in " + std::string(best.name) + ": " + fixed(size.x() * best.to_mm, 0) + " mm wide, " + fixed(size.y() * best.to_mm, 0) + " mm high and " + fixed(size.z() * best.to_mm, 0) +
-                  " mm deep beside a head " + fixed(worn, 0) + " mm long. To go round this head with 15 mm to spare it would be scaled by " + fixed(fits, 2) + ".";
+  best.sentence = "Taken to be in " + std::string(best.name) + ": " + fixed(size.x() * best.to_mm, 0) + " mm wide, " +
+      fixed(size.y() * best.to_mm, 0) + " mm high and " + fixed(size.z() * best.to_mm, 0) + " mm deep beside a head " +
+      fixed(worn, 0) + " mm long. To go round this head with 15 mm to spare it would be scaled by " + fixed(fits, 2) +
+      ".";
   return best;
 }
 
-Result<ImportSpec> matched(const ImportSpec& spec, const Site& site, const std::array<Vec3, 3>& on_mesh, const std::array<Vec3, 3>& on_head, bool keep_scale) {
+Result<ImportSpec> matched(const ImportSpec& spec, const Site& site, const std::array<Vec3, 3>& on_mesh,
+    const std::array<Vec3, 3>& on_head, bool keep_scale) {
   const auto spread = [](const std::array<Vec3, 3>& p) { return (p[1] - p[0]).cross(p[2] - p[0]).norm(); };
-  if (spread(on_mesh) < 1e-9 || spread(on_head) < 10.0) return fail(Errc::degenerate_shape, "The three places lie on one line; show one further aside.", "import/match");
+  if (spread(on_mesh) < 1e-9 || spread(on_head) < 10.0)
+    return fail(Errc::degenerate_shape, "The three places lie on one line; show one further aside.", "import/match");
   // Places are shown where the mesh stands now; back to its own frame first.
   const Vec3 at = site.middle() + Vec3(spec.aside_mm, spec.up_mm, spec.forward_mm);
   const Eigen::Matrix3d now = turned(spec);
   Eigen::Matrix3d source, target;
-  for (int i = 0; i < 3; ++i) source.col(i) = now.transpose() * (on_mesh[i] - at) / (spec.to_mm * spec.scale), target.col(i) = on_head[i];
+  for (int i = 0; i < 3; ++i)
+    source.col(i) = now.transpose() * (on_mesh[i] - at) / (spec.to_mm * spec.scale), target.col(i) = on_head[i];
   const Eigen::Matrix4d found = Eigen::umeyama(source, target, !keep_scale);
   const double scale = keep_scale ? 1.0 : found.block<3, 1>(0, 0).norm();
   Eigen::Matrix3d turn = found.block<3, 3>(0, 0) / scale;
@@ -115,21 +140,25 @@ Result<ImportSpec> matched(const ImportSpec& spec, const Site& site, const std::
 std::vector<Dial> dials_of(ImportSpec& s) {
   using K = DialKind;
   const std::string size = "Size and place", cut = "Cutting";
-  return {dial({"unit", "Millimetres in a unit", "1 for millimetres, 10 for centimetres, 25.4 for inches.", K::share, 0.001, 1000, {}, size}, s.to_mm),
-          dial({"scale", "Scale", "Beyond its own size.", K::share, 0.01, 100, {}, size}, s.scale),
-          dial({"turn", "Turned", "About the upright axis.", K::angle, -180, 180, {}, size}, s.turn_deg),
-          dial({"tip", "Tipped forward", "About the side axis.", K::angle, -180, 180, {}, size}, s.tip_deg),
-          dial({"roll", "Rolled", "About the forward axis.", K::angle, -180, 180, {}, size}, s.roll_deg),
-          dial({"aside", "Moved aside", "To the wearer's left.", K::length, -600, 600, {}, size}, s.aside_mm),
-          dial({"up", "Moved up", "From the middle of the head.", K::length, -600, 600, {}, size}, s.up_mm),
-          dial({"forward", "Moved forward", "From the middle of the head.", K::length, -600, 600, {}, size}, s.forward_mm),
-          dial({"edge", "Evened to edges of", "None leaves the mesh as it came; 6 to 10 mm is good for foam.", K::length, 0, 40, {}, cut}, s.edge_mm),
-          dial({"cut-low", "Cut away below", "Share of its height.", K::share, 0, 0.95, {}, cut}, s.cut_low),
-          dial({"cut-high", "Cut away above", "Share of its height that stays.", K::share, 0.05, 1, {}, cut}, s.cut_high),
-          dial({"cut-back", "Cut away behind", "Share of its depth.", K::share, 0, 0.95, {}, cut}, s.cut_back),
-          dial({"belts", "Level seams", "At equal heights.", K::count, 0, 12, {}, cut}, s.belts),
-          dial({"middle", "Seam down the middle", "Left and right apart.", K::choice, 0, 1, {}, cut}, s.cut_middle),
-          dial({"across", "Seam across", "Front and back apart.", K::choice, 0, 1, {}, cut}, s.cut_across)};
+  return {dial({"unit", "Millimetres in a unit", "1 for millimetres, 10 for centimetres, 25.4 for inches.", K::share,
+                   0.001, 1000, {}, size},
+              s.to_mm),
+      dial({"scale", "Scale", "Beyond its own size.", K::share, 0.01, 100, {}, size}, s.scale),
+      dial({"turn", "Turned", "About the upright axis.", K::angle, -180, 180, {}, size}, s.turn_deg),
+      dial({"tip", "Tipped forward", "About the side axis.", K::angle, -180, 180, {}, size}, s.tip_deg),
+      dial({"roll", "Rolled", "About the forward axis.", K::angle, -180, 180, {}, size}, s.roll_deg),
+      dial({"aside", "Moved aside", "To the wearer's left.", K::length, -600, 600, {}, size}, s.aside_mm),
+      dial({"up", "Moved up", "From the middle of the head.", K::length, -600, 600, {}, size}, s.up_mm),
+      dial({"forward", "Moved forward", "From the middle of the head.", K::length, -600, 600, {}, size}, s.forward_mm),
+      dial({"edge", "Evened to edges of", "None leaves the mesh as it came; 6 to 10 mm is good for foam.", K::length, 0,
+               40, {}, cut},
+          s.edge_mm),
+      dial({"cut-low", "Cut away below", "Share of its height.", K::share, 0, 0.95, {}, cut}, s.cut_low),
+      dial({"cut-high", "Cut away above", "Share of its height that stays.", K::share, 0.05, 1, {}, cut}, s.cut_high),
+      dial({"cut-back", "Cut away behind", "Share of its depth.", K::share, 0, 0.95, {}, cut}, s.cut_back),
+      dial({"belts", "Level seams", "At equal heights.", K::count, 0, 12, {}, cut}, s.belts),
+      dial({"middle", "Seam down the middle", "Left and right apart.", K::choice, 0, 1, {}, cut}, s.cut_middle),
+      dial({"across", "Seam across", "Front and back apart.", K::choice, 0, 1, {}, cut}, s.cut_across)};
 }
 
 }  // namespace awl

@@ -7,15 +7,15 @@ namespace awl {
 
 /// A mesh made elsewhere, brought to scale and put on the head.
 struct ImportSpec {
-  std::shared_ptr<const Mesh> mesh;   ///< mended, in the file's own units; shared between copies of a build
-  std::string file;                   ///< its name, for the maker
-  double to_mm = 1.0;                 ///< millimetres in a unit of the file
-  double scale = 1.0;                 ///< beyond that
+  std::shared_ptr<const Mesh> mesh;  ///< mended, in the file's own units; shared between copies of a build
+  std::string file;                  ///< its name, for the maker
+  double to_mm = 1.0;                ///< millimetres in a unit of the file
+  double scale = 1.0;                ///< beyond that
   double turn_deg = 0.0, tip_deg = 0.0, roll_deg = 0.0;  ///< about the upright, side and forward axes
   double aside_mm = 0.0, up_mm = 0.0, forward_mm = 0.0;  ///< where its middle goes, from the middle of the head
-  double edge_mm = 0.0;               ///< 0: as it came; else evened to this edge length
-  double cut_low = 0.0, cut_high = 1.0;   ///< shares of its height cut away below and above
-  double cut_back = 0.0;              ///< share of its depth cut away at the back
+  double edge_mm = 0.0;                                  ///< 0: as it came; else evened to this edge length
+  double cut_low = 0.0, cut_high = 1.0;                  ///< shares of its height cut away below and above
+  double cut_back = 0.0;                                 ///< share of its depth cut away at the back
   int belts = 0;
   bool cut_middle = true, cut_across = false;
   bool operator==(const ImportSpec& o) const;
@@ -30,13 +30,14 @@ Result<Draft> draft_import(const ImportSpec& spec, const Site& site);
 struct UnitGuess {
   double to_mm = 1.0;
   const char* name = "mm";
-  double scale_to_fit = 1.0;    ///< with that unit, the further scale at which it would just go round the head
-  std::string sentence;         ///< what was guessed and why
+  double scale_to_fit = 1.0;  ///< with that unit, the further scale at which it would just go round the head
+  std::string sentence;       ///< what was guessed and why
 };
 UnitGuess guess_unit(const Mesh& mesh, const Headform& head);
 
 /// Turn, scale and place so that three places of the mesh come nearest to three places of the head (least squares).
 /// Source: umeyama1991. Errors: degenerate_shape if the three places lie on a line.
-Result<ImportSpec> matched(const ImportSpec& spec, const Site& site, const std::array<Vec3, 3>& on_mesh, const std::array<Vec3, 3>& on_head, bool keep_scale);
+Result<ImportSpec> matched(const ImportSpec& spec, const Site& site, const std::array<Vec3, 3>& on_mesh,
+    const std::array<Vec3, 3>& on_head, bool keep_scale);
 
 }  // namespace awl

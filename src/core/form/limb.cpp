@@ -11,7 +11,9 @@ Result<Draft> draft_limb(const LimbSpec& asked, const LimbMeasures& arm, const H
   if (auto good = check_dials(dials_of(spec), "limb"); !good) return tl::make_unexpected(good.error());
   // Without a tape round the arm: workshop proportions to the head.
   const double hc = head.reading(MeasureId::HC).reads_mm;
-  const double wrist = arm.wrist_mm > 0.0 ? arm.wrist_mm : 0.30 * hc, forearm = arm.forearm_mm > 0.0 ? arm.forearm_mm : 0.46 * hc, hand = arm.hand_mm > 0.0 ? arm.hand_mm : 0.36 * hc;
+  const double wrist = arm.wrist_mm > 0.0 ? arm.wrist_mm : 0.30 * hc,
+               forearm = arm.forearm_mm > 0.0 ? arm.forearm_mm : 0.46 * hc,
+               hand = arm.hand_mm > 0.0 ? arm.hand_mm : 0.36 * hc;
   const double low = wrist / kTwoPi + spec.ease_mm, high = forearm / kTwoPi + spec.ease_mm + spec.flare_mm;
   constexpr int kAround = 72;
   const int rows = std::max(3, static_cast<int>(std::ceil(spec.length_mm / 20.0)));
@@ -22,7 +24,8 @@ Result<Draft> draft_limb(const LimbSpec& asked, const LimbMeasures& arm, const H
     const double t = static_cast<double>(r) / rows, radius = low + (high - low) * t, gap = open / radius;
     for (int k = 0; k <= kAround; ++k) {
       const double a = 0.5 * gap + (kTwoPi - gap) * k / kAround;
-      draft.home.push_back({1000.0 - 100.0 * std::cos(kTwoPi * k / kAround), 300.0 * t, 100.0 * std::sin(kTwoPi * k / kAround)});
+      draft.home.push_back(
+          {1000.0 - 100.0 * std::cos(kTwoPi * k / kAround), 300.0 * t, 100.0 * std::sin(kTwoPi * k / kAround)});
       draft.mesh.vertices.push_back(middle + Vec3(-radius * std::cos(a), spec.length_mm * t, radius * std::sin(a)));
     }
   }
@@ -43,9 +46,15 @@ Result<Draft> draft_limb(const LimbSpec& asked, const LimbMeasures& arm, const H
   const double opening = kTwoPi * low + open;
   if (opening < hand + 4.0)
     draft.remarks.push_back({"form.slip-on", Severity::warning, "limb/overlap",
-                             "The hand is " + fixed(hand, 0) + " mm round" + (arm.hand_mm > 0.0 ? "" : " (estimated)") + " and the wrist end " + fixed(opening, 0) + " mm: it does not slip on. Leave a gap of " + fixed(std::ceil(hand + 4.0 - opening), 0) + " mm to lace, or add " + fixed(std::ceil((hand + 4.0 - opening) / kTwoPi), 0) + " mm of ease.", opening, hand, {}});
+        "The hand is " + fixed(hand, 0) + " mm round" + (arm.hand_mm > 0.0 ? "" : " (estimated)") +
+            " and the wrist end " + fixed(opening, 0) + " mm: it does not slip on. Leave a gap of " +
+            fixed(std::ceil(hand + 4.0 - opening), 0) + " mm to lace, or add " +
+            fixed(std::ceil((hand + 4.0 - opening) / kTwoPi), 0) + " mm of ease.",
+        opening, hand, {}});
   if (arm.wrist_mm <= 0.0 || arm.forearm_mm <= 0.0)
-    draft.remarks.push_back({"form.limb-measures", Severity::note, "limb/length", "Wrist and forearm are estimated from the head; measure them before cutting.", {}, {}, {{"Measure them", "go tape"}}});
+    draft.remarks.push_back({"form.limb-measures", Severity::note, "limb/length",
+        "Wrist and forearm are estimated from the head; measure them before cutting.", {}, {},
+        {{"Measure them", "go tape"}}});
   drop_unused(draft);
   return draft;
 }
@@ -54,9 +63,10 @@ std::vector<Dial> dials_of(LimbSpec& s) {
   using K = DialKind;
   const std::string group = "Arm guard";
   return {dial({"length", "Length", "From the wrist towards the elbow.", K::length, 60, 320, {}, group}, s.length_mm),
-          dial({"ease", "Sleeve and padding", "All round the arm.", K::length, 0, 40, {}, group}, s.ease_mm),
-          dial({"flare", "Flare", "Wider at the elbow end.", K::length, -10, 60, {}, group}, s.flare_mm),
-          dial({"overlap", "Gap to lace", "A minus leaves the seam open by so much.", K::length, -120, 0, {}, group}, s.overlap_mm)};
+      dial({"ease", "Sleeve and padding", "All round the arm.", K::length, 0, 40, {}, group}, s.ease_mm),
+      dial({"flare", "Flare", "Wider at the elbow end.", K::length, -10, 60, {}, group}, s.flare_mm),
+      dial({"overlap", "Gap to lace", "A minus leaves the seam open by so much.", K::length, -120, 0, {}, group},
+          s.overlap_mm)};
 }
 
 }  // namespace awl

@@ -45,7 +45,8 @@ double Oval::smallest_radius_mm() const {
 double Oval::circle_error_mm() const {
   double most = 0.0;
   const double middle = 0.5 * (support(0.0) - support(kPi));
-  for (int i = 0; i < kSamples; ++i) most = std::max(most, std::abs(support(sample(i)) - middle * std::cos(sample(i)) - c_[0]));
+  for (int i = 0; i < kSamples; ++i)
+    most = std::max(most, std::abs(support(sample(i)) - middle * std::cos(sample(i)) - c_[0]));
   return most;
 }
 
@@ -83,7 +84,13 @@ Oval Oval::ellipse(double half_breadth_mm, double half_length_mm) {
 
 Oval Oval::squarish(double half_breadth_mm, double half_length_mm, double exponent) {
   const double dual = exponent / (exponent - 1.0);
-  return fitted([=](double a) { return std::pow(std::pow(half_breadth_mm * std::abs(std::sin(a)), dual) + std::pow(half_length_mm * std::abs(std::cos(a)), dual), 1.0 / dual); }, 10.0);
+  return fitted(
+      [=](double a) {
+        return std::pow(std::pow(half_breadth_mm * std::abs(std::sin(a)), dual) +
+                std::pow(half_length_mm * std::abs(std::cos(a)), dual),
+            1.0 / dual);
+      },
+      10.0);
 }
 
 Oval Oval::grown(double mm) const {
@@ -103,10 +110,12 @@ Oval Oval::scaled(double breadth_mm, double length_mm) const {
   const double middle = 0.5 * (support(0.0) - support(kPi));
   const double sx = breadth_mm / this->breadth_mm(), sz = length_mm / this->length_mm();
   const Oval about = shifted(-middle);
-  const Oval grown = fitted([&](double a) {
-    const double x = sx * std::sin(a), z = sz * std::cos(a);
-    return std::hypot(x, z) * about.support(std::atan2(x, z));
-  }, 0.0);
+  const Oval grown = fitted(
+      [&](double a) {
+        const double x = sx * std::sin(a), z = sz * std::cos(a);
+        return std::hypot(x, z) * about.support(std::atan2(x, z));
+      },
+      0.0);
   return grown.shifted(middle);
 }
 

@@ -25,8 +25,8 @@ class Oval {
   static Oval squarish(double half_breadth_mm, double half_length_mm, double exponent);
 
   double support(double a) const;
-  Vec2 point(double a) const;        ///< (x, z)
-  double radius(double a) const;     ///< of curvature
+  Vec2 point(double a) const;     ///< (x, z)
+  double radius(double a) const;  ///< of curvature
   double girth_mm() const;
   double breadth_mm() const { return 2.0 * support(0.5 * 3.14159265358979323846); }
   double length_mm() const;

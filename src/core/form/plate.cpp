@@ -14,7 +14,8 @@ namespace {
 
 constexpr double kEdgeMm = 8.0;
 
-/// A strip bent about the frame's up axis: distance along the sheet to (side, out), curvature changing only near the lip.
+/// A strip bent about the frame's up axis: distance along the sheet to (side, out), curvature changing only near the
+/// lip.
 Vec2 profile(double u, double radius, double lip_from, double lip_rad_per_mm) {
   constexpr int kSteps = 48;
   double x = 0.0, z = 0.0, turned = 0.0;
@@ -30,13 +31,15 @@ Vec2 profile(double u, double radius, double lip_from, double lip_rad_per_mm) {
 /// Nearest triangle of the flat sheet, and the place in space over it.
 class SheetLookup {
  public:
-  explicit SheetLookup(FaceSheet sheet) : sheet_(std::move(sheet)), normals_(vertex_normals(sheet_.mesh)), near_(flattened()) {}
+  explicit SheetLookup(FaceSheet sheet)
+      : sheet_(std::move(sheet)), normals_(vertex_normals(sheet_.mesh)), near_(flattened()) {}
 
   /// Where on the sheet a place of space is nearest.
   Vec2 under(const Vec3& place) const {
     int best = 0;
     for (int v = 1; v < static_cast<int>(sheet_.flat.size()); ++v)
-      if ((sheet_.mesh.vertices[v] - place).squaredNorm() < (sheet_.mesh.vertices[best] - place).squaredNorm()) best = v;
+      if ((sheet_.mesh.vertices[v] - place).squaredNorm() < (sheet_.mesh.vertices[best] - place).squaredNorm())
+        best = v;
     return sheet_.flat[best];
   }
 
@@ -60,7 +63,8 @@ class SheetLookup {
     Eigen::Matrix2d flat;
     flat << sheet_.flat[t[1]] - sheet_.flat[t[0]], sheet_.flat[t[2]] - sheet_.flat[t[0]];
     Eigen::Matrix<double, 3, 2> space;
-    space << sheet_.mesh.vertices[t[1]] - sheet_.mesh.vertices[t[0]], sheet_.mesh.vertices[t[2]] - sheet_.mesh.vertices[t[0]];
+    space << sheet_.mesh.vertices[t[1]] - sheet_.mesh.vertices[t[0]],
+        sheet_.mesh.vertices[t[2]] - sheet_.mesh.vertices[t[0]];
     return space * flat.inverse();
   }
 
@@ -72,9 +76,12 @@ class SheetLookup {
 Vec2 scale_of(const PlateSpec& spec, const Headform& head) {
   if (!spec.follows_face) return Vec2::Ones();
   const auto& was = template_landmarks();
-  const auto gap = [](const auto& from, Landmark a, Landmark b) { return (from[static_cast<int>(a)] - from[static_cast<int>(b)]).norm(); };
-  return {gap(head.landmarks, Landmark::zygion_l, Landmark::zygion_r) / gap(was, Landmark::zygion_l, Landmark::zygion_r),
-          gap(head.landmarks, Landmark::sellion, Landmark::menton) / gap(was, Landmark::sellion, Landmark::menton)};
+  const auto gap = [](const auto& from, Landmark a, Landmark b) {
+    return (from[static_cast<int>(a)] - from[static_cast<int>(b)]).norm();
+  };
+  return {
+      gap(head.landmarks, Landmark::zygion_l, Landmark::zygion_r) / gap(was, Landmark::zygion_l, Landmark::zygion_r),
+      gap(head.landmarks, Landmark::sellion, Landmark::menton) / gap(was, Landmark::sellion, Landmark::menton)};
 }
 
 double half_breadth(const PlateSpec& spec, const Vec2& scale) {
@@ -97,7 +104,8 @@ Result<SeatFrame> standing_frame(const Site& site, Seat seat) {
 }
 
 /// The outline of a crest less what would be inside the head or the host.
-std::vector<Vec2> cut_to_head(const std::vector<Vec2>& outline, const Site& site, const PlateMap& map, double off_mm, double gap_mm) {
+std::vector<Vec2> cut_to_head(
+    const std::vector<Vec2>& outline, const Site& site, const PlateMap& map, double off_mm, double gap_mm) {
   const SeatFrame& f = map.frame;
   std::vector<std::vector<Vec2>> cut;
   for (const auto& line : site.section({map.to_space({0, 0}, off_mm), f.side})) {
@@ -116,12 +124,14 @@ FaceReach reach_of(const PlateSpec& spec, double origin_y_mm) {
   constexpr double kStep = 10.0, kBeyond = 8.0;
   double side = 0.0, low = 1e3, high = -1e3;
   for (const PlateLayer& layer : spec.layers)
-    for (const CurvePoint& p : layer.outline) side = std::max(side, std::abs(p.at.x())), low = std::min(low, p.at.y()), high = std::max(high, p.at.y());
+    for (const CurvePoint& p : layer.outline)
+      side = std::max(side, std::abs(p.at.x())), low = std::min(low, p.at.y()), high = std::max(high, p.at.y());
   const auto step = [&](double mm) { return kStep * std::ceil(mm / kStep); };
   return {step(origin_y_mm + 0.5 * (low + high)), step(side + kBeyond), step(0.5 * (high - low) + kBeyond)};
 }
 
-/// Moves a plate straight out until it is nowhere nearer than its ease: over a nose it stands off as far as the nose asks.
+/// Moves a plate straight out until it is nowhere nearer than its ease: over a nose it stands off as far as the nose
+/// asks.
 void clear_the_head(const PlateSpec& spec, const Site& site, PlateMap& map) {
   constexpr double kStep = 9.0;
   double push = 0.0;
@@ -140,7 +150,8 @@ void clear_the_head(const PlateSpec& spec, const Site& site, PlateMap& map) {
     if (least > 1e200 || least >= spec.ease_mm - 0.05) break;
     push += spec.ease_mm - least;
   }
-  map.to_space = [was = map.to_space, move = Vec3(push * map.frame.out)](const Vec2& uv, double off) { return Vec3(was(uv, off) + move); };
+  map.to_space = [was = map.to_space, move = Vec3(push * map.frame.out)](
+                     const Vec2& uv, double off) { return Vec3(was(uv, off) + move); };
 }
 
 /// The whole outline of a layer on this wearer's sheet.
@@ -161,18 +172,27 @@ Result<void> check_plate(const PlateSpec& asked) {
   for (std::size_t i = 0; i < spec.layers.size(); ++i) {
     const auto& outline = spec.layers[i].outline;
     const std::string where = "plate/layer" + std::to_string(i + 1);
-    if (outline.size() < 3) return fail(Errc::degenerate_shape, "Layer " + std::to_string(i + 1) + " has " + std::to_string(outline.size()) + " points; an outline needs three.", where);
+    if (outline.size() < 3)
+      return fail(Errc::degenerate_shape,
+          "Layer " + std::to_string(i + 1) + " has " + std::to_string(outline.size()) +
+              " points; an outline needs three.",
+          where);
     if (spec.on_fold && (std::abs(outline.front().at.x()) > 1e-6 || std::abs(outline.back().at.x()) > 1e-6))
-      return fail(Errc::degenerate_shape, "The half outline of layer " + std::to_string(i + 1) + " must begin and end on the fold line.", where);
+      return fail(Errc::degenerate_shape,
+          "The half outline of layer " + std::to_string(i + 1) + " must begin and end on the fold line.", where);
     for (const CurvePoint& p : outline)
       if (!(std::abs(p.at.x()) <= 600.0 && std::abs(p.at.y()) <= 600.0) || (spec.on_fold && p.at.x() < -1e-6))
-        return fail(Errc::out_of_range, "A point of layer " + std::to_string(i + 1) + " lies at " + fixed(p.at.x(), 0) + ", " + fixed(p.at.y(), 0) + " mm; it must stay on its own side of the fold and within 600 mm.", where);
+        return fail(Errc::out_of_range,
+            "A point of layer " + std::to_string(i + 1) + " lies at " + fixed(p.at.x(), 0) + ", " + fixed(p.at.y(), 0) +
+                " mm; it must stay on its own side of the fold and within 600 mm.",
+            where);
   }
   return {};
 }
 
 /// A flat outline as a sheet in its place.
-Result<void> add_sheet(Draft& draft, const PlateMap& map, const std::vector<Vec2>& outline, const std::vector<std::vector<Vec2>>& holes, double off_mm, SheetFacts facts) {
+Result<void> add_sheet(Draft& draft, const PlateMap& map, const std::vector<Vec2>& outline,
+    const std::vector<std::vector<Vec2>>& holes, double off_mm, SheetFacts facts) {
   const auto flat = triangulate(outline, holes, kEdgeMm);
   if (!flat) return tl::make_unexpected(flat.error());
   const int first = static_cast<int>(draft.mesh.vertices.size());
@@ -180,7 +200,8 @@ Result<void> add_sheet(Draft& draft, const PlateMap& map, const std::vector<Vec2
     draft.mesh.vertices.push_back(map.to_space(uv, off_mm));
     draft.flat.push_back(uv);
     // A pair's own frame lies aside of its mirror image.
-    draft.home.push_back({uv.x() / map.scale.x() + (draft.mirrored ? 1000.0 : 0.0), uv.y() / map.scale.y(), 60.0 * static_cast<double>(draft.sheets.size())});
+    draft.home.push_back({uv.x() / map.scale.x() + (draft.mirrored ? 1000.0 : 0.0), uv.y() / map.scale.y(),
+        60.0 * static_cast<double>(draft.sheets.size())});
     draft.sheet_of.push_back(static_cast<int>(draft.sheets.size()));
   }
   draft.sheets.push_back(facts);
@@ -192,32 +213,44 @@ Result<void> add_sheet(Draft& draft, const PlateMap& map, const std::vector<Vec2
 }
 
 /// What fills a sandwich between two layers: the smaller of both outlines, kept behind their rims.
-Result<void> add_core(Draft& draft, const PlateSpec& spec, const PlateMap& map, const std::vector<Vec2>& below, const std::vector<Vec2>& above, double off_mm) {
+Result<void> add_core(Draft& draft, const PlateSpec& spec, const PlateMap& map, const std::vector<Vec2>& below,
+    const std::vector<Vec2>& above, double off_mm) {
   const bool smaller_below = std::abs(signed_area_mm2(below)) <= std::abs(signed_area_mm2(above));
   auto outline = smaller_below ? below : above;
   if (signed_area_mm2(outline) < 0.0) std::reverse(outline.begin(), outline.end());
   if (spec.core_in_mm > 0.0) {
     std::vector<Vec2> largest;
     for (auto& ring : offset_polygon(outline, -spec.core_in_mm))
-      if (largest.empty() || std::abs(signed_area_mm2(ring)) > std::abs(signed_area_mm2(largest))) largest = std::move(ring);
+      if (largest.empty() || std::abs(signed_area_mm2(ring)) > std::abs(signed_area_mm2(largest)))
+        largest = std::move(ring);
     outline = std::move(largest);
   }
-  if (outline.size() < 3) return fail(Errc::degenerate_shape, "Nothing is left of the core " + fixed(spec.core_in_mm, 1) + " mm behind the rims.", "plate/core.in");
+  if (outline.size() < 3)
+    return fail(Errc::degenerate_shape,
+        "Nothing is left of the core " + fixed(spec.core_in_mm, 1) + " mm behind the rims.", "plate/core.in");
   return add_sheet(draft, map, outline, {}, off_mm, {spec.core_mm, 0.0});
 }
 
 /// One layer's sheet, placed; `outline` becomes its own.
-Result<void> add_layer(Draft& draft, const PlateSpec& spec, const Site& site, const PlateMap& map, std::size_t index, const std::vector<std::vector<Vec2>>& holes, std::vector<Vec2>& outline) {
+Result<void> add_layer(Draft& draft, const PlateSpec& spec, const Site& site, const PlateMap& map, std::size_t index,
+    const std::vector<std::vector<Vec2>>& holes, std::vector<Vec2>& outline) {
   const PlateLayer& layer = spec.layers[index];
   outline = whole_outline(layer, map.scale, spec.on_fold);
   if (spec.upright) {
     if (signed_area_mm2(outline) < 0.0) std::reverse(outline.begin(), outline.end());
-    outline = cut_to_head(outline, site, map, static_cast<double>(index) * (spec.layer_mm + spec.core_mm), spec.ease_mm);
-    if (outline.size() < 3) return fail(Errc::degenerate_shape, "Nothing of layer " + std::to_string(index + 1) + " stands out of the head; draw it higher.", "plate/layer" + std::to_string(index + 1));
+    outline =
+        cut_to_head(outline, site, map, static_cast<double>(index) * (spec.layer_mm + spec.core_mm), spec.ease_mm);
+    if (outline.size() < 3)
+      return fail(Errc::degenerate_shape,
+          "Nothing of layer " + std::to_string(index + 1) + " stands out of the head; draw it higher.",
+          "plate/layer" + std::to_string(index + 1));
   }
   const double off = static_cast<double>(index) * (spec.layer_mm + spec.core_mm);
-  if (auto made = add_sheet(draft, map, outline, layer.holes ? holes : std::vector<std::vector<Vec2>>{}, off, {spec.layer_mm, layer.bevel_deg}); !made)
-    return fail(made.error().code, "Layer " + std::to_string(index + 1) + ": " + made.error().text, "plate/layer" + std::to_string(index + 1));
+  if (auto made = add_sheet(draft, map, outline, layer.holes ? holes : std::vector<std::vector<Vec2>>{}, off,
+          {spec.layer_mm, layer.bevel_deg});
+      !made)
+    return fail(made.error().code, "Layer " + std::to_string(index + 1) + ": " + made.error().text,
+        "plate/layer" + std::to_string(index + 1));
   FeatureLine rim{index == 0 ? "rim" : "rim of layer " + std::to_string(index + 1), {}};
   for (const Vec2& p : outline) rim.line.push_back(map.to_space(p, off));
   draft.features.push_back(std::move(rim));
@@ -237,7 +270,8 @@ Vec2 PlateMap::under(const Vec3& place) const {
     if (off.norm() < 1e-3) break;
     constexpr double h = 0.5;
     Eigen::Matrix2d j;
-    j << (seen(uv + Vec2(h, 0)) - seen(uv - Vec2(h, 0))) / (2 * h), (seen(uv + Vec2(0, h)) - seen(uv - Vec2(0, h))) / (2 * h);
+    j << (seen(uv + Vec2(h, 0)) - seen(uv - Vec2(h, 0))) / (2 * h),
+        (seen(uv + Vec2(0, h)) - seen(uv - Vec2(0, h))) / (2 * h);
     if (std::abs(j.determinant()) < 0.02) break;
     Vec2 step = j.inverse() * off;
     if (step.norm() > 20.0) step *= 20.0 / step.norm();
@@ -254,18 +288,25 @@ Result<PlateMap> plate_map(const PlateSpec& spec, const Site& site, const FaceSh
   const SeatFrame f = *frame;
   const double own = oval_over(site.head(), f.origin.y()).circle_radius_mm() + spec.ease_mm;
   if (spec.upright) {
-    map.to_space = [f, middle = 0.5 * static_cast<double>(spec.layers.size() - 1) * (spec.layer_mm + spec.core_mm)](const Vec2& uv, double off) { return Vec3(f.at(middle - off, -uv.x(), uv.y())); };
+    map.to_space = [f, middle = 0.5 * static_cast<double>(spec.layers.size() - 1) * (spec.layer_mm + spec.core_mm)](
+                       const Vec2& uv, double off) { return Vec3(f.at(middle - off, -uv.x(), uv.y())); };
   } else if (spec.bend == Bend::flat) {
     map.to_space = [f, ease = spec.ease_mm](const Vec2& uv, double off) { return f.at(uv.x(), uv.y(), ease + off); };
   } else if (spec.bend == Bend::round) {
-    map.to_space = [f, own, ease = spec.ease_mm](const Vec2& uv, double off) { return f.at((own + off) * std::sin(uv.x() / (own + off)), uv.y(), (own + off) * std::cos(uv.x() / (own + off)) - own + ease); };
+    map.to_space = [f, own, ease = spec.ease_mm](const Vec2& uv, double off) {
+      return f.at((own + off) * std::sin(uv.x() / (own + off)), uv.y(),
+          (own + off) * std::cos(uv.x() / (own + off)) - own + ease);
+    };
   } else if (spec.bend == Bend::cone) {
-    map.to_space = [f, own, ease = spec.ease_mm, s = std::sin(radians(spec.slope_deg)), c = std::cos(radians(spec.slope_deg))](const Vec2& uv, double off) {
-      const double apex = (own + off) / s, rho = std::hypot(uv.x(), apex - uv.y()), turn = std::atan2(uv.x(), apex - uv.y()) / s;
+    map.to_space = [f, own, ease = spec.ease_mm, s = std::sin(radians(spec.slope_deg)),
+                       c = std::cos(radians(spec.slope_deg))](const Vec2& uv, double off) {
+      const double apex = (own + off) / s, rho = std::hypot(uv.x(), apex - uv.y()),
+                   turn = std::atan2(uv.x(), apex - uv.y()) / s;
       return Vec3(f.at(rho * s * std::sin(turn), (apex - rho) * c, rho * s * std::cos(turn) - own + ease));
     };
   } else if (spec.bend == Bend::cup) {
-    const double lip = half_breadth(spec, map.scale) - spec.lip_mm, rate = radians(spec.lip_deg) / std::max(spec.lip_mm, 1.0);
+    const double lip = half_breadth(spec, map.scale) - spec.lip_mm,
+                 rate = radians(spec.lip_deg) / std::max(spec.lip_mm, 1.0);
     map.to_space = [f, lip, rate, r = spec.cup_mm](const Vec2& uv, double off) {
       const Vec2 p = profile(uv.x(), r, lip, rate);
       return f.at(p.x(), uv.y(), p.y() + off);
@@ -278,7 +319,8 @@ Result<PlateMap> plate_map(const PlateSpec& spec, const Site& site, const FaceSh
     const Vec2 origin(0.0, lookup->under(f.origin).y());
     map.to_space = [lookup, origin](const Vec2& uv, double off) { return lookup->at(uv + origin, off); };
   }
-  if (!spec.upright && !spec.standing && spec.bend != Bend::face && spec.bend != Bend::cup) clear_the_head(spec, site, map);
+  if (!spec.upright && !spec.standing && spec.bend != Bend::face && spec.bend != Bend::cup)
+    clear_the_head(spec, site, map);
   return map;
 }
 
@@ -286,17 +328,23 @@ std::vector<std::vector<Vec2>> holes_on_sheet(const PlateSpec& spec, const Plate
   std::vector<std::vector<Vec2>> holes;
   for (const PlateHole& hole : spec.holes) {
     Vec2 centre(hole.aside_mm, hole.up_mm);
-    if (hole.place == HoleFor::free) centre = centre.cwiseProduct(map.scale);
+    if (hole.place == HoleFor::free)
+      centre = centre.cwiseProduct(map.scale);
     else {
-      const Landmark at = hole.place == HoleFor::eye ? Landmark::pupil_l : hole.place == HoleFor::mouth ? Landmark::stomion : Landmark::pronasale;
+      const Landmark at = hole.place == HoleFor::eye ? Landmark::pupil_l
+          : hole.place == HoleFor::mouth             ? Landmark::stomion
+                                                     : Landmark::pronasale;
       centre += map.under(head.at(at));
     }
-    const bool middle = hole.place == HoleFor::mouth || hole.place == HoleFor::nose || (hole.place == HoleFor::free && std::abs(hole.aside_mm) < 1e-9);
+    const bool middle = hole.place == HoleFor::mouth || hole.place == HoleFor::nose ||
+        (hole.place == HoleFor::free && std::abs(hole.aside_mm) < 1e-9);
     std::vector<Vec2> ring;
     constexpr int kSteps = 48;
     const Eigen::Rotation2Dd tilt(radians(hole.tilt_deg));
     for (int i = 0; i < kSteps; ++i) {
-      const double a = kTwoPi * i / kSteps, c = std::cos(a), s = std::sin(a), r = std::pow(std::pow(std::abs(c), hole.square) + std::pow(std::abs(s), hole.square), -1.0 / hole.square);
+      const double a = kTwoPi * i / kSteps, c = std::cos(a), s = std::sin(a),
+                   r = std::pow(
+                       std::pow(std::abs(c), hole.square) + std::pow(std::abs(s), hole.square), -1.0 / hole.square);
       ring.push_back(Vec2(0.5 * hole.wide_mm * r * c, 0.5 * hole.tall_mm * r * s));
       if (!(middle && spec.on_fold)) ring.back() = tilt * ring.back();
       ring.back() += middle && spec.on_fold ? Vec2(0.0, centre.y()) : centre;
@@ -322,42 +370,67 @@ Result<Draft> draft_plate(const PlateSpec& spec, const Site& site, const FaceShe
   std::vector<Vec2> below;
   for (std::size_t i = 0; i < used.layers.size(); ++i) {
     std::vector<Vec2> outline;
-    if (auto good = add_layer(draft, used, site, *map, i, holes, outline); !good) return tl::make_unexpected(good.error());
+    if (auto good = add_layer(draft, used, site, *map, i, holes, outline); !good)
+      return tl::make_unexpected(good.error());
     if (i > 0 && spec.core_mm > 0.0)
-      if (auto good = add_core(draft, used, *map, below, outline, static_cast<double>(i) * (spec.layer_mm + spec.core_mm) - spec.core_mm); !good) return tl::make_unexpected(good.error());
+      if (auto good = add_core(draft, used, *map, below, outline,
+              static_cast<double>(i) * (spec.layer_mm + spec.core_mm) - spec.core_mm);
+          !good)
+        return tl::make_unexpected(good.error());
     below = std::move(outline);
   }
   if (!spec.on_fold && !spec.upright)
     for (const Vec3& p : draft.mesh.vertices)
-      if (p.x() < 0.5) return fail(Errc::degenerate_shape, "The pair meets in the middle of the head: one reaches " + fixed(0.5 - p.x(), 0) + " mm past it. Sit it further round, or make it narrower.", "plate/seat.around");
+      if (p.x() < 0.5)
+        return fail(Errc::degenerate_shape,
+            "The pair meets in the middle of the head: one reaches " + fixed(0.5 - p.x(), 0) +
+                " mm past it. Sit it further round, or make it narrower.",
+            "plate/seat.around");
   return draft;
 }
 
 std::vector<Dial> dials_of(PlateSpec& s) {
   using K = DialKind;
   const std::string bend = "How it is bent", layers = "Layers";
-  std::vector<Dial> all{dial({"bend", "Bent", "Onto what the flat plate goes.", K::choice, 0, 4, {"not at all", "round the head", "as a cone", "onto the face itself", "cupped, edges forward"}, bend}, s.bend),
-                        dial({"standing", "Stands on its edge", "Facing the front, as ears do; otherwise it lies on the head.", K::choice, 0, 1, {}, bend}, s.standing),
-                        dial({"ease", "Off the skin", "Padding behind it.", K::length, 0, 40, {}, bend}, s.ease_mm),
-                        dial({"slope", "Slope of the cone", "Narrower upwards.", K::angle, 3, 60, {}, bend}, s.slope_deg),
-                        dial({"cup", "Radius of the cup", "Smaller is more curved.", K::length, 15, 400, {}, bend}, s.cup_mm),
-                        dial({"lip", "Rim curls by", "A curled lip, as on an ear.", K::angle, 0, 150, {}, bend}, s.lip_deg),
-                        dial({"lip.width", "Width of the curled rim", "Measured on the sheet.", K::length, 5, 60, {}, bend}, s.lip_mm),
-                        dial({"layer", "Thickness of a layer", "Each lies over the one below.", K::length, 1, 20, {}, layers}, s.layer_mm),
-                        dial({"core", "Core between layers", "What a sandwich is filled with: a piece of this thickness.", K::length, 0, 60, {}, layers}, s.core_mm),
-                        dial({"core.in", "Core behind the rims by", "So that it does not show.", K::length, 0, 30, {}, layers}, s.core_in_mm)};
+  std::vector<Dial> all{
+      dial({"bend", "Bent", "Onto what the flat plate goes.", K::choice, 0, 4,
+               {"not at all", "round the head", "as a cone", "onto the face itself", "cupped, edges forward"}, bend},
+          s.bend),
+      dial({"standing", "Stands on its edge", "Facing the front, as ears do; otherwise it lies on the head.", K::choice,
+               0, 1, {}, bend},
+          s.standing),
+      dial({"ease", "Off the skin", "Padding behind it.", K::length, 0, 40, {}, bend}, s.ease_mm),
+      dial({"slope", "Slope of the cone", "Narrower upwards.", K::angle, 3, 60, {}, bend}, s.slope_deg),
+      dial({"cup", "Radius of the cup", "Smaller is more curved.", K::length, 15, 400, {}, bend}, s.cup_mm),
+      dial({"lip", "Rim curls by", "A curled lip, as on an ear.", K::angle, 0, 150, {}, bend}, s.lip_deg),
+      dial({"lip.width", "Width of the curled rim", "Measured on the sheet.", K::length, 5, 60, {}, bend}, s.lip_mm),
+      dial(
+          {"layer", "Thickness of a layer", "Each lies over the one below.", K::length, 1, 20, {}, layers}, s.layer_mm),
+      dial({"core", "Core between layers", "What a sandwich is filled with: a piece of this thickness.", K::length, 0,
+               60, {}, layers},
+          s.core_mm),
+      dial({"core.in", "Core behind the rims by", "So that it does not show.", K::length, 0, 30, {}, layers},
+          s.core_in_mm)};
   for (std::size_t i = 0; i < s.layers.size(); ++i)
-    all.push_back(dial({"layer" + std::to_string(i + 1) + ".bevel", "Bevel of layer " + std::to_string(i + 1), "Blade tilt of its rim from the square cut; a plus leaves the outer face larger.", K::angle, -45, 45, {}, layers}, s.layers[i].bevel_deg));
+    all.push_back(dial({"layer" + std::to_string(i + 1) + ".bevel", "Bevel of layer " + std::to_string(i + 1),
+                           "Blade tilt of its rim from the square cut; a plus leaves the outer face larger.", K::angle,
+                           -45, 45, {}, layers},
+        s.layers[i].bevel_deg));
   for (std::size_t i = 0; i < s.holes.size(); ++i) {
     PlateHole& h = s.holes[i];
     const std::string id = "hole" + std::to_string(i + 1) + ".", group = "Hole " + std::to_string(i + 1);
-    all.push_back(dial({id + "place", "Hole for", "It follows this place of the wearer.", K::choice, 0, 3, {"an eye", "the mouth", "the nose", "anything else"}, group}, h.place));
+    all.push_back(dial({id + "place", "Hole for", "It follows this place of the wearer.", K::choice, 0, 3,
+                           {"an eye", "the mouth", "the nose", "anything else"}, group},
+        h.place));
     all.push_back(dial({id + "wide", "Wide", "Across.", K::length, 3, 200, {}, group}, h.wide_mm));
     all.push_back(dial({id + "tall", "Tall", "Upright.", K::length, 3, 200, {}, group}, h.tall_mm));
-    all.push_back(dial({id + "aside", "Aside", "From that place, to the left.", K::length, -100, 300, {}, group}, h.aside_mm));
+    all.push_back(
+        dial({id + "aside", "Aside", "From that place, to the left.", K::length, -100, 300, {}, group}, h.aside_mm));
     all.push_back(dial({id + "up", "Higher", "From that place.", K::length, -200, 300, {}, group}, h.up_mm));
     all.push_back(dial({id + "tilt", "Outer end raised", "A slant.", K::angle, -60, 60, {}, group}, h.tilt_deg));
-    all.push_back(dial({id + "square", "Squareness", "Two is an ellipse, six nearly a rectangle.", K::share, 1.2, 8, {}, group}, h.square));
+    all.push_back(
+        dial({id + "square", "Squareness", "Two is an ellipse, six nearly a rectangle.", K::share, 1.2, 8, {}, group},
+            h.square));
   }
   for (Dial& d : dials_of(s.seat)) all.push_back(std::move(d));
   return all;

@@ -22,32 +22,35 @@ struct PlateHole {
 
 /// One sheet of a plate with an outline of its own.
 struct PlateLayer {
-  std::vector<CurvePoint> outline;  ///< of the half from the top of the fold to its foot, or closed for a pair; see PlateSpec
-  bool holes = true;                ///< the holes go through this layer too
-  double bevel_deg = 0.0;           ///< of its rim, from the square cut
+  std::vector<CurvePoint>
+      outline;             ///< of the half from the top of the fold to its foot, or closed for a pair; see PlateSpec
+  bool holes = true;       ///< the holes go through this layer too
+  double bevel_deg = 0.0;  ///< of its rim, from the square cut
   bool operator==(const PlateLayer&) const = default;
 };
 
 /// Half an outline drawn on a fold line and mirrored, cut flat in layers, then bent.
 ///
-/// Units: outlines are millimetres on a face of the template's size; on a wearer breadths follow theirs (cheekbones) and
+/// Units: outlines are millimetres on a face of the template's size; on a wearer breadths follow theirs (cheekbones)
+/// and
 ///        heights theirs (sellion to chin), so that a plate fits who wears it. x to the wearer's left, y up.
 struct PlateSpec {
   Seat seat;
   bool on_fold = true;       ///< else a mirrored pair of whole outlines
   bool follows_face = true;  ///< scaled with the face; else its own size
   Bend bend = Bend::round;
-  double ease_mm = 6.0;      ///< off the skin, for `round`, `cone` and `face`
-  double slope_deg = 20.0;   ///< of a cone
-  double cup_mm = 60.0;      ///< radius of a cupped plate, edges forward
+  double ease_mm = 6.0;                 ///< off the skin, for `round`, `cone` and `face`
+  double slope_deg = 20.0;              ///< of a cone
+  double cup_mm = 60.0;                 ///< radius of a cupped plate, edges forward
   double lip_deg = 0.0, lip_mm = 18.0;  ///< its rim curls further by this angle over this width
-  bool upright = false;      ///< stands on its edge in the middle plane, cut to the head: a crest. x is backwards, y outwards
-  bool standing = false;     ///< stands on its lower edge and faces the front: an ear
+  bool upright =
+      false;  ///< stands on its edge in the middle plane, cut to the head: a crest. x is backwards, y outwards
+  bool standing = false;  ///< stands on its lower edge and faces the front: an ear
   std::vector<PlateLayer> layers;
   std::vector<PlateHole> holes;
-  double layer_mm = 5.0;     ///< thickness of each layer
-  double core_mm = 0.0;      ///< gap between the layers of a sandwich, filled by a core of this thickness
-  double core_in_mm = 2.0;   ///< how far the core stays behind the rims beside it
+  double layer_mm = 5.0;    ///< thickness of each layer
+  double core_mm = 0.0;     ///< gap between the layers of a sandwich, filled by a core of this thickness
+  double core_in_mm = 2.0;  ///< how far the core stays behind the rims beside it
   bool operator==(const PlateSpec&) const = default;
 };
 std::vector<Dial> dials_of(PlateSpec& spec);
@@ -55,7 +58,7 @@ std::vector<Dial> dials_of(PlateSpec& spec);
 /// A part of a shell over the face that has been laid flat: its places in space and on the sheet.
 struct FaceSheet {
   Mesh mesh;
-  std::vector<Vec2> flat;   ///< origin at the middle of the face, the wearer's up towards +y
+  std::vector<Vec2> flat;  ///< origin at the middle of the face, the wearer's up towards +y
 };
 /// How far round a place a sheet must reach, millimetres on the template; a small sheet is strained less.
 struct FaceReach {
@@ -79,7 +82,8 @@ Result<PlateMap> plate_map(const PlateSpec& spec, const Site& site, const FaceSh
 /// The holes of a plate on this wearer, on the sheet; on a fold those of both sides.
 std::vector<std::vector<Vec2>> holes_on_sheet(const PlateSpec& spec, const PlateMap& map, const Headform& head);
 
-/// Errors: out_of_range for a dial; degenerate_shape for an outline that crosses itself or leaves its half, with the place.
+/// Errors: out_of_range for a dial; degenerate_shape for an outline that crosses itself or leaves its half, with the
+/// place.
 Result<Draft> draft_plate(const PlateSpec& spec, const Site& site, const FaceSheetMaker& face);
 
 }  // namespace awl

@@ -16,11 +16,16 @@ constexpr double kHome = 100.0;
 Vec3 RingCurve::operator()(double a) const {
   const Vec2 p = oval.point(a);
   const double z = p.y() - pivot_mm, half = std::max(0.5 * oval.breadth_mm(), 1.0);
-  return {p.x(), height_mm + z * std::sin(lean_rad) - side_drop_mm * (p.x() / half) * (p.x() / half), pivot_mm + z * std::cos(lean_rad)};
+  return {p.x(), height_mm + z * std::sin(lean_rad) - side_drop_mm * (p.x() / half) * (p.x() / half),
+      pivot_mm + z * std::cos(lean_rad)};
 }
 
-Vec3 RingCurve::tangent(double a) const { return {std::cos(a), -std::sin(a) * std::sin(lean_rad), -std::sin(a) * std::cos(lean_rad)}; }
-Vec3 RingCurve::outward(double a) const { return {std::sin(a), std::cos(a) * std::sin(lean_rad), std::cos(a) * std::cos(lean_rad)}; }
+Vec3 RingCurve::tangent(double a) const {
+  return {std::cos(a), -std::sin(a) * std::sin(lean_rad), -std::sin(a) * std::cos(lean_rad)};
+}
+Vec3 RingCurve::outward(double a) const {
+  return {std::sin(a), std::cos(a) * std::sin(lean_rad), std::cos(a) * std::cos(lean_rad)};
+}
 
 double developable_partner(const RingCurve& from, double a, const RingCurve& to) {
   if (a <= 0.0 || a >= kPi) return a;
@@ -43,7 +48,8 @@ double developable_partner(const RingCurve& from, double a, const RingCurve& to)
 }
 
 RingMesh::RingMesh(const RingCurve& lowest, int columns, std::vector<int> cuts, const Oval& mean)
-    : columns_(columns), cuts_(std::move(cuts)), lowest_(lowest), top_(lowest), lowest_angles_(mean.even_angles(columns)), angles_(lowest_angles_) {
+    : columns_(columns), cuts_(std::move(cuts)), lowest_(lowest), top_(lowest),
+      lowest_angles_(mean.even_angles(columns)), angles_(lowest_angles_) {
   expects(columns % 16 == 0, "RingMesh: columns must be divisible by 16");
   std::vector<Vec3> places;
   for (const double a : angles_) places.push_back(lowest(a));
@@ -56,7 +62,8 @@ RingMesh::Row RingMesh::add_row(const std::vector<Vec3>& places, double radius, 
     row.push_back(static_cast<int>(draft_.mesh.vertices.size()));
     draft_.mesh.vertices.push_back(places[i]);
     const double a = kPi * static_cast<double>(i) / static_cast<double>(places.size() - 1);
-    draft_.home.push_back({i == 0 || i + 1 == places.size() ? 0.0 : radius * std::sin(a), height, radius * std::cos(a)});
+    draft_.home.push_back(
+        {i == 0 || i + 1 == places.size() ? 0.0 : radius * std::sin(a), height, radius * std::cos(a)});
     if (i == 0 || i + 1 == places.size()) draft_.mesh.vertices.back().x() = 0.0;
   }
   return row;
@@ -69,8 +76,10 @@ void RingMesh::join(const Row& lower, const Row& upper, int lower_stride, int up
     if (lower_stride == upper_stride) {
       const int a = lower[i], b = lower[i + most], c = upper[i + most], d = upper[i];
       const auto& v = draft_.mesh.vertices;
-      if ((v[a] - v[c]).squaredNorm() < (v[b] - v[d]).squaredNorm()) draft_.mesh.triangles.push_back({a, b, c}), draft_.mesh.triangles.push_back({a, c, d});
-      else draft_.mesh.triangles.push_back({a, b, d}), draft_.mesh.triangles.push_back({b, c, d});
+      if ((v[a] - v[c]).squaredNorm() < (v[b] - v[d]).squaredNorm())
+        draft_.mesh.triangles.push_back({a, b, c}), draft_.mesh.triangles.push_back({a, c, d});
+      else
+        draft_.mesh.triangles.push_back({a, b, d}), draft_.mesh.triangles.push_back({b, c, d});
     } else if (lower_stride < upper_stride) {
       const int a = lower[i], m = lower[i + lower_stride], b = lower[i + most], c = upper[i + most], d = upper[i];
       for (const Tri& t : {Tri{a, m, d}, Tri{m, b, c}, Tri{m, c, d}}) draft_.mesh.triangles.push_back(t);
@@ -89,7 +98,8 @@ void RingMesh::label_row(const Row& row, const std::string& name) {
 void RingMesh::label_columns(const std::vector<Row>& rows, const std::vector<int>& cuts, const std::string& name) {
   for (std::size_t k = 0; k < cuts.size(); ++k) {
     const int label = draft_.seam(cuts.size() == 1 ? name : name + " " + std::to_string(k + 1));
-    for (std::size_t r = 0; r + 1 < rows.size(); ++r) draft_.seams[edge_of(rows[r][cuts[k]], rows[r + 1][cuts[k]])] = label;
+    for (std::size_t r = 0; r + 1 < rows.size(); ++r)
+      draft_.seams[edge_of(rows[r][cuts[k]], rows[r + 1][cuts[k]])] = label;
   }
 }
 
@@ -99,10 +109,16 @@ Result<void> RingMesh::add_band(const RingCurve& next, double bulge_mm, double r
   for (const double a : angles_) partners.push_back(developable_partner(top_, a, next));
   for (std::size_t i = 0; i + 1 < partners.size(); ++i)
     if (partners[i + 1] <= partners[i] + 1e-6)
-      return fail(Errc::degenerate_shape, "Band " + std::to_string(bands_) + " cannot join its two rings: they differ too much in lean or outline. Less lean, or a taller band, works.", "rings/band" + std::to_string(bands_) + ".kind");
+      return fail(Errc::degenerate_shape,
+          "Band " + std::to_string(bands_) +
+              " cannot join its two rings: they differ too much in lean or outline. Less lean, or a taller band, "
+              "works.",
+          "rings/band" + std::to_string(bands_) + ".kind");
   double tall = 0.0;
-  for (std::size_t i = 0; i < partners.size(); ++i) tall = std::max(tall, (next(partners[i]) - top_(angles_[i])).norm());
-  const int count = std::max(2, static_cast<int>(std::ceil(tall / (bulge_mm == 0.0 ? row_mm : std::min(row_mm, 10.0)))));
+  for (std::size_t i = 0; i < partners.size(); ++i)
+    tall = std::max(tall, (next(partners[i]) - top_(angles_[i])).norm());
+  const int count =
+      std::max(2, static_cast<int>(std::ceil(tall / (bulge_mm == 0.0 ? row_mm : std::min(row_mm, 10.0)))));
   std::vector<Row> rows{row_};
   for (int r = 1; r <= count; ++r) {
     const double t = static_cast<double>(r) / count;
@@ -132,7 +148,10 @@ Vec3 RingMesh::add_cap(bool pointed, double height_mm) {
   std::vector<int> strides{1};
   for (int r = 1; r < count; ++r) {
     const double t = static_cast<double>(r) / count;
-    const double scale = pointed || flat ? 1.0 - t : std::pow(std::cos(0.5 * kPi * t), kFull), rise = flat ? 0.0 : pointed ? height_mm * t : height_mm * std::pow(std::sin(0.5 * kPi * t), kFull);
+    const double scale = pointed || flat ? 1.0 - t : std::pow(std::cos(0.5 * kPi * t), kFull),
+                 rise = flat ? 0.0
+        : pointed            ? height_mm * t
+                             : height_mm * std::pow(std::sin(0.5 * kPi * t), kFull);
     std::vector<Vec3> places;
     for (const int v : row_) {
       const Vec3 off = draft_.mesh.vertices[v] - centre;
@@ -150,7 +169,8 @@ Vec3 RingMesh::add_cap(bool pointed, double height_mm) {
   const int tip = static_cast<int>(draft_.mesh.vertices.size());
   draft_.mesh.vertices.push_back(centre + Vec3(0.0, height_mm, 0.0));
   draft_.home.push_back({0.0, kHome * (bands_ + 0.5), 0.0});
-  for (int i = 0; i < columns_; i += strides.back()) draft_.mesh.triangles.push_back({rows.back()[i], rows.back()[i + strides.back()], tip});
+  for (int i = 0; i < columns_; i += strides.back())
+    draft_.mesh.triangles.push_back({rows.back()[i], rows.back()[i + strides.back()], tip});
   label_row(row_, "cap");
   if (!flat) {
     rows.push_back(Row(columns_ + 1, tip));
@@ -159,7 +179,8 @@ Vec3 RingMesh::add_cap(bool pointed, double height_mm) {
   return draft_.mesh.vertices[tip];
 }
 
-void RingMesh::add_skirt(const std::string& name, int count, const std::function<Vec3(double, double)>& place, const std::vector<int>& cuts) {
+void RingMesh::add_skirt(const std::string& name, int count, const std::function<Vec3(double, double)>& place,
+    const std::vector<int>& cuts) {
   std::vector<Row> rows{lowest_row_};
   for (int r = 1; r <= count; ++r) {
     std::vector<Vec3> places;
@@ -172,14 +193,18 @@ void RingMesh::add_skirt(const std::string& name, int count, const std::function
   label_columns(rows, cuts, name);
 }
 
-void hang_sheet(Draft& draft, int number, const SheetArc& arc, double depth_mm, const std::function<Vec3(double, double)>& place) {
-  const int across = std::max(8, static_cast<int>(std::ceil((arc.to_rad - arc.from_rad) * 110.0 / 9.0))), down = std::max(2, static_cast<int>(std::ceil(depth_mm / 12.0)));
+void hang_sheet(
+    Draft& draft, int number, const SheetArc& arc, double depth_mm, const std::function<Vec3(double, double)>& place) {
+  const int across = std::max(8, static_cast<int>(std::ceil((arc.to_rad - arc.from_rad) * 110.0 / 9.0))),
+            down = std::max(2, static_cast<int>(std::ceil(depth_mm / 12.0)));
   const int first = static_cast<int>(draft.mesh.vertices.size());
   for (int r = 0; r <= down; ++r)
     for (int i = 0; i <= across; ++i) {
-      draft.mesh.vertices.push_back(place(arc.from_rad + (arc.to_rad - arc.from_rad) * i / across, static_cast<double>(r) / down));
+      draft.mesh.vertices.push_back(
+          place(arc.from_rad + (arc.to_rad - arc.from_rad) * i / across, static_cast<double>(r) / down));
       const double a = arc.from_rad + (arc.to_rad - arc.from_rad) * i / across, radius = 2.5 * kHome;
-      draft.home.push_back({radius * std::sin(a), -kHome * (1.2 * number + static_cast<double>(r) / down), radius * std::cos(a)});
+      draft.home.push_back(
+          {radius * std::sin(a), -kHome * (1.2 * number + static_cast<double>(r) / down), radius * std::cos(a)});
       if ((i == 0 && arc.from_middle) || (i == across && arc.to_middle)) draft.mesh.vertices.back().x() = 0.0;
     }
   for (int r = 0; r < down; ++r)

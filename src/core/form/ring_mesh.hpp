@@ -11,13 +11,13 @@ namespace awl {
 struct RingCurve {
   Oval oval;
   double height_mm = 0.0;
-  double lean_rad = 0.0;      ///< front up
-  double pivot_mm = 0.0;      ///< z about which it leans
+  double lean_rad = 0.0;  ///< front up
+  double pivot_mm = 0.0;  ///< z about which it leans
   double side_drop_mm = 0.0;
 
-  Vec3 operator()(double a) const;       ///< the place with the outward normal (sin a, cos a) in its own plane
-  Vec3 tangent(double a) const;          ///< unit, in its plane
-  Vec3 outward(double a) const;          ///< unit, in its plane
+  Vec3 operator()(double a) const;  ///< the place with the outward normal (sin a, cos a) in its own plane
+  Vec3 tangent(double a) const;     ///< unit, in its plane
+  Vec3 outward(double a) const;     ///< unit, in its plane
 };
 
 /// Normal angle on `to` whose tangent lies in one plane with that of `from` at `a` and the line between them (1).
@@ -39,7 +39,8 @@ class RingMesh {
   /// Closes the top; returns its highest place. A dome is cut at the same columns as the bands, a flat cap is not.
   Vec3 add_cap(bool pointed, double height_mm);
   /// A sheet outwards from the lowest ring: place(a, t), t from 0 on the ring to 1.
-  void add_skirt(const std::string& name, int rows, const std::function<Vec3(double a, double t)>& place, const std::vector<int>& cuts);
+  void add_skirt(const std::string& name, int rows, const std::function<Vec3(double a, double t)>& place,
+      const std::vector<int>& cuts);
   Draft take() { return std::move(draft_); }
 
  private:
@@ -66,6 +67,7 @@ struct SheetArc {
 };
 /// Adds a sheet that touches nothing else.
 /// `number`: which one it is, so that each has a home of its own.
-void hang_sheet(Draft& draft, int number, const SheetArc& arc, double depth_mm, const std::function<Vec3(double a, double t)>& place);
+void hang_sheet(Draft& draft, int number, const SheetArc& arc, double depth_mm,
+    const std::function<Vec3(double a, double t)>& place);
 
 }  // namespace awl

@@ -12,18 +12,25 @@ namespace awl {
 namespace {
 
 constexpr double kLeastBrimMm = 4.0;  // a brim runs out to nothing nowhere: there is always foam to glue
-constexpr int kColumns = 96;        // of the half, at least
-constexpr double kRowMm = 24.0, kWindowRowMm = 10.0, kSlitRowMm = 6.0;  // of straight bands, finer where an opening is cut
-constexpr double kFlatTopMm = 55.0; // above this below the crown a head has no more oval of its own
+constexpr int kColumns = 96;          // of the half, at least
+constexpr double kRowMm = 24.0, kWindowRowMm = 10.0,
+                 kSlitRowMm = 6.0;   // of straight bands, finer where an opening is cut
+constexpr double kFlatTopMm = 55.0;  // above this below the crown a head has no more oval of its own
 
 double height_of(const Headform& head, RingFrom from, double last_mm) {
   switch (from) {
-    case RingFrom::chin: return head.at(Landmark::menton).y();
-    case RingFrom::mouth: return head.at(Landmark::stomion).y();
-    case RingFrom::brow: return head.at(Landmark::glabella).y();
-    case RingFrom::hat_line: return std::max(head.at(Landmark::ear_top_l).y(), head.at(Landmark::ear_top_r).y()) + 6.0;
-    case RingFrom::crown: return head.at(Landmark::vertex).y();
-    case RingFrom::last_ring: return last_mm;
+    case RingFrom::chin:
+      return head.at(Landmark::menton).y();
+    case RingFrom::mouth:
+      return head.at(Landmark::stomion).y();
+    case RingFrom::brow:
+      return head.at(Landmark::glabella).y();
+    case RingFrom::hat_line:
+      return std::max(head.at(Landmark::ear_top_l).y(), head.at(Landmark::ear_top_r).y()) + 6.0;
+    case RingFrom::crown:
+      return head.at(Landmark::vertex).y();
+    case RingFrom::last_ring:
+      return last_mm;
   }
   return last_mm;
 }
@@ -36,16 +43,30 @@ Result<std::vector<RingCurve>> curves_of(const RingsSpec& spec, const Site& site
     const std::string where = "rings/ring" + std::to_string(i + 1);
     const double y = height_of(site.head(), ring.from, last_mm) + ring.up_mm;
     if (i > 0 && y < last_mm + 4.0)
-      return fail(Errc::degenerate_shape, "Ring " + std::to_string(i + 1) + " lies " + fixed(y - last_mm, 0) + " mm above the one below it; raise it by " + fixed(last_mm + 4.0 - y, 0) + " mm for a band of at least 4 mm.", where + ".up");
+      return fail(Errc::degenerate_shape,
+          "Ring " + std::to_string(i + 1) + " lies " + fixed(y - last_mm, 0) +
+              " mm above the one below it; raise it by " + fixed(last_mm + 4.0 - y, 0) +
+              " mm for a band of at least 4 mm.",
+          where + ".up");
     Oval oval = oval_over(site.head(), y).grown(spec.ease_mm);
-    const double breadth = oval.breadth_mm() + 2.0 * ring.grow_mm + ring.wider_mm, length = oval.length_mm() + 2.0 * ring.grow_mm + ring.longer_mm;
+    const double breadth = oval.breadth_mm() + 2.0 * ring.grow_mm + ring.wider_mm,
+                 length = oval.length_mm() + 2.0 * ring.grow_mm + ring.longer_mm;
     if (std::min(breadth, length) < 20.0)
-      return fail(Errc::degenerate_shape, "Ring " + std::to_string(i + 1) + " would be " + fixed(std::min(breadth, length), 0) + " mm across; 20 mm is the least: grow it by " + fixed(0.5 * (20.0 - std::min(breadth, length)), 0) + " mm more.", where + ".grow");
+      return fail(Errc::degenerate_shape,
+          "Ring " + std::to_string(i + 1) + " would be " + fixed(std::min(breadth, length), 0) +
+              " mm across; 20 mm is the least: grow it by " + fixed(0.5 * (20.0 - std::min(breadth, length)), 0) +
+              " mm more.",
+          where + ".grow");
     const double middle = 0.5 * (oval.support(0.0) - oval.support(kPi));
-    if (spec.oval == OvalKind::ellipse) oval = Oval::ellipse(0.5 * breadth, 0.5 * length).shifted(middle);
-    else if (spec.oval == OvalKind::squarish) oval = Oval::squarish(0.5 * breadth, 0.5 * length, 3.6).shifted(middle);
-    else oval = oval.grown(std::max(0.0, ring.grow_mm)).scaled(breadth, length);  // outwards by the same all round; inwards it might fold
-    curves.push_back({oval.shifted(ring.forward_mm), y, radians(ring.lean_deg), middle + ring.forward_mm, ring.side_drop_mm});
+    if (spec.oval == OvalKind::ellipse)
+      oval = Oval::ellipse(0.5 * breadth, 0.5 * length).shifted(middle);
+    else if (spec.oval == OvalKind::squarish)
+      oval = Oval::squarish(0.5 * breadth, 0.5 * length, 3.6).shifted(middle);
+    else
+      oval = oval.grown(std::max(0.0, ring.grow_mm))
+                 .scaled(breadth, length);  // outwards by the same all round; inwards it might fold
+    curves.push_back(
+        {oval.shifted(ring.forward_mm), y, radians(ring.lean_deg), middle + ring.forward_mm, ring.side_drop_mm});
     last_mm = y;
   }
   return curves;
@@ -70,9 +91,11 @@ void add_brim(RingMesh& mesh, const Brim& brim, const RingCurve& ring) {
   const auto place = [&](double a, double t) {
     const Vec3 foot = ring(a);
     const double out = t * std::max(width(a), kLeastBrimMm), roll = std::pow(std::sin(a), 2) * brim.curl_mm * t * t;
-    return Vec3(foot + out * std::cos(radians(brim.droop_deg)) * ring.outward(a) + Vec3(0.0, roll - out * std::sin(radians(brim.droop_deg)), 0.0));
+    return Vec3(foot + out * std::cos(radians(brim.droop_deg)) * ring.outward(a) +
+        Vec3(0.0, roll - out * std::sin(radians(brim.droop_deg)), 0.0));
   };
-  mesh.add_skirt("brim", rows, place, brim.halves ? std::vector<int>{0, mesh.columns()} : std::vector<int>{mesh.columns()});
+  mesh.add_skirt(
+      "brim", rows, place, brim.halves ? std::vector<int>{0, mesh.columns()} : std::vector<int>{mesh.columns()});
 }
 
 /// A peak over the brow, and rows of plates round the neck: parts of their own that hang on the lowest ring.
@@ -100,15 +123,19 @@ void add_hung(Draft& draft, const RingsSpec& spec, const RingCurve& ring) {
 /// Positive outside the openings for eyes, breath or face, which follow this wearer's pupils, mouth and brow.
 double outside_face(const RingsSpec& spec, const Headform& head, const Vec3& p) {
   if (p.z() < head.at(Landmark::tragion_l).z()) return 100.0;
-  const double more = spec.face_open_mm, pupils = 0.5 * (head.at(Landmark::pupil_l).x() - head.at(Landmark::pupil_r).x());
-  const double eyes = head.at(Landmark::pupil_l).y(), chin = head.at(Landmark::menton).y(), brow = head.at(Landmark::glabella).y();
+  const double more = spec.face_open_mm,
+               pupils = 0.5 * (head.at(Landmark::pupil_l).x() - head.at(Landmark::pupil_r).x());
+  const double eyes = head.at(Landmark::pupil_l).y(), chin = head.at(Landmark::menton).y(),
+               brow = head.at(Landmark::glabella).y();
   const auto oval = [&](double cx, double cy, double half_x, double half_y, double power) {
     const double u = std::abs(std::abs(p.x()) - cx) / half_x, v = std::abs(p.y() - cy) / half_y;
     return (std::pow(std::pow(u, power) + std::pow(v, power), 1.0 / power) - 1.0) * std::min(half_x, half_y);
   };
-  if (spec.face == FaceKind::slits) return oval(pupils, eyes, std::min(24.0 + more, pupils - 6.0), 8.0 + more, 3.0);  // a bridge stays between them
+  if (spec.face == FaceKind::slits)
+    return oval(pupils, eyes, std::min(24.0 + more, pupils - 6.0), 8.0 + more, 3.0);  // a bridge stays between them
   if (spec.face == FaceKind::window) return oval(0.0, eyes - 4.0, pupils + 42.0 + more, 30.0 + more, 3.4);
-  const double foot = std::abs(p.x()) / (0.62 * (head.at(Landmark::zygion_l).x() - head.at(Landmark::zygion_r).x()) * 0.5 + 16.0 + more);
+  const double foot = std::abs(p.x()) /
+      (0.62 * (head.at(Landmark::zygion_l).x() - head.at(Landmark::zygion_r).x()) * 0.5 + 16.0 + more);
   const double top = brow - 2.0 + more, v = std::max(0.0, p.y() - chin) / std::max(20.0, top - chin);
   return (std::pow(std::pow(foot, 3.0) + std::pow(v, 3.0), 1.0 / 3.0) - 1.0) * 50.0;
 }
@@ -116,7 +143,8 @@ double outside_face(const RingsSpec& spec, const Headform& head, const Vec3& p) 
 /// Rows fine enough for what is cut into a band between two heights.
 double row_height(const RingsSpec& spec, const Headform& head, double low_mm, double high_mm) {
   const double eyes = head.at(Landmark::pupil_l).y();
-  if (spec.face == FaceKind::none || low_mm > eyes + 50.0 || high_mm < head.at(Landmark::menton).y() - 20.0) return kRowMm;
+  if (spec.face == FaceKind::none || low_mm > eyes + 50.0 || high_mm < head.at(Landmark::menton).y() - 20.0)
+    return kRowMm;
   return spec.face == FaceKind::slits ? kSlitRowMm : kWindowRowMm;
 }
 
@@ -126,7 +154,8 @@ void cut_face(Draft& draft, const RingsSpec& spec, const Headform& head) {
   trim(draft, f);
   constexpr double kOnRimMm = 1e-2;
   for (const auto& loop : border_loops(draft.mesh)) {
-    const auto on_rim = std::count_if(loop.begin(), loop.end(), [&](int v) { return std::abs(f(draft.mesh.vertices[v])) < kOnRimMm; });
+    const auto on_rim =
+        std::count_if(loop.begin(), loop.end(), [&](int v) { return std::abs(f(draft.mesh.vertices[v])) < kOnRimMm; });
     if (2 * on_rim > static_cast<long>(loop.size())) draft.opening.insert(loop.begin(), loop.end());
   }
 }
@@ -135,9 +164,13 @@ Result<void> check_stack(const RingsSpec& spec) {
   RingsSpec copy = spec;
   if (auto good = check_dials(dials_of(copy), "rings"); !good) return good;
   if (spec.rings.size() < 2 || spec.rings.size() > 8 || spec.bands.size() + 1 != spec.rings.size())
-    return fail(Errc::out_of_range, "A stack has 2 to 8 rings, not " + std::to_string(spec.rings.size()) + ".", "rings");
+    return fail(
+        Errc::out_of_range, "A stack has 2 to 8 rings, not " + std::to_string(spec.rings.size()) + ".", "rings");
   if (spec.pieces_round != 1 && spec.pieces_round % 2 != 0)
-    return fail(Errc::out_of_range, "A band is cut once at the back, or in an even number of pieces, not in " + std::to_string(spec.pieces_round) + "; " + std::to_string(spec.pieces_round + 1) + " works.", "rings/pieces");
+    return fail(Errc::out_of_range,
+        "A band is cut once at the back, or in an even number of pieces, not in " + std::to_string(spec.pieces_round) +
+            "; " + std::to_string(spec.pieces_round + 1) + " works.",
+        "rings/pieces");
   return {};
 }
 
@@ -150,9 +183,12 @@ void add_handles(Draft& draft, const RingsSpec& spec, const std::vector<RingCurv
     for (int k = -60; k <= 60; ++k) line.line.push_back(curves[i](kPi * k / 60.0));
     draft.features.push_back(std::move(line));
   }
-  if (spec.cap == CapKind::domed || spec.cap == CapKind::pointed) draft.handles.push_back({"cap", apex, Vec3::UnitY(), 1.0});
-  if (spec.brim.any()) draft.handles.push_back({"brim.front", curves[0](0.0) + Vec3(0, 0, spec.brim.front_mm), Vec3::UnitZ(), 1.0});
-  if (spec.brim.any()) draft.handles.push_back({"brim.side", curves[0](0.5 * kPi) + Vec3(spec.brim.side_mm, 0, 0), Vec3::UnitX(), 1.0});
+  if (spec.cap == CapKind::domed || spec.cap == CapKind::pointed)
+    draft.handles.push_back({"cap", apex, Vec3::UnitY(), 1.0});
+  if (spec.brim.any())
+    draft.handles.push_back({"brim.front", curves[0](0.0) + Vec3(0, 0, spec.brim.front_mm), Vec3::UnitZ(), 1.0});
+  if (spec.brim.any())
+    draft.handles.push_back({"brim.side", curves[0](0.5 * kPi) + Vec3(spec.brim.side_mm, 0, 0), Vec3::UnitX(), 1.0});
 }
 
 void tilt(Draft& draft, double tilt_rad, const Vec3& about) {
@@ -181,16 +217,27 @@ Result<Draft> draft_rings(const RingsSpec& spec, const Site& site) {
   if (auto good = check_stack(spec); !good) return tl::make_unexpected(good.error());
   const auto curves = curves_of(spec, site);
   if (!curves) return tl::make_unexpected(curves.error());
-  const int columns = spec.pieces_round <= 1 ? kColumns : std::max(1, static_cast<int>(std::round(kColumns * 2.0 / spec.pieces_round / 16.0))) * 16 * spec.pieces_round / 2;
+  const int columns = spec.pieces_round <= 1
+      ? kColumns
+      : std::max(1, static_cast<int>(std::round(kColumns * 2.0 / spec.pieces_round / 16.0))) * 16 * spec.pieces_round /
+          2;
   Oval mean = curves->front().oval;
-  for (std::size_t i = 1; i < curves->size(); ++i) mean = mean.towards((*curves)[i].oval, 1.0 / static_cast<double>(i + 1));
+  for (std::size_t i = 1; i < curves->size(); ++i)
+    mean = mean.towards((*curves)[i].oval, 1.0 / static_cast<double>(i + 1));
   RingMesh mesh(curves->front(), columns, cut_columns(spec.pieces_round, columns), mean);
   for (std::size_t i = 0; i + 1 < curves->size(); ++i)
-    if (auto good = mesh.add_band((*curves)[i + 1], spec.bands[i].kind == BandKind::straight ? 0.0 : spec.bands[i].bulge_mm, row_height(spec, site.head(), (*curves)[i].height_mm, (*curves)[i + 1].height_mm)); !good) return tl::make_unexpected(good.error());
+    if (auto good =
+            mesh.add_band((*curves)[i + 1], spec.bands[i].kind == BandKind::straight ? 0.0 : spec.bands[i].bulge_mm,
+                row_height(spec, site.head(), (*curves)[i].height_mm, (*curves)[i + 1].height_mm));
+        !good)
+      return tl::make_unexpected(good.error());
   Vec3 apex = curves->back()(0.0);
   // A dome rises over the wearer's own crown, a point over its ring.
-  const double over_crown = std::max(0.0, site.head().at(Landmark::vertex).y() + spec.ease_mm - curves->back().height_mm);
-  if (spec.cap != CapKind::none) apex = mesh.add_cap(spec.cap == CapKind::pointed, spec.cap == CapKind::flat ? 0.0 : spec.cap_mm + (spec.cap == CapKind::domed ? over_crown : 0.0));
+  const double over_crown =
+      std::max(0.0, site.head().at(Landmark::vertex).y() + spec.ease_mm - curves->back().height_mm);
+  if (spec.cap != CapKind::none)
+    apex = mesh.add_cap(spec.cap == CapKind::pointed,
+        spec.cap == CapKind::flat ? 0.0 : spec.cap_mm + (spec.cap == CapKind::domed ? over_crown : 0.0));
   add_brim(mesh, spec.brim, curves->front());
   Draft draft = mesh.take();
   drop_unused(draft);
@@ -204,45 +251,83 @@ Result<Draft> draft_rings(const RingsSpec& spec, const Site& site) {
 
 std::vector<Dial> dials_of(RingsSpec& s) {
   using K = DialKind;
-  std::vector<Dial> all{dial({"ease", "Hair and padding", "How far the inside stays off the bare head.", K::length, 0, 40, {}, "The stack"}, s.ease_mm),
-                        dial({"tilt", "Tilted back", "The whole stack leans; a minus tips it forward.", K::angle, -30, 30, {}, "The stack"}, s.tilt_deg),
-                        dial({"oval", "Outline", "The head's own oval sits best; an ellipse or a rounded square is a choice of looks.", K::choice, 0, 2, {"the head's own", "ellipse", "rounded square"}, "The stack"}, s.oval),
-                        dial({"pieces", "Pieces round", "One is cut at the back; petals of a dome and staves want an even number.", K::count, 1, 16, {}, "The stack"}, s.pieces_round)};
+  std::vector<Dial> all{dial({"ease", "Hair and padding", "How far the inside stays off the bare head.", K::length, 0,
+                                 40, {}, "The stack"},
+                            s.ease_mm),
+      dial({"tilt", "Tilted back", "The whole stack leans; a minus tips it forward.", K::angle, -30, 30, {},
+               "The stack"},
+          s.tilt_deg),
+      dial({"oval", "Outline", "The head's own oval sits best; an ellipse or a rounded square is a choice of looks.",
+               K::choice, 0, 2, {"the head's own", "ellipse", "rounded square"}, "The stack"},
+          s.oval),
+      dial({"pieces", "Pieces round", "One is cut at the back; petals of a dome and staves want an even number.",
+               K::count, 1, 16, {}, "The stack"},
+          s.pieces_round)};
   for (std::size_t i = 0; i < s.rings.size(); ++i) {
     Ring& r = s.rings[i];
-    const std::string id = "ring" + std::to_string(i + 1) + ".", group = i == 0 ? "Lower edge" : "Ring " + std::to_string(i + 1);
-    all.push_back(dial({id + "from", "Height counted from", "What part of the wearer this ring follows.", K::choice, 0, 5, {"chin", "mouth", "brow", "hat line", "crown", "ring below"}, group}, r.from));
+    const std::string id = "ring" + std::to_string(i + 1) + ".",
+                      group = i == 0 ? "Lower edge" : "Ring " + std::to_string(i + 1);
+    all.push_back(dial({id + "from", "Height counted from", "What part of the wearer this ring follows.", K::choice, 0,
+                           5, {"chin", "mouth", "brow", "hat line", "crown", "ring below"}, group},
+        r.from));
     all.push_back(dial({id + "up", "Above that", "Raises the ring.", K::length, -250, 500, {}, group}, r.up_mm));
-    all.push_back(dial({id + "grow", "Larger all round", "Beyond the head's own oval; a minus tapers.", K::length, -90, 200, {}, group}, r.grow_mm));
+    all.push_back(dial({id + "grow", "Larger all round", "Beyond the head's own oval; a minus tapers.", K::length, -90,
+                           200, {}, group},
+        r.grow_mm));
     all.push_back(dial({id + "wider", "Wider", "Side to side.", K::length, -80, 200, {}, group}, r.wider_mm));
     all.push_back(dial({id + "longer", "Longer", "Front to back.", K::length, -80, 200, {}, group}, r.longer_mm));
-    all.push_back(dial({id + "forward", "Moved forward", "The whole ring.", K::length, -80, 80, {}, group}, r.forward_mm));
-    all.push_back(dial({id + "lean", "Front raised", "Leans the ring in its own plane.", K::angle, -25, 25, {}, group}, r.lean_deg));
-    all.push_back(dial({id + "drop", "Sides lower by", "A curved top.", K::length, -60, 60, {}, group}, r.side_drop_mm));
+    all.push_back(
+        dial({id + "forward", "Moved forward", "The whole ring.", K::length, -80, 80, {}, group}, r.forward_mm));
+    all.push_back(dial(
+        {id + "lean", "Front raised", "Leans the ring in its own plane.", K::angle, -25, 25, {}, group}, r.lean_deg));
+    all.push_back(
+        dial({id + "drop", "Sides lower by", "A curved top.", K::length, -60, 60, {}, group}, r.side_drop_mm));
     if (i == 0) continue;
     Band& b = s.bands[i - 1];
     const std::string band = "band" + std::to_string(i) + ".";
-    all.push_back(dial({band + "kind", "The band below it", "Straight bands unroll exactly; bulged ones want heat or petals.", K::choice, 0, 1, {"straight", "bulged or waisted"}, group}, b.kind));
-    all.push_back(dial({band + "bulge", "Its bulge", "A minus makes a waist.", K::length, -40, 60, {}, group}, b.bulge_mm));
+    all.push_back(
+        dial({band + "kind", "The band below it", "Straight bands unroll exactly; bulged ones want heat or petals.",
+                 K::choice, 0, 1, {"straight", "bulged or waisted"}, group},
+            b.kind));
+    all.push_back(
+        dial({band + "bulge", "Its bulge", "A minus makes a waist.", K::length, -40, 60, {}, group}, b.bulge_mm));
   }
   const std::string cap = "Cap", brim = "Brim and peak", neck = "Neck plates", face = "Face";
-  all.push_back(dial({"cap.kind", "Closed on top", "How the stack ends.", K::choice, 0, 3, {"open", "flat", "domed", "pointed"}, cap}, s.cap));
-  all.push_back(dial({"cap", "Height of the cap", "Of a dome: above the wearer's crown and the ease. Of a point: above its ring.", K::length, 0, 500, {}, cap}, s.cap_mm));
-  all.push_back(dial({"brim.front", "Brim, front", "Nothing all round: no brim.", K::length, 0, 200, {}, brim}, s.brim.front_mm));
-  all.push_back(dial({"brim.side", "Brim, sides", "Often narrower than front and back.", K::length, 0, 200, {}, brim}, s.brim.side_mm));
+  all.push_back(dial(
+      {"cap.kind", "Closed on top", "How the stack ends.", K::choice, 0, 3, {"open", "flat", "domed", "pointed"}, cap},
+      s.cap));
+  all.push_back(
+      dial({"cap", "Height of the cap", "Of a dome: above the wearer's crown and the ease. Of a point: above its ring.",
+               K::length, 0, 500, {}, cap},
+          s.cap_mm));
+  all.push_back(
+      dial({"brim.front", "Brim, front", "Nothing all round: no brim.", K::length, 0, 200, {}, brim}, s.brim.front_mm));
+  all.push_back(dial({"brim.side", "Brim, sides", "Often narrower than front and back.", K::length, 0, 200, {}, brim},
+      s.brim.side_mm));
   all.push_back(dial({"brim.back", "Brim, back", "Wide to shed rain.", K::length, 0, 200, {}, brim}, s.brim.back_mm));
   all.push_back(dial({"brim.droop", "Brim droops by", "Below level.", K::angle, -30, 60, {}, brim}, s.brim.droop_deg));
-  all.push_back(dial({"brim.curl", "Sides rolled up by", "A curled brim.", K::length, 0, 80, {}, brim}, s.brim.curl_mm));
-  all.push_back(dial({"brim.halves", "Brim in halves", "When the sheet is too small for the whole.", K::choice, 0, 1, {}, brim}, s.brim.halves));
+  all.push_back(
+      dial({"brim.curl", "Sides rolled up by", "A curled brim.", K::length, 0, 80, {}, brim}, s.brim.curl_mm));
+  all.push_back(
+      dial({"brim.halves", "Brim in halves", "When the sheet is too small for the whole.", K::choice, 0, 1, {}, brim},
+          s.brim.halves));
   all.push_back(dial({"peak", "Peak over the brow", "Nothing: no peak.", K::length, 0, 150, {}, brim}, s.peak_mm));
-  all.push_back(dial({"peak.half", "Peak reaches round to", "Each side, from the front.", K::angle, 20, 100, {}, brim}, s.peak_half_deg));
+  all.push_back(dial({"peak.half", "Peak reaches round to", "Each side, from the front.", K::angle, 20, 100, {}, brim},
+      s.peak_half_deg));
   all.push_back(dial({"peak.droop", "Peak droops by", "Below level.", K::angle, -20, 60, {}, brim}, s.peak_droop_deg));
-  all.push_back(dial({"neck.rows", "Rows of neck plates", "Laced or riveted one over the other.", K::count, 0, 6, {}, neck}, s.neck_rows));
-  all.push_back(dial({"neck.row", "Depth of a row", "Each covers part of the next.", K::length, 20, 120, {}, neck}, s.neck_row_mm));
+  all.push_back(
+      dial({"neck.rows", "Rows of neck plates", "Laced or riveted one over the other.", K::count, 0, 6, {}, neck},
+          s.neck_rows));
+  all.push_back(dial(
+      {"neck.row", "Depth of a row", "Each covers part of the next.", K::length, 20, 120, {}, neck}, s.neck_row_mm));
   all.push_back(dial({"neck.flare", "Flare", "Away from the neck.", K::angle, 0, 45, {}, neck}, s.neck_flare_deg));
-  all.push_back(dial({"neck.from", "Rows begin at", "From the front, round to the back.", K::angle, 30, 150, {}, neck}, s.neck_from_deg));
-  all.push_back(dial({"face.kind", "Opening for the face", "Placed from the wearer's pupils, brow and chin.", K::choice, 0, 3, {"none", "eye slits", "window", "whole face"}, face}, s.face));
-  all.push_back(dial({"face.open", "Opened further", "All round; a minus closes it.", K::length, -6, 40, {}, face}, s.face_open_mm));
+  all.push_back(dial({"neck.from", "Rows begin at", "From the front, round to the back.", K::angle, 30, 150, {}, neck},
+      s.neck_from_deg));
+  all.push_back(dial({"face.kind", "Opening for the face", "Placed from the wearer's pupils, brow and chin.", K::choice,
+                         0, 3, {"none", "eye slits", "window", "whole face"}, face},
+      s.face));
+  all.push_back(dial(
+      {"face.open", "Opened further", "All round; a minus closes it.", K::length, -6, 40, {}, face}, s.face_open_mm));
   return all;
 }
 

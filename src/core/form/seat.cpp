@@ -16,7 +16,8 @@ Vec3 direction_of(double around_rad, double up_rad) {
 
 Site::Site(const Headform& head) : head_(&head), near_head_(head.mesh) {}
 
-Site::Site(const Headform& head, const Mesh& host) : head_(&head), near_head_(head.mesh), near_host_(host), host_(host), host_border_(host.vertices.size(), 0) {
+Site::Site(const Headform& head, const Mesh& host)
+    : head_(&head), near_head_(head.mesh), near_host_(host), host_(host), host_border_(host.vertices.size(), 0) {
   for (const auto& loop : border_loops(host))
     for (const int v : loop) host_border_[v] = 1;
 }
@@ -48,19 +49,29 @@ std::optional<Vec3> Site::outermost(const Vec3& direction) const {
   const Vec3 from = middle() + kFarMm * direction.normalized();
   auto hit = near_head_.first_hit(from, -direction);
   if (near_host_)
-    if (const auto host = near_host_->first_hit(from, -direction); host && (!hit || host->along_mm < hit->along_mm)) hit = host;
+    if (const auto host = near_host_->first_hit(from, -direction); host && (!hit || host->along_mm < hit->along_mm))
+      hit = host;
   if (!hit) return std::nullopt;
   return from - hit->along_mm * direction.normalized();
 }
 
 std::vector<Dial> dials_of(Seat& s) {
   const std::string group = "Where it sits";
-  return {dial({"around", "Round the head from the front", "Turns the place where it sits towards the wearer's left.", DialKind::angle, -180, 180, {}, group}, s.around_deg),
-          dial({"up", "Up from the middle of the head", "Ninety degrees is the crown.", DialKind::angle, -60, 90, {}, group}, s.up_deg),
-          dial({"lean", "Tipped upwards", "When it should not stand straight out of the head.", DialKind::angle, -80, 80, {}, group}, s.lean_deg),
-          dial({"splay", "Tipped sideways", "Spreads a pair apart, or closes it.", DialKind::angle, -80, 80, {}, group}, s.splay_deg),
-          dial({"spin", "Turned on its base", "Which way it bends or faces.", DialKind::angle, -180, 180, {}, group}, s.spin_deg),
-          dial({"gap", "Off the surface", "For a pad, a magnet or a washer between.", DialKind::length, -20, 80, {}, group}, s.gap_mm)};
+  return {dial({"around", "Round the head from the front", "Turns the place where it sits towards the wearer's left.",
+                   DialKind::angle, -180, 180, {}, group},
+              s.around_deg),
+      dial(
+          {"up", "Up from the middle of the head", "Ninety degrees is the crown.", DialKind::angle, -60, 90, {}, group},
+          s.up_deg),
+      dial({"lean", "Tipped upwards", "When it should not stand straight out of the head.", DialKind::angle, -80, 80,
+               {}, group},
+          s.lean_deg),
+      dial({"splay", "Tipped sideways", "Spreads a pair apart, or closes it.", DialKind::angle, -80, 80, {}, group},
+          s.splay_deg),
+      dial({"spin", "Turned on its base", "Which way it bends or faces.", DialKind::angle, -180, 180, {}, group},
+          s.spin_deg),
+      dial({"gap", "Off the surface", "For a pad, a magnet or a washer between.", DialKind::length, -20, 80, {}, group},
+          s.gap_mm)};
 }
 
 Result<SeatFrame> seat_frame(const Site& site, const Seat& seat) {
@@ -70,8 +81,13 @@ Result<SeatFrame> seat_frame(const Site& site, const Seat& seat) {
     const Vec3 along_up = direction_of(a, e + 0.5 * kPi), dir = direction_of(a, e), along_side = along_up.cross(dir);
     return site.outermost(dir + std::tan(da) * along_side + std::tan(de) * along_up);
   };
-  const auto at = place(0, 0), left = place(kStep, 0), right = place(-kStep, 0), over = place(0, kStep), under = place(0, -kStep);
-  if (!at) return fail(Errc::no_solution, "There is nothing to sit on " + fixed(seat.around_deg, 0) + " degrees round and " + fixed(seat.up_deg, 0) + " degrees up.", "seat");
+  const auto at = place(0, 0), left = place(kStep, 0), right = place(-kStep, 0), over = place(0, kStep),
+             under = place(0, -kStep);
+  if (!at)
+    return fail(Errc::no_solution,
+        "There is nothing to sit on " + fixed(seat.around_deg, 0) + " degrees round and " + fixed(seat.up_deg, 0) +
+            " degrees up.",
+        "seat");
   const auto step = [&](const std::optional<Vec3>& p, const std::optional<Vec3>& q, const Vec3& otherwise) -> Vec3 {
     if (p && q && (*p - *q).norm() < 120.0 && (*p - *q).norm() > 1e-6) return (*p - *q).normalized();
     return otherwise;

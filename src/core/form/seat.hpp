@@ -48,7 +48,9 @@ std::vector<Dial> dials_of(Seat& seat);
 /// Axes of a seat: out of the surface, up along it, and to the side (up x out).
 struct SeatFrame {
   Vec3 origin, out, up, side;
-  Vec3 at(double along_side, double along_up, double along_out) const { return origin + along_side * side + along_up * up + along_out * out; }
+  Vec3 at(double along_side, double along_up, double along_out) const {
+    return origin + along_side * side + along_up * up + along_out * out;
+  }
 };
 /// Errors: no_solution if the host has nothing in that direction.
 Result<SeatFrame> seat_frame(const Site& site, const Seat& seat);

@@ -29,7 +29,8 @@ std::vector<Station> stations_of(const SweepSpec& s, const SeatFrame& frame, dou
   const double step = s.length_mm / count;
   std::vector<Station> all;
   for (int i = static_cast<int>(std::ceil(sunk_mm / step)); i > 0; --i)
-    all.push_back({frame.origin - i * step * frame.out, frame.out, frame.side, frame.up, -static_cast<double>(i) / count});
+    all.push_back(
+        {frame.origin - i * step * frame.out, frame.out, frame.side, frame.up, -static_cast<double>(i) / count});
   Vec3 at = frame.origin, along = frame.out, axis = frame.side;  // bends about `axis`, away from up
   Eigen::Matrix3d section;
   section << frame.side, frame.up, frame.out;
@@ -57,9 +58,12 @@ double size_at(const SweepSpec& s, double t) {
 /// A place of the section, `phi` from the deep axis; 1 at the base size. Half a turn mirrors on the deep axis.
 Vec3 section_at(const SweepSpec& s, const Station& st, double phi) {
   const double size = size_at(s, st.share);
-  const double raised = s.ridges > 0 && st.share > 0.0 ? s.ridge_mm * size * std::pow(0.5 + 0.5 * std::cos(kTwoPi * s.ridges * st.share), 2) : 0.0;
+  const double raised = s.ridges > 0 && st.share > 0.0
+      ? s.ridge_mm * size * std::pow(0.5 + 0.5 * std::cos(kTwoPi * s.ridges * st.share), 2)
+      : 0.0;
   const double outer = (s.curl_deg < 0.0 ? -1.0 : 1.0) * std::cos(phi);  // the keel is on the outside of the bend
-  const double keel = 1.0 + s.edge_sharp * 0.55 * std::pow(std::max(0.0, outer), 6) - s.edge_sharp * 0.25 * std::pow(std::abs(std::sin(phi)), 2) * std::max(0.0, outer);
+  const double keel = 1.0 + s.edge_sharp * 0.55 * std::pow(std::max(0.0, outer), 6) -
+      s.edge_sharp * 0.25 * std::pow(std::abs(std::sin(phi)), 2) * std::max(0.0, outer);
   const double w = 0.5 * s.base_wide_mm * size + raised, d = (0.5 * s.base_deep_mm * size + raised) * keel;
   return st.at + w * std::sin(phi) * std::pow(std::abs(std::sin(phi)), s.lens) * st.wide + d * std::cos(phi) * st.deep;
 }
@@ -68,7 +72,8 @@ Vec3 section_at(const SweepSpec& s, const Station& st, double phi) {
 class Tube {
  public:
   /// `home`: where its own frame stands, a plain cylinder 100 round and 600 long.
-  Tube(const SweepSpec& s, std::vector<Station> stations, bool half, const Vec3& home) : s_(s), stations_(std::move(stations)), half_(half), home_(home) {
+  Tube(const SweepSpec& s, std::vector<Station> stations, bool half, const Vec3& home)
+      : s_(s), stations_(std::move(stations)), half_(half), home_(home) {
     const double girth = kPi * (0.5 * (s.base_wide_mm + s.base_deep_mm));
     const int strips = std::max(1, s.strips);
     const int per_strip = std::max(1, static_cast<int>(std::round(girth / (8.0 * strips * 4.0)))) * 4;
@@ -96,7 +101,9 @@ class Tube {
       for (int c = 0; c < count_; ++c) {
         const double a = kTwoPi * c / columns_;
         draft.mesh.vertices.push_back(section_at(s_, stations_[r], turn_ * a));
-        draft.home.push_back(home_ + Vec3(half_ && 2 * c == columns_ ? 0.0 : 100.0 * std::sin(a), 600.0 * stations_[r].share, 100.0 * std::cos(a)));
+        draft.home.push_back(home_ +
+            Vec3(half_ && 2 * c == columns_ ? 0.0 : 100.0 * std::sin(a), 600.0 * stations_[r].share,
+                100.0 * std::cos(a)));
         if (half_ && (c == 0 || c == count_ - 1)) draft.mesh.vertices.back().x() = 0.0;
       }
     const int across = half_ ? count_ - 1 : columns_;
@@ -122,7 +129,8 @@ class Tube {
     draft.mesh.vertices.push_back(last.at + round * last.along);
     draft.home.push_back(home_ + Vec3(0, 650.0, 0));
     if (half_) draft.mesh.vertices.back().x() = 0.0;
-    for (int c = 0; c < (half_ ? count_ - 1 : columns_); ++c) put(draft, {at(rows_ - 1, c), tip_, at(rows_ - 1, c + 1)});
+    for (int c = 0; c < (half_ ? count_ - 1 : columns_); ++c)
+      put(draft, {at(rows_ - 1, c), tip_, at(rows_ - 1, c + 1)});
   }
 
   void label(Draft& draft, const std::string& name) {
@@ -134,8 +142,10 @@ class Tube {
       if (tip_ >= 0) draft.seams[edge_of(at(rows_ - 1, column), tip_)] = label;
     }
     for (int k = 1; k < s_.lengths; ++k) {
-      const int row = base_row_ + k * (rows_ - 1 - base_row_) / s_.lengths, label = draft.seam("across " + std::to_string(k));
-      for (int c = 0; c < (half_ ? count_ - 1 : columns_); ++c) draft.seams[edge_of(at(row, c), at(row, c + 1))] = label;
+      const int row = base_row_ + k * (rows_ - 1 - base_row_) / s_.lengths,
+                label = draft.seam("across " + std::to_string(k));
+      for (int c = 0; c < (half_ ? count_ - 1 : columns_); ++c)
+        draft.seams[edge_of(at(row, c), at(row, c + 1))] = label;
     }
   }
 
@@ -152,19 +162,33 @@ Result<void> check_room(const SweepSpec& s, const std::vector<Station>& stations
   double worst = 0.0, at_mm = 0.0;
   for (const Station& st : stations) {
     if (st.share < 0.0) continue;
-    const double radius = s.length_mm / std::max(std::abs(bend_at(s, st.share)), 1e-9), half = 0.5 * std::max(s.base_deep_mm, s.twist_deg == 0.0 ? 0.0 : s.base_wide_mm) * size_at(s, st.share);
+    const double radius = s.length_mm / std::max(std::abs(bend_at(s, st.share)), 1e-9),
+                 half =
+                     0.5 * std::max(s.base_deep_mm, s.twist_deg == 0.0 ? 0.0 : s.base_wide_mm) * size_at(s, st.share);
     if (half / radius > worst) worst = half / radius, at_mm = st.share * s.length_mm;
   }
   if (worst > 0.92)
-    return fail(Errc::degenerate_shape, "The bend " + fixed(at_mm, 0) + " mm from the base is too tight for how thick it is there; the inside would fold. A length of " + fixed(std::ceil(s.length_mm * worst / 0.92), 0) + " mm works, or a base " + fixed(std::floor(s.base_deep_mm * 0.92 / worst), 0) + " mm deep.", "sweep/curl");
+    return fail(Errc::degenerate_shape,
+        "The bend " + fixed(at_mm, 0) +
+            " mm from the base is too tight for how thick it is there; the inside would fold. A length of " +
+            fixed(std::ceil(s.length_mm * worst / 0.92), 0) + " mm works, or a base " +
+            fixed(std::floor(s.base_deep_mm * 0.92 / worst), 0) + " mm deep.",
+        "sweep/curl");
   for (std::size_t i = 0; i < stations.size(); ++i)
     for (std::size_t j = i + 1; j < stations.size(); ++j) {
       if (stations[i].share < 0.0) continue;
-      const double apart = (stations[i].at - stations[j].at).norm(), along = (stations[j].share - stations[i].share) * s.length_mm;
+      const double apart = (stations[i].at - stations[j].at).norm(),
+                   along = (stations[j].share - stations[i].share) * s.length_mm;
       const double thick = 0.5 * std::max(s.base_wide_mm, s.base_deep_mm);
-      const double need = thick * (size_at(s, stations[i].share) + size_at(s, stations[j].share)) * (s.edge_sharp > 0.0 ? 1.5 : 1.0) + (s.ridges > 0 ? 2.0 * s.ridge_mm : 0.0);
+      const double need =
+          thick * (size_at(s, stations[i].share) + size_at(s, stations[j].share)) * (s.edge_sharp > 0.0 ? 1.5 : 1.0) +
+          (s.ridges > 0 ? 2.0 * s.ridge_mm : 0.0);
       if (along > 1.6 * need && apart < 0.98 * need)
-        return fail(Errc::degenerate_shape, "Turns of it run into each other: " + fixed(apart, 0) + " mm apart where " + fixed(need, 0) + " mm is needed. Rise more, curl less, or make it longer: " + fixed(std::ceil(1.05 * s.length_mm * need / std::max(apart, 1.0)), 0) + " mm would clear it.", "sweep/curl");
+        return fail(Errc::degenerate_shape,
+            "Turns of it run into each other: " + fixed(apart, 0) + " mm apart where " + fixed(need, 0) +
+                " mm is needed. Rise more, curl less, or make it longer: " +
+                fixed(std::ceil(1.05 * s.length_mm * need / std::max(apart, 1.0)), 0) + " mm would clear it.",
+            "sweep/curl");
     }
   return {};
 }
@@ -189,16 +213,22 @@ void add_branches(Draft& draft, const SweepSpec& spec, const std::vector<Station
     const double t = spec.branch_from + (0.92 - spec.branch_from) * k / std::max(1, spec.branches);
     const Station* root = &beam.back();
     for (const Station& st : beam)
-      if (st.share >= t) { root = &st; break; }
+      if (st.share >= t) {
+        root = &st;
+        break;
+      }
     SweepSpec tine = spec;
-    tine.length_mm = spec.branch_mm * (1.0 - 0.18 * k), tine.curl_deg = -28.0, tine.rise_deg = 0.0, tine.wave_deg = 0.0, tine.branches = 0, tine.ridges = 0, tine.strips = 3, tine.lengths = 1, tine.tighten = 0.0, tine.twist_deg = 0.0;
+    tine.length_mm = spec.branch_mm * (1.0 - 0.18 * k), tine.curl_deg = -28.0, tine.rise_deg = 0.0, tine.wave_deg = 0.0,
+    tine.branches = 0, tine.ridges = 0, tine.strips = 3, tine.lengths = 1, tine.tighten = 0.0, tine.twist_deg = 0.0;
     const double size = 0.74 * size_at(spec, root->share);
     tine.base_wide_mm = size * spec.base_wide_mm, tine.base_deep_mm = size * spec.base_deep_mm, tine.tip_share = 0.0;
     const Eigen::AngleAxisd away(-radians(spec.branch_turn_deg), root->wide);
     SeatFrame frame;
-    frame.origin = root->at, frame.out = away * root->along, frame.side = root->wide, frame.up = frame.out.cross(frame.side);
+    frame.origin = root->at, frame.out = away * root->along, frame.side = root->wide,
+    frame.up = frame.out.cross(frame.side);
     Draft one;
-    Tube(tine, stations_of(tine, frame, 0.0), false, Vec3(1000.0, 1500.0 * (k + 1), 0.0)).add_to(one, "tine " + std::to_string(k + 1));
+    Tube(tine, stations_of(tine, frame, 0.0), false, Vec3(1000.0, 1500.0 * (k + 1), 0.0))
+        .add_to(one, "tine " + std::to_string(k + 1));
     trim(one, [&](const Vec3& p) { return near_stem.to(p).signed_mm; });
     const Vec3 tip = stations_of(tine, frame, 0.0).back().at;
     keep_parts(one, [&](const Vec3& p) { return (p - tip).norm() < 1.0; });
@@ -217,10 +247,14 @@ std::vector<Vec3> spine_of(const SweepSpec& spec, const SeatFrame& frame) {
 Result<Draft> draft_sweep(const SweepSpec& asked, const Site& site) {
   SweepSpec spec = asked;
   if (auto good = check_dials(dials_of(spec), "sweep"); !good) return tl::make_unexpected(good.error());
-  if (!spec.pair) spec.seat.around_deg = std::abs(spec.seat.around_deg) < 90.0 ? 0.0 : 180.0, spec.seat.splay_deg = 0.0, spec.rise_deg = 0.0, spec.twist_deg = 0.0, spec.seat.spin_deg = std::abs(spec.seat.spin_deg) < 90.0 ? 0.0 : 180.0;
+  if (!spec.pair)
+    spec.seat.around_deg = std::abs(spec.seat.around_deg) < 90.0 ? 0.0 : 180.0, spec.seat.splay_deg = 0.0,
+    spec.rise_deg = 0.0, spec.twist_deg = 0.0, spec.seat.spin_deg = std::abs(spec.seat.spin_deg) < 90.0 ? 0.0 : 180.0;
   const auto frame = seat_frame(site, spec.seat);
   if (!frame) return tl::make_unexpected(frame.error());
-  const double sunk = spec.base == BaseCut::by_lean ? 0.5 * spec.base_deep_mm * std::tan(radians(std::abs(spec.base_lean_deg))) + 8.0 : 0.8 * std::max(spec.base_wide_mm, spec.base_deep_mm);
+  const double sunk = spec.base == BaseCut::by_lean
+      ? 0.5 * spec.base_deep_mm * std::tan(radians(std::abs(spec.base_lean_deg))) + 8.0
+      : 0.8 * std::max(spec.base_wide_mm, spec.base_deep_mm);
   const auto stations = stations_of(spec, *frame, sunk);
   if (auto good = check_room(spec, stations); !good) return tl::make_unexpected(good.error());
   Draft draft;
@@ -228,50 +262,73 @@ Result<Draft> draft_sweep(const SweepSpec& asked, const Site& site) {
   Tube(spec, stations, !spec.pair, Vec3(spec.pair ? 1000.0 : 0.0, 0.0, 0.0)).add_to(draft, "strip");
   cut_base(draft, spec, site, *frame);
   const Station& last = stations.back();
-  const double reach = spec.tip_open ? 0.6 * spec.tip_share * std::max(spec.base_wide_mm, spec.base_deep_mm) + 1.0 : 0.3 * spec.tip_share * (spec.base_wide_mm + spec.base_deep_mm) + 1.0;
+  const double reach = spec.tip_open ? 0.6 * spec.tip_share * std::max(spec.base_wide_mm, spec.base_deep_mm) + 1.0
+                                     : 0.3 * spec.tip_share * (spec.base_wide_mm + spec.base_deep_mm) + 1.0;
   keep_parts(draft, [&](const Vec3& p) { return (p - last.at).norm() < reach; });
-  if (draft.mesh.triangles.empty()) return fail(Errc::degenerate_shape, "Nothing of it stands out of what it sits on; lift it off the surface or make it longer.", "sweep/seat.gap");
+  if (draft.mesh.triangles.empty())
+    return fail(Errc::degenerate_shape,
+        "Nothing of it stands out of what it sits on; lift it off the surface or make it longer.", "sweep/seat.gap");
   if (spec.pair && spec.branches > 0) add_branches(draft, spec, stations);
   if (spec.pair)
     for (const Vec3& p : draft.mesh.vertices)
       if (p.x() < 0.5)
-        return fail(Errc::degenerate_shape, "The pair meets in the middle of the head: one reaches " + fixed(0.5 - p.x(), 0) + " mm past it. Spread it by a few degrees, or sit it further round.", "sweep/splay");
+        return fail(Errc::degenerate_shape,
+            "The pair meets in the middle of the head: one reaches " + fixed(0.5 - p.x(), 0) +
+                " mm past it. Spread it by a few degrees, or sit it further round.",
+            "sweep/splay");
   draft.features.push_back({"spine", spine_of(spec, *frame)});
   draft.handles.push_back({"length", last.at, last.along, 1.0});
   const Station& mid = stations[stations.size() - stations.size() / 3];
   const double turning = degrees(1.0 / std::max(30.0, 0.4 * spec.length_mm));
-  draft.handles.push_back({"curl", mid.at + 0.5 * spec.base_deep_mm * size_at(spec, mid.share) * mid.deep, -mid.deep, turning});
-  draft.handles.push_back({"wide", section_at(spec, stations[stations.size() / 6 + 1], 0.5 * kPi), stations.front().wide, 2.0});
+  draft.handles.push_back(
+      {"curl", mid.at + 0.5 * spec.base_deep_mm * size_at(spec, mid.share) * mid.deep, -mid.deep, turning});
+  draft.handles.push_back(
+      {"wide", section_at(spec, stations[stations.size() / 6 + 1], 0.5 * kPi), stations.front().wide, 2.0});
   return draft;
 }
 
 std::vector<Dial> dials_of(SweepSpec& s) {
   using K = DialKind;
   const std::string spine = "Spine", section = "Section", base = "Base and cutting", tines = "Tines";
-  std::vector<Dial> all{
-      dial({"length", "Length along the spine", "From the base to the tip, round the bends.", K::length, 30, 1500, {}, spine}, s.length_mm),
-      dial({"curl", "Curl", "How far it turns from base to tip; 360 is a full turn.", K::angle, -540, 540, {}, spine}, s.curl_deg),
-      dial({"tighten", "Where it bends", "Minus: near the base, plus: near the tip.", K::share, -1, 1, {}, spine}, s.tighten),
-      dial({"rise", "Winds out of its plane", "Makes a curl into a helix, so that turns pass each other.", K::angle, -360, 360, {}, spine}, s.rise_deg),
+  std::vector<Dial> all{dial({"length", "Length along the spine", "From the base to the tip, round the bends.",
+                                 K::length, 30, 1500, {}, spine},
+                            s.length_mm),
+      dial({"curl", "Curl", "How far it turns from base to tip; 360 is a full turn.", K::angle, -540, 540, {}, spine},
+          s.curl_deg),
+      dial({"tighten", "Where it bends", "Minus: near the base, plus: near the tip.", K::share, -1, 1, {}, spine},
+          s.tighten),
+      dial({"rise", "Winds out of its plane", "Makes a curl into a helix, so that turns pass each other.", K::angle,
+               -360, 360, {}, spine},
+          s.rise_deg),
       dial({"wave", "Wave", "Bends there and back, as a tentacle does.", K::angle, -90, 90, {}, spine}, s.wave_deg),
-      dial({"wide", "Base, across", "Size of the section at its base.", K::length, 8, 220, {}, section}, s.base_wide_mm),
+      dial(
+          {"wide", "Base, across", "Size of the section at its base.", K::length, 8, 220, {}, section}, s.base_wide_mm),
       dial({"deep", "Base, along", "Size in the plane it bends in.", K::length, 8, 400, {}, section}, s.base_deep_mm),
-      dial({"tip", "Size at the tip", "Share of the base; none is a point.", K::share, 0, 1.5, {}, section}, s.tip_share),
+      dial({"tip", "Size at the tip", "Share of the base; none is a point.", K::share, 0, 1.5, {}, section},
+          s.tip_share),
       dial({"taper", "Taper", "One is even; more stays thick longer.", K::share, 0.4, 4, {}, section}, s.taper),
       dial({"keel", "Keel", "A sharp edge on the outer side.", K::share, 0, 1, {}, section}, s.edge_sharp),
-      dial({"lens", "Lens", "Drawn out to an edge before and behind; its cheeks lie flat.", K::share, 0, 1, {}, section}, s.lens),
+      dial(
+          {"lens", "Lens", "Drawn out to an edge before and behind; its cheeks lie flat.", K::share, 0, 1, {}, section},
+          s.lens),
       dial({"ridges", "Rings raised along it", "As on a ram's horn.", K::count, 0, 40, {}, section}, s.ridges),
       dial({"ridge", "Height of the rings", "Above the plain horn.", K::length, 0, 12, {}, section}, s.ridge_mm),
-      dial({"twist", "Twist", "The section turns on its way to the tip.", K::angle, -360, 360, {}, section}, s.twist_deg),
-      dial({"pair", "Mirrored pair", "Left and right; otherwise one on the middle line.", K::choice, 0, 1, {}, base}, s.pair),
-      dial({"base", "Base cut", "By what it sits on, or straight at an angle.", K::choice, 0, 1, {"by the surface", "at an angle"}, base}, s.base),
+      dial({"twist", "Twist", "The section turns on its way to the tip.", K::angle, -360, 360, {}, section},
+          s.twist_deg),
+      dial({"pair", "Mirrored pair", "Left and right; otherwise one on the middle line.", K::choice, 0, 1, {}, base},
+          s.pair),
+      dial({"base", "Base cut", "By what it sits on, or straight at an angle.", K::choice, 0, 1,
+               {"by the surface", "at an angle"}, base},
+          s.base),
       dial({"base.lean", "Angle of the cut", "From square across.", K::angle, -60, 60, {}, base}, s.base_lean_deg),
       dial({"strips", "Strips", "Lengthwise pieces; more lie flatter.", K::count, 1, 8, {}, base}, s.strips),
-      dial({"lengths", "Lengths", "Cut across as well; what curls once round must be.", K::count, 1, 6, {}, base}, s.lengths),
+      dial({"lengths", "Lengths", "Cut across as well; what curls once round must be.", K::count, 1, 6, {}, base},
+          s.lengths),
       dial({"open", "Open at the end", "For tubes and barrels.", K::choice, 0, 1, {}, base}, s.tip_open),
       dial({"branches", "Tines", "Branches of an antler.", K::count, 0, 5, {}, tines}, s.branches),
       dial({"branch.length", "Longest tine", "The others are shorter.", K::length, 25, 300, {}, tines}, s.branch_mm),
-      dial({"branch.from", "First tine", "Share of the way from base to tip.", K::share, 0.1, 0.8, {}, tines}, s.branch_from),
+      dial({"branch.from", "First tine", "Share of the way from base to tip.", K::share, 0.1, 0.8, {}, tines},
+          s.branch_from),
       dial({"branch.turn", "Tines stand off by", "From the beam.", K::angle, 25, 90, {}, tines}, s.branch_turn_deg)};
   for (Dial& d : dials_of(s.seat)) all.push_back(std::move(d));
   return all;
@@ -285,20 +342,29 @@ double curl_radius_mm(const TongueSpec& spec) {
 Result<Draft> draft_tongue(const TongueSpec& asked, const Site& site) {
   TongueSpec spec = asked;
   if (auto good = check_dials(dials_of(spec), "tongue"); !good) return tl::make_unexpected(good.error());
-  spec.seat.around_deg = std::abs(spec.seat.around_deg) < 90.0 ? 0.0 : 180.0, spec.seat.splay_deg = spec.seat.spin_deg = 0.0;
+  spec.seat.around_deg = std::abs(spec.seat.around_deg) < 90.0 ? 0.0 : 180.0,
+  spec.seat.splay_deg = spec.seat.spin_deg = 0.0;
   const double radius = curl_radius_mm(spec), turn = spec.length_mm / radius;
   if (turn > 1.85 * kPi)
-    return fail(Errc::degenerate_shape, "With one layer " + fixed(spec.longer_mm, 1) + " mm longer it would roll up " + fixed(degrees(turn), 0) + " degrees and meet itself; " + fixed(std::floor(10.0 * spec.longer_mm * 1.8 * kPi / turn) / 10.0, 1) + " mm works.", "tongue/longer");
+    return fail(Errc::degenerate_shape,
+        "With one layer " + fixed(spec.longer_mm, 1) + " mm longer it would roll up " + fixed(degrees(turn), 0) +
+            " degrees and meet itself; " + fixed(std::floor(10.0 * spec.longer_mm * 1.8 * kPi / turn) / 10.0, 1) +
+            " mm works.",
+        "tongue/longer");
   const auto frame = seat_frame(site, spec.seat);
   if (!frame) return tl::make_unexpected(frame.error());
   Draft draft;
   draft.outside = true;
   // Both layers lie at their own middle: the long one outside of the curl. Each is a bent strip, so its sheet is known.
   const auto layer = [&](double off_mm, double thick_mm, const std::string& name) {
-    const int rows = static_cast<int>(std::ceil(spec.length_mm / 5.0)), across = 6, first = static_cast<int>(draft.mesh.vertices.size());
+    const int rows = static_cast<int>(std::ceil(spec.length_mm / 5.0)), across = 6,
+              first = static_cast<int>(draft.mesh.vertices.size());
     for (int r = 0; r <= rows; ++r) {
-      const double t = static_cast<double>(r) / rows, half = 0.5 * (spec.width_mm + (spec.tip_mm - spec.width_mm) * t * t) * (t > 0.9 ? std::sqrt(std::max(0.02, 1.0 - std::pow((t - 0.9) / 0.1, 2) * 0.75)) : 1.0);
-      const double angle = turn * t, out = (radius + off_mm) * std::sin(angle), down = (radius + off_mm) * (1.0 - std::cos(angle)) - off_mm;
+      const double t = static_cast<double>(r) / rows,
+                   half = 0.5 * (spec.width_mm + (spec.tip_mm - spec.width_mm) * t * t) *
+          (t > 0.9 ? std::sqrt(std::max(0.02, 1.0 - std::pow((t - 0.9) / 0.1, 2) * 0.75)) : 1.0);
+      const double angle = turn * t, out = (radius + off_mm) * std::sin(angle),
+                   down = (radius + off_mm) * (1.0 - std::cos(angle)) - off_mm;
       for (int c = 0; c <= across; ++c) {
         const double x = half * c / across;
         draft.mesh.vertices.push_back(Vec3(0, 0, 0) + frame->at(0.0, -down, out) + x * Vec3::UnitX());
@@ -327,11 +393,13 @@ std::vector<Dial> dials_of(TongueSpec& s) {
   using K = DialKind;
   const std::string group = "Tongue";
   std::vector<Dial> all{dial({"length", "Length", "Of the shorter layer.", K::length, 40, 600, {}, group}, s.length_mm),
-                        dial({"width", "Width at the root", "Across.", K::length, 15, 150, {}, group}, s.width_mm),
-                        dial({"tip", "Width at the tip", "Across.", K::length, 4, 150, {}, group}, s.tip_mm),
-                        dial({"thick", "Thick layer", "The one that shows below.", K::length, 2, 12, {}, group}, s.thick_mm),
-                        dial({"thin", "Thin layer", "The one that pulls.", K::length, 1, 10, {}, group}, s.thin_mm),
-                        dial({"longer", "Longer by", "How much longer the outer layer is; this makes the curl.", K::length, 0.5, 60, {}, group}, s.longer_mm)};
+      dial({"width", "Width at the root", "Across.", K::length, 15, 150, {}, group}, s.width_mm),
+      dial({"tip", "Width at the tip", "Across.", K::length, 4, 150, {}, group}, s.tip_mm),
+      dial({"thick", "Thick layer", "The one that shows below.", K::length, 2, 12, {}, group}, s.thick_mm),
+      dial({"thin", "Thin layer", "The one that pulls.", K::length, 1, 10, {}, group}, s.thin_mm),
+      dial({"longer", "Longer by", "How much longer the outer layer is; this makes the curl.", K::length, 0.5, 60, {},
+               group},
+          s.longer_mm)};
   for (Dial& d : dials_of(s.seat)) all.push_back(std::move(d));
   return all;
 }

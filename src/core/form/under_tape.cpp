@@ -14,12 +14,14 @@ using L = Landmark;
 void fan(Mesh& mesh, const std::vector<Vec3>& corners) {
   const int first = static_cast<int>(mesh.vertices.size());
   mesh.vertices.insert(mesh.vertices.end(), corners.begin(), corners.end());
-  for (int i = 1; i + 1 < static_cast<int>(corners.size()); ++i) mesh.triangles.push_back({first, first + i, first + i + 1});
+  for (int i = 1; i + 1 < static_cast<int>(corners.size()); ++i)
+    mesh.triangles.push_back({first, first + i, first + i + 1});
 }
 
 CardShape brow(const Card& c) {
   const Vec3 move(0.4 * c.aside_mm, c.up_mm, 0.0);
-  const Vec3 inner = Vec3(5, 36, 97 + c.reach_mm) + move, outer = Vec3(8 + 0.8 * c.wide_mm, 33 - c.droop_mm, 84 + 0.6 * c.reach_mm - 0.25 * c.wide_mm) + move;
+  const Vec3 inner = Vec3(5, 36, 97 + c.reach_mm) + move,
+             outer = Vec3(8 + 0.8 * c.wide_mm, 33 - c.droop_mm, 84 + 0.6 * c.reach_mm - 0.25 * c.wide_mm) + move;
   const Vec3 lift(0, 0.5 * c.tall_mm, -0.5 * c.reach_mm - 8), sink(0, -0.25 * c.tall_mm, -0.8 * c.reach_mm - 6);
   CardShape s;
   fan(s.half, {inner, outer, outer + lift, inner + lift});
@@ -30,8 +32,10 @@ CardShape brow(const Card& c) {
 
 CardShape cheek(const Card& c) {
   const Vec3 move(c.aside_mm, c.up_mm, 0.0), bone = template_place(L::zygion_l);
-  const Vec3 top = bone + Vec3(0.35 * c.reach_mm - 10, 6, 26 + 0.5 * c.reach_mm) + move, back = bone + Vec3(0.6 * c.reach_mm + 2, -8, -0.25 * c.wide_mm) + move;
-  const Vec3 low = bone + Vec3(-14, -6 - c.tall_mm - c.droop_mm, 30 + 0.3 * c.reach_mm) + move, front = bone + Vec3(-34, -10, 50 + 0.45 * c.reach_mm) + move;
+  const Vec3 top = bone + Vec3(0.35 * c.reach_mm - 10, 6, 26 + 0.5 * c.reach_mm) + move,
+             back = bone + Vec3(0.6 * c.reach_mm + 2, -8, -0.25 * c.wide_mm) + move;
+  const Vec3 low = bone + Vec3(-14, -6 - c.tall_mm - c.droop_mm, 30 + 0.3 * c.reach_mm) + move,
+             front = bone + Vec3(-34, -10, 50 + 0.45 * c.reach_mm) + move;
   CardShape s;
   fan(s.half, {top, back, low});
   fan(s.half, {top, low, front});
@@ -41,9 +45,12 @@ CardShape cheek(const Card& c) {
 
 CardShape beak(const Card& c) {
   const Vec3 nose = template_place(L::pronasale), forward(0, c.up_mm, c.aside_mm);
-  const Vec3 tip = nose + Vec3(0, -c.droop_mm, c.reach_mm) + forward, root = template_place(L::glabella) + Vec3(0, 4, 6) + forward;
+  const Vec3 tip = nose + Vec3(0, -c.droop_mm, c.reach_mm) + forward,
+             root = template_place(L::glabella) + Vec3(0, 4, 6) + forward;
   const Vec3 arch = 0.5 * (root + tip) + Vec3(0, 0.16 * c.reach_mm + 0.25 * c.droop_mm, 0);
-  const Vec3 side(0.5 * c.wide_mm, nose.y() + 8 + c.up_mm, 88), low(0.34 * c.wide_mm, nose.y() - c.tall_mm + c.up_mm, 96), under(0, nose.y() - c.tall_mm - 3 + c.up_mm, 100 + 0.2 * c.reach_mm);
+  const Vec3 side(0.5 * c.wide_mm, nose.y() + 8 + c.up_mm, 88),
+      low(0.34 * c.wide_mm, nose.y() - c.tall_mm + c.up_mm, 96),
+      under(0, nose.y() - c.tall_mm - 3 + c.up_mm, 100 + 0.2 * c.reach_mm);
   CardShape s;
   fan(s.half, {tip, arch, side, low});
   fan(s.half, {arch, root, side});
@@ -55,7 +62,8 @@ CardShape beak(const Card& c) {
 CardShape muzzle(const Card& c) {
   const Vec3 forward(0, c.up_mm, c.aside_mm);
   const double w = 0.5 * c.wide_mm, z = 100 + c.reach_mm, mid = -38, h = 0.5 * c.tall_mm;
-  const Vec3 tl(0.8 * w, mid + h - c.droop_mm, z - 6), bl(0.72 * w, mid - h - c.droop_mm, z - 8), tm(0, mid + h + 3 - c.droop_mm, z), bm(0, mid - h - 2 - c.droop_mm, z - 2);
+  const Vec3 tl(0.8 * w, mid + h - c.droop_mm, z - 6), bl(0.72 * w, mid - h - c.droop_mm, z - 8),
+      tm(0, mid + h + 3 - c.droop_mm, z), bm(0, mid - h - 2 - c.droop_mm, z - 2);
   const Vec3 back_top(w + 4, mid + h + 12, 76), back_low(w + 2, mid - h - 4, 72), bridge(0, mid + h + 22, 100);
   CardShape s;
   const auto put = [&](std::vector<Vec3> corners) {
@@ -70,7 +78,9 @@ CardShape muzzle(const Card& c) {
 }
 
 CardShape chin(const Card& c) {
-  const Vec3 at = template_place(L::pogonion) + Vec3(0, c.up_mm, c.aside_mm), tip = at + Vec3(0, -8 - c.droop_mm, c.reach_mm), jaw = template_place(L::gonion_l) + Vec3(0.1 * c.wide_mm, -4, 10);
+  const Vec3 at = template_place(L::pogonion) + Vec3(0, c.up_mm, c.aside_mm),
+             tip = at + Vec3(0, -8 - c.droop_mm, c.reach_mm),
+             jaw = template_place(L::gonion_l) + Vec3(0.1 * c.wide_mm, -4, 10);
   const Vec3 corner = at + Vec3(0.4 * c.wide_mm, -10, -12 + 0.5 * c.reach_mm), top = at + Vec3(0, 0.5 * c.tall_mm, 2);
   CardShape s;
   fan(s.half, {tip, corner, top});
@@ -80,9 +90,11 @@ CardShape chin(const Card& c) {
 }
 
 CardShape ear_point(const Card& c) {
-  const Vec3 ear = template_place(L::ear_top_l) + Vec3(c.aside_mm - 4, c.up_mm, 0), tip = ear + Vec3(0.55 * c.reach_mm, 0.85 * c.reach_mm - c.droop_mm, -0.35 * c.reach_mm);
+  const Vec3 ear = template_place(L::ear_top_l) + Vec3(c.aside_mm - 4, c.up_mm, 0),
+             tip = ear + Vec3(0.55 * c.reach_mm, 0.85 * c.reach_mm - c.droop_mm, -0.35 * c.reach_mm);
   CardShape s;
-  fan(s.half, {tip, ear + Vec3(0, 0.3 * c.tall_mm, 0.5 * c.wide_mm), ear + Vec3(0, -0.5 * c.tall_mm, -0.5 * c.wide_mm)});
+  fan(s.half,
+      {tip, ear + Vec3(0, 0.3 * c.tall_mm, 0.5 * c.wide_mm), ear + Vec3(0, -0.5 * c.tall_mm, -0.5 * c.wide_mm)});
   s.ridge = {ear + Vec3(0, 0.3 * c.tall_mm, 0.5 * c.wide_mm), tip}, s.tip = tip, s.outward = Vec3(0.52, 0.80, -0.33);
   return s;
 }
@@ -94,7 +106,8 @@ CardShape crest(const Card& c) {
   const double reach = std::clamp(c.wide_mm / 220.0, 0.2, 1.0);
   for (int i = 0; i <= kSteps; ++i) {
     const double t = static_cast<double>(i) / kSteps, a = (0.16 + (0.5 + 0.95 * reach) * t) * 1.55;
-    const Vec3 dir(0, std::sin(a), std::cos(a)), at = Vec3(0, 34 + c.up_mm, 1 + c.aside_mm) + dir.cwiseProduct(Vec3(0, 95, 99));
+    const Vec3 dir(0, std::sin(a), std::cos(a)),
+        at = Vec3(0, 34 + c.up_mm, 1 + c.aside_mm) + dir.cwiseProduct(Vec3(0, 95, 99));
     const double high = c.reach_mm * std::sin(3.1416 * std::pow(t, 0.8)) * (1.0 - 0.25 * t) + 1.0;
     foot.push_back(at), edge.push_back(at + high * dir - Vec3(0, c.droop_mm * t, 0));
   }
@@ -104,7 +117,8 @@ CardShape crest(const Card& c) {
 }
 
 CardShape temple(const Card& c) {
-  const Vec3 at = Vec3(72 + c.aside_mm, 26 + c.up_mm, 34), tip = at + Vec3(c.reach_mm, 0.35 * c.tall_mm - c.droop_mm, -0.6 * c.wide_mm);
+  const Vec3 at = Vec3(72 + c.aside_mm, 26 + c.up_mm, 34),
+             tip = at + Vec3(c.reach_mm, 0.35 * c.tall_mm - c.droop_mm, -0.6 * c.wide_mm);
   CardShape s;
   fan(s.half, {tip, at + Vec3(-6, 0.5 * c.tall_mm, 6), at + Vec3(-4, -0.5 * c.tall_mm, 8)});
   s.ridge = {at + Vec3(-6, 0.5 * c.tall_mm, 6), tip}, s.tip = tip, s.outward = Vec3::UnitX();
@@ -115,7 +129,9 @@ CardShape facet(const Card& c) {
   const Vec3 at(0, 66 + c.up_mm, 90 + c.reach_mm + c.aside_mm);
   const double w = 0.5 * c.wide_mm, h = 0.5 * c.tall_mm;
   CardShape s;
-  fan(s.half, {at + Vec3(0, h, -0.35 * h), at + Vec3(0.8 * w, h, -0.4 * h), at + Vec3(w, -h - c.droop_mm, 0), at + Vec3(0, -h - c.droop_mm, 0.1 * h)});
+  fan(s.half,
+      {at + Vec3(0, h, -0.35 * h), at + Vec3(0.8 * w, h, -0.4 * h), at + Vec3(w, -h - c.droop_mm, 0),
+          at + Vec3(0, -h - c.droop_mm, 0.1 * h)});
   s.ridge = {at + Vec3(0, h, -0.35 * h), at + Vec3(0.8 * w, h, -0.4 * h), at + Vec3(w, -h - c.droop_mm, 0)}, s.tip = at;
   return s;
 }
@@ -123,22 +139,32 @@ CardShape facet(const Card& c) {
 }  // namespace
 
 const std::vector<std::string>& card_kinds() {
-  static const std::vector<std::string> names{"brow ridge", "cheek plane", "beak", "muzzle", "jaw and chin", "ear point", "crest", "temple flare", "flat facet"};
+  static const std::vector<std::string> names{"brow ridge", "cheek plane", "beak", "muzzle", "jaw and chin",
+      "ear point", "crest", "temple flare", "flat facet"};
   return names;
 }
 const char* name_of(CardKind kind) { return card_kinds()[static_cast<std::size_t>(kind)].c_str(); }
 
 CardShape shape_of(const Card& card) {
   switch (card.kind) {
-    case CardKind::brow_ridge: return brow(card);
-    case CardKind::cheek_plane: return cheek(card);
-    case CardKind::beak: return beak(card);
-    case CardKind::muzzle: return muzzle(card);
-    case CardKind::chin: return chin(card);
-    case CardKind::ear_point: return ear_point(card);
-    case CardKind::crest: return crest(card);
-    case CardKind::temple_flare: return temple(card);
-    case CardKind::facet: return facet(card);
+    case CardKind::brow_ridge:
+      return brow(card);
+    case CardKind::cheek_plane:
+      return cheek(card);
+    case CardKind::beak:
+      return beak(card);
+    case CardKind::muzzle:
+      return muzzle(card);
+    case CardKind::chin:
+      return chin(card);
+    case CardKind::ear_point:
+      return ear_point(card);
+    case CardKind::crest:
+      return crest(card);
+    case CardKind::temple_flare:
+      return temple(card);
+    case CardKind::facet:
+      return facet(card);
   }
   return {};
 }
@@ -147,10 +173,12 @@ CardField::CardField(const std::vector<Card>& cards) {
   for (const Card& card : cards) {
     Mesh both = shape_of(card).half;
     const int n = static_cast<int>(both.vertices.size());
-    for (int v = 0; v < n; ++v) both.vertices.push_back({-both.vertices[v].x(), both.vertices[v].y(), both.vertices[v].z()});
+    for (int v = 0; v < n; ++v)
+      both.vertices.push_back({-both.vertices[v].x(), both.vertices[v].y(), both.vertices[v].z()});
     const std::vector<Tri> half = both.triangles;
     for (const Tri& t : half) both.triangles.push_back({t[0] + n, t[2] + n, t[1] + n});
-    for (const Vec3& p : both.vertices) box_.include(p + Vec3::Constant(card.soft_mm)), box_.include(p - Vec3::Constant(card.soft_mm));
+    for (const Vec3& p : both.vertices)
+      box_.include(p + Vec3::Constant(card.soft_mm)), box_.include(p - Vec3::Constant(card.soft_mm));
     cards_.push_back({Nearest(both), card.soft_mm});
   }
 }
@@ -164,14 +192,19 @@ double CardField::operator()(const Vec3& p) const {
 std::vector<Dial> dials_of(Card& c, int number) {
   using K = DialKind;
   const std::string id = "card" + std::to_string(number) + ".", group = "Under the tape, " + std::to_string(number);
-  return {dial({id + "kind", "Card shape", "What is laid on the headform before the tape.", K::choice, 0, 8, card_kinds(), group}, c.kind),
-          dial({id + "reach", "Stands off", "How far its edge is from the head.", K::length, 2, 220, {}, group}, c.reach_mm),
-          dial({id + "wide", "Wide", "Along the head.", K::length, 10, 240, {}, group}, c.wide_mm),
-          dial({id + "tall", "Tall", "The other way.", K::length, 5, 120, {}, group}, c.tall_mm),
-          dial({id + "up", "Moved up", "A minus lowers it.", K::length, -60, 80, {}, group}, c.up_mm),
-          dial({id + "aside", "Moved outwards", "Of a shape in the middle: forward.", K::length, -40, 60, {}, group}, c.aside_mm),
-          dial({id + "droop", "Tip lowered", "A minus raises it.", K::length, -80, 100, {}, group}, c.droop_mm),
-          dial({id + "soft", "Edge radius", "Small is a sharp edge under the tape.", K::length, 0.5, 15, {}, group}, c.soft_mm)};
+  return {dial({id + "kind", "Card shape", "What is laid on the headform before the tape.", K::choice, 0, 8,
+                   card_kinds(), group},
+              c.kind),
+      dial(
+          {id + "reach", "Stands off", "How far its edge is from the head.", K::length, 2, 220, {}, group}, c.reach_mm),
+      dial({id + "wide", "Wide", "Along the head.", K::length, 10, 240, {}, group}, c.wide_mm),
+      dial({id + "tall", "Tall", "The other way.", K::length, 5, 120, {}, group}, c.tall_mm),
+      dial({id + "up", "Moved up", "A minus lowers it.", K::length, -60, 80, {}, group}, c.up_mm),
+      dial({id + "aside", "Moved outwards", "Of a shape in the middle: forward.", K::length, -40, 60, {}, group},
+          c.aside_mm),
+      dial({id + "droop", "Tip lowered", "A minus raises it.", K::length, -80, 100, {}, group}, c.droop_mm),
+      dial({id + "soft", "Edge radius", "Small is a sharp edge under the tape.", K::length, 0.5, 15, {}, group},
+          c.soft_mm)};
 }
 
 }  // namespace awl

@@ -10,16 +10,17 @@ enum class CardKind { brow_ridge, cheek_plane, beak, muzzle, chin, ear_point, cr
 const char* name_of(CardKind kind);  ///< "brow ridge"
 const std::vector<std::string>& card_kinds();
 
-/// One shape under the tape; on the template, so that it rides along with every head. All but the middle ones are mirrored.
+/// One shape under the tape; on the template, so that it rides along with every head. All but the middle ones are
+/// mirrored.
 struct Card {
   CardKind kind = CardKind::brow_ridge;
-  double reach_mm = 25.0;   ///< how far it stands off the head
-  double wide_mm = 60.0;    ///< along the head, or its breadth
-  double tall_mm = 30.0;    ///< the other way
-  double up_mm = 0.0;       ///< moved up
-  double aside_mm = 0.0;    ///< moved outwards; of a middle shape, forward
-  double droop_mm = 0.0;    ///< its tip lowered
-  double soft_mm = 1.5;     ///< radius of its edges: small is sharp
+  double reach_mm = 25.0;  ///< how far it stands off the head
+  double wide_mm = 60.0;   ///< along the head, or its breadth
+  double tall_mm = 30.0;   ///< the other way
+  double up_mm = 0.0;      ///< moved up
+  double aside_mm = 0.0;   ///< moved outwards; of a middle shape, forward
+  double droop_mm = 0.0;   ///< its tip lowered
+  double soft_mm = 1.5;    ///< radius of its edges: small is sharp
   bool operator==(const Card&) const = default;
 };
 std::vector<Dial> dials_of(Card& card, int number);
@@ -44,7 +45,10 @@ class CardField {
   Box box() const { return box_; }
 
  private:
-  struct One { Nearest near; double soft_mm; };
+  struct One {
+    Nearest near;
+    double soft_mm;
+  };
   std::vector<One> cards_;
   Box box_;
 };

@@ -17,7 +17,9 @@ constexpr double kLeastAreaMm2 = 8000.0;
 constexpr double kLeastMaskMm2 = 2000.0;
 constexpr double kSpareMm = 24.0;  // tape beyond the edges, to be trimmed
 
-bool is_small(WrapEdge edge) { return edge == WrapEdge::half_mask || edge == WrapEdge::full_mask || edge == WrapEdge::neck_piece; }
+bool is_small(WrapEdge edge) {
+  return edge == WrapEdge::half_mask || edge == WrapEdge::full_mask || edge == WrapEdge::neck_piece;
+}
 
 Mesh largest_part(const Mesh& mesh) {
   const auto part = connected_parts(mesh, [](int, int) { return true; });
@@ -34,7 +36,8 @@ Mesh largest_part(const Mesh& mesh) {
 }  // namespace
 
 const std::vector<std::string>& wrap_edge_names() {
-  static const std::vector<std::string> names{"skull-cap", "open-face", "full-cowl", "half-mask", "full-mask", "neck-piece"};
+  static const std::vector<std::string> names{
+      "skull-cap", "open-face", "full-cowl", "half-mask", "full-mask", "neck-piece"};
   return names;
 }
 
@@ -44,14 +47,18 @@ Result<WrapEdge> wrap_edge_from(const std::string& name) {
   const auto& names = wrap_edge_names();
   const auto at = std::find(names.begin(), names.end(), name);
   if (at != names.end()) return static_cast<WrapEdge>(at - names.begin());
-  return fail(Errc::unknown_name, "A wrap is a skull-cap, open-face, full-cowl, half-mask, full-mask or neck-piece, not \"" + name + "\".");
+  return fail(Errc::unknown_name,
+      "A wrap is a skull-cap, open-face, full-cowl, half-mask, full-mask or neck-piece, not \"" + name + "\".");
 }
 
 Result<void> check_wrap(const WrapSpec& spec) {
   WrapSpec copy = spec;
   if (auto good = check_dials(dials_of(copy), "form"); !good) return good;
   if (spec.ease_mm() >= 2.0 && spec.ease_mm() <= kMostEaseMm) return {};
-  return fail(Errc::out_of_range, "The ease of all layers together of " + fixed(spec.ease_mm(), 1) + " mm is outside 2 to " + fixed(kMostEaseMm, 0) + " mm.", "form/ease");
+  return fail(Errc::out_of_range,
+      "The ease of all layers together of " + fixed(spec.ease_mm(), 1) + " mm is outside 2 to " +
+          fixed(kMostEaseMm, 0) + " mm.",
+      "form/ease");
 }
 
 namespace {
@@ -59,51 +66,89 @@ namespace {
 /// Dials of the points that are dragged on the stand; few will type them.
 void add_points(std::vector<Dial>& all, WrapSpec& s) {
   using K = DialKind;
-  const auto add = [&](auto& points, const char* id, const char* label, const char* tip, double least, double most, const char* group, std::size_t from, std::size_t to) {
+  const auto add = [&](auto& points, const char* id, const char* label, const char* tip, double least, double most,
+                       const char* group, std::size_t from, std::size_t to) {
     for (std::size_t i = from; i < to; ++i)
-      all.push_back(dial({id + std::to_string(i + 1), std::string(label) + " " + std::to_string(i + 1), tip, K::length, least, most, {}, group}, points[i]));
+      all.push_back(dial({id + std::to_string(i + 1), std::string(label) + " " + std::to_string(i + 1), tip, K::length,
+                             least, most, {}, group},
+          points[i]));
   };
-  add(s.edge_mm, "edge", "Edge point", "From the front round to the back, of a mask from the chin up to the brow: a plus takes away. Or drag its grip on the stand.", -60, 90, "The edge, point by point", 0, s.edge_mm.size());
-  if (s.one_sided) add(s.left_mm, "left", "Left edge point", "On the left, beyond what the right has: a plus takes away.", -60, 90, "The left edge, point by point", 1, s.left_mm.size() - 1);
+  add(s.edge_mm, "edge", "Edge point",
+      "From the front round to the back, of a mask from the chin up to the brow: a plus takes away. Or drag its grip "
+      "on the stand.",
+      -60, 90, "The edge, point by point", 0, s.edge_mm.size());
+  if (s.one_sided)
+    add(s.left_mm, "left", "Left edge point", "On the left, beyond what the right has: a plus takes away.", -60, 90,
+        "The left edge, point by point", 1, s.left_mm.size() - 1);
   if (s.edge == WrapEdge::open_face || s.edge == WrapEdge::full_cowl)
-    add(s.face_mm, "face", "Face point", "From the top down: a plus opens wider.", -40, 40, "The face opening, point by point", 0, s.edge == WrapEdge::full_cowl ? s.face_mm.size() : 3);
-  if (s.eye_wide_mm > 0.0 && s.eye_tall_mm > 0.0) add(s.eye_mm, "eye", "Eye point", "From the outer corner upwards and round: a plus opens wider.", -20, 30, "The eye holes, point by point", 0, s.eye_mm.size());
-  if (s.mouth_wide_mm > 0.0 && s.mouth_tall_mm > 0.0) add(s.mouth_mm, "mouth", "Mouth point", "From the top down: a plus opens wider.", -20, 30, "The mouth, point by point", 0, s.mouth_mm.size());
-  if (s.ear_hole_mm > 0.0) add(s.ear_mm, "ear", "Ear point", "From its front upwards and round: a plus opens wider.", -20, 30, "The ear holes, point by point", 0, s.ear_mm.size());
+    add(s.face_mm, "face", "Face point", "From the top down: a plus opens wider.", -40, 40,
+        "The face opening, point by point", 0, s.edge == WrapEdge::full_cowl ? s.face_mm.size() : 3);
+  if (s.eye_wide_mm > 0.0 && s.eye_tall_mm > 0.0)
+    add(s.eye_mm, "eye", "Eye point", "From the outer corner upwards and round: a plus opens wider.", -20, 30,
+        "The eye holes, point by point", 0, s.eye_mm.size());
+  if (s.mouth_wide_mm > 0.0 && s.mouth_tall_mm > 0.0)
+    add(s.mouth_mm, "mouth", "Mouth point", "From the top down: a plus opens wider.", -20, 30,
+        "The mouth, point by point", 0, s.mouth_mm.size());
+  if (s.ear_hole_mm > 0.0)
+    add(s.ear_mm, "ear", "Ear point", "From its front upwards and round: a plus opens wider.", -20, 30,
+        "The ear holes, point by point", 0, s.ear_mm.size());
 }
 
 }  // namespace
 
 std::vector<Dial> dials_of(WrapSpec& s) {
   using K = DialKind;
-  const std::string cover = "What it covers", room = "Room under it", edges = "Edges", holes = "Openings", tape = "The tape";
+  const std::string cover = "What it covers", room = "Room under it", edges = "Edges", holes = "Openings",
+                    tape = "The tape";
   std::vector<Dial> all{
-      dial({"edge", "Covers", "How much of the head it covers. Its edges follow the wearer's ears, jaw and brow.", K::choice, 0, 5, {"skull cap", "open-face hood", "full cowl", "half mask", "full mask", "neck piece"}, cover}, s.edge),
-      dial({"hair", "Hair or wig", "Thickness of pressed hair, a wig or a wig cap on stage.", K::length, 0, kMostLayerMm, {}, room}, s.hair_mm),
-      dial({"padding", "Padding", "Foam or cloth glued inside so that it sits firm.", K::length, 0, kMostLayerMm, {}, room}, s.padding_mm),
-      dial({"up", "Raise the lower edge", "More neck freedom; a minus lowers it.", K::length, -40, 120, {}, edges}, s.edge_up_mm),
+      dial({"edge", "Covers", "How much of the head it covers. Its edges follow the wearer's ears, jaw and brow.",
+               K::choice, 0, 5, {"skull cap", "open-face hood", "full cowl", "half mask", "full mask", "neck piece"},
+               cover},
+          s.edge),
+      dial({"hair", "Hair or wig", "Thickness of pressed hair, a wig or a wig cap on stage.", K::length, 0,
+               kMostLayerMm, {}, room},
+          s.hair_mm),
+      dial({"padding", "Padding", "Foam or cloth glued inside so that it sits firm.", K::length, 0, kMostLayerMm, {},
+               room},
+          s.padding_mm),
+      dial({"up", "Raise the lower edge", "More neck freedom; a minus lowers it.", K::length, -40, 120, {}, edges},
+          s.edge_up_mm),
       dial({"front-up", "Raise it in front", "At the front alone.", K::length, -40, 80, {}, edges}, s.front_up_mm),
-      dial({"side-up", "Raise it at the sides", "Over the ears and jaws.", K::length, -40, 80, {}, edges}, s.side_up_mm),
-      dial({"back-up", "Raise it at the back", "Of a mask: how far round it reaches.", K::length, -40, 80, {}, edges}, s.back_up_mm),
-      dial({"left-up", "Raise the left side alone", "For a one-sided shape; the pieces are then no longer mirrored.", K::length, -40, 120, {}, edges}, s.left_up_mm),
-      dial({"one-sided", "Left side drawn by itself", "Its edge gets grips of its own; the right side keeps the others.", K::choice, 0, 1, {}, edges}, s.one_sided),
-      dial({"face", "Open the face wider", "All round the face opening; a minus closes it.", K::length, -30, 30, {}, edges}, s.face_wider_mm),
-      dial({"eye-wide", "Eye holes, wide", "Placed over the wearer's pupils.", K::length, 0, 70, {}, holes}, s.eye_wide_mm),
+      dial(
+          {"side-up", "Raise it at the sides", "Over the ears and jaws.", K::length, -40, 80, {}, edges}, s.side_up_mm),
+      dial({"back-up", "Raise it at the back", "Of a mask: how far round it reaches.", K::length, -40, 80, {}, edges},
+          s.back_up_mm),
+      dial({"left-up", "Raise the left side alone", "For a one-sided shape; the pieces are then no longer mirrored.",
+               K::length, -40, 120, {}, edges},
+          s.left_up_mm),
+      dial({"one-sided", "Left side drawn by itself",
+               "Its edge gets grips of its own; the right side keeps the others.", K::choice, 0, 1, {}, edges},
+          s.one_sided),
+      dial({"face", "Open the face wider", "All round the face opening; a minus closes it.", K::length, -30, 30, {},
+               edges},
+          s.face_wider_mm),
+      dial({"eye-wide", "Eye holes, wide", "Placed over the wearer's pupils.", K::length, 0, 70, {}, holes},
+          s.eye_wide_mm),
       dial({"eye-tall", "Eye holes, tall", "None: no holes.", K::length, 0, 50, {}, holes}, s.eye_tall_mm),
       dial({"eye-aside", "Eye holes, outwards", "From the pupils.", K::length, -15, 25, {}, holes}, s.eye_aside_mm),
       dial({"eye-higher", "Eye holes, higher", "From the pupils.", K::length, -20, 25, {}, holes}, s.eye_higher_mm),
       dial({"eye-tilt", "Eye holes, slanted", "Outer end raised.", K::angle, -45, 45, {}, holes}, s.eye_tilt_deg),
-      dial({"mouth-wide", "Mouth, wide", "Placed over the wearer's mouth.", K::length, 0, 90, {}, holes}, s.mouth_wide_mm),
+      dial({"mouth-wide", "Mouth, wide", "Placed over the wearer's mouth.", K::length, 0, 90, {}, holes},
+          s.mouth_wide_mm),
       dial({"mouth-tall", "Mouth, tall", "None: no hole.", K::length, 0, 60, {}, holes}, s.mouth_tall_mm),
-      dial({"ear-hole", "Ear holes", "Across, over the ear flaps: hearing and heat.", K::length, 0, 60, {}, holes}, s.ear_hole_mm),
-      dial({"tight", "Tightness of the tape", "Hollows narrower than this are bridged; less follows the face.", K::length, 45, 120, {}, tape}, s.tight_mm)};
+      dial({"ear-hole", "Ear holes", "Across, over the ear flaps: hearing and heat.", K::length, 0, 60, {}, holes},
+          s.ear_hole_mm),
+      dial({"tight", "Tightness of the tape", "Hollows narrower than this are bridged; less follows the face.",
+               K::length, 45, 120, {}, tape},
+          s.tight_mm)};
   for (std::size_t i = 0; i < s.cards.size(); ++i)
     for (Dial& d : dials_of(s.cards[i], static_cast<int>(i) + 1)) all.push_back(std::move(d));
   add_points(all, s);
   return all;
 }
 
-Result<std::shared_ptr<const WrapMaker>> WrapMaker::load(const std::filesystem::path& folder, std::shared_ptr<const HeadFitter> fitter) {
+Result<std::shared_ptr<const WrapMaker>> WrapMaker::load(
+    const std::filesystem::path& folder, std::shared_ptr<const HeadFitter> fitter) {
   auto half = read_mesh(folder / "shell.ply");
   if (!half) return tl::make_unexpected(half.error());
   auto maker = std::make_shared<WrapMaker>();
@@ -117,7 +162,8 @@ Result<Mesh> WrapMaker::shell(const WrapSpec& spec, const Progress& progress) co
   if (spec.cards.empty() && spec.tight_mm == plain.tight_mm) return shell_half_;
   ClosingOptions options;
   options.tightness_mm = spec.tight_mm, options.ease_mm = kShellEaseMm;
-  options.edge_mm = is_small(spec.edge) ? 4.5 : 7.2, options.cell_mm = is_small(spec.edge) ? 6.0 : 7.2, options.far_cell_mm = 11.0, options.passes = 2, options.fairing_rounds = 24;
+  options.edge_mm = is_small(spec.edge) ? 4.5 : 7.2, options.cell_mm = is_small(spec.edge) ? 6.0 : 7.2,
+  options.far_cell_mm = 11.0, options.passes = 2, options.fairing_rounds = 24;
   options.wanted = [&](const Vec3& p) { return covered_by_either(spec, p) + kSpareMm; };
   return closing_shell_half(fitter_->head().mesh, CardField(spec.cards), options, progress);
 }
@@ -138,16 +184,18 @@ Result<HalfBlank> WrapMaker::blank(const WrapSpec& spec, const Mesh& shell_half)
   held = mirror_line(blank.half);
   if (area < least || held.empty() || euler_characteristic(blank.half) != 1)
     return fail(Errc::degenerate_shape,
-                "With the lower edge raised by " + fixed(spec.edge_up_mm, 0) + " mm and the face opening widened by " + fixed(spec.face_wider_mm, 0) +
-                    " mm only " + fixed(2.0 * area / 100.0, 0) + " cm\u00b2 of it is left; at least " + fixed(2.0 * least / 100.0, 0) +
-                    " cm\u00b2 in one piece is needed.",
-                "form/edge");
+        "With the lower edge raised by " + fixed(spec.edge_up_mm, 0) + " mm and the face opening widened by " +
+            fixed(spec.face_wider_mm, 0) + " mm only " + fixed(2.0 * area / 100.0, 0) +
+            " cm\u00b2 of it is left; at least " + fixed(2.0 * least / 100.0, 0) + " cm\u00b2 in one piece is needed.",
+        "form/edge");
   const auto outside = [&](const Vec3& p) { return outside_openings(spec, p); };
   split_along(blank.half, outside, held, 0.1);
   blank.half = largest_part(keep_where(blank.half, outside, held));
   blank.midline = mirror_line(blank.half);
-  if (blank.midline.empty() || euler_characteristic(blank.half) != 2 - static_cast<int>(border_loops(blank.half).size()))
-    return fail(Errc::degenerate_shape, "The openings cut it apart; make them smaller or further from its edge.", "form/eye-wide");
+  if (blank.midline.empty() ||
+      euler_characteristic(blank.half) != 2 - static_cast<int>(border_loops(blank.half).size()))
+    return fail(Errc::degenerate_shape, "The openings cut it apart; make them smaller or further from its edge.",
+        "form/eye-wide");
   for (const auto& loop : border_loops(blank.half))
     for (const int v : loop)
       if (std::abs(outside(blank.half.vertices[v])) < 1e-6) blank.opening.insert(v);
@@ -160,12 +208,16 @@ Result<HalfBlank> WrapMaker::face_patch(double middle_y_mm, double side_mm, doub
   EdgeLabels held = mirror_line(patch.half);
   const auto inside = [&](const Vec3& p) {
     const double u = azimuth(p) * kRoundMm / side_mm, v = (p.y() - middle_y_mm) / tall_mm;
-    return p.z() < -60.0 ? -1.0 : (1.0 - std::pow(std::pow(u, 4.0) + std::pow(std::abs(v), 4.0), 0.25)) * std::min(side_mm, tall_mm);
+    return p.z() < -60.0
+        ? -1.0
+        : (1.0 - std::pow(std::pow(u, 4.0) + std::pow(std::abs(v), 4.0), 0.25)) * std::min(side_mm, tall_mm);
   };
   split_along(patch.half, inside, held);
   patch.half = largest_part(keep_where(patch.half, inside, held));
   patch.midline = mirror_line(patch.half);
-  if (patch.midline.empty() || euler_characteristic(patch.half) != 1) return fail(Errc::degenerate_shape, "The plate does not lie on the face here; move it, or bend it round the head instead.", "plate/bend");
+  if (patch.midline.empty() || euler_characteristic(patch.half) != 1)
+    return fail(Errc::degenerate_shape,
+        "The plate does not lie on the face here; move it, or bend it round the head instead.", "plate/bend");
   return patch;
 }
 
@@ -179,8 +231,7 @@ void WrapMaker::describe(const WrapSpec& spec, const HalfBlank& blank, Draft& dr
   }
   std::vector<int> lower, rims;
   for (const auto& loop : border_loops(blank.half))
-    for (const int v : loop)
-      (is_on_lower_edge(spec, blank.half.vertices[v]) ? lower : rims).push_back(v);
+    for (const int v : loop) (is_on_lower_edge(spec, blank.half.vertices[v]) ? lower : rims).push_back(v);
   for (const EdgeGrip& grip : edge_grips(spec)) {
     Vec3 wanted = grip.near;
     wanted.x() = std::abs(wanted.x());
@@ -189,7 +240,8 @@ void WrapMaker::describe(const WrapSpec& spec, const HalfBlank& blank, Draft& dr
     Vec3 best = Vec3::Zero();
     for (const int v : among) {
       const Vec3& p = blank.half.vertices[v];
-      const double d = grip.lower_edge ? 85.0 * std::abs(angle_round(spec, p) - angle_round(spec, wanted)) : (p - wanted).norm();
+      const double d =
+          grip.lower_edge ? 85.0 * std::abs(angle_round(spec, p) - angle_round(spec, wanted)) : (p - wanted).norm();
       if (d < off) off = d, best = p;
     }
     if (off > (grip.lower_edge ? 12.0 : 45.0)) continue;  // an edge that does not come by here

@@ -22,25 +22,25 @@ const std::vector<std::string>& wrap_edge_names();
 /// What a maker decides about a skin of tape over the headform.
 struct WrapSpec {
   WrapEdge edge = WrapEdge::open_face;
-  double hair_mm = 4.0;        ///< hair or wig under it
-  double padding_mm = 6.0;     ///< foam or cloth padding
-  double edge_up_mm = 0.0;     ///< raises (+) or lowers (-) the lower edge
+  double hair_mm = 4.0;                                          ///< hair or wig under it
+  double padding_mm = 6.0;                                       ///< foam or cloth padding
+  double edge_up_mm = 0.0;                                       ///< raises (+) or lowers (-) the lower edge
   double front_up_mm = 0.0, side_up_mm = 0.0, back_up_mm = 0.0;  ///< the same at one place of it
-  EdgePoints edge_mm{};        ///< and point by point, drawn by its grips
-  double left_up_mm = 0.0;     ///< raises the edge on the wearer's left alone: a one-sided wrap
-  bool one_sided = false;      ///< the left side has grips of its own
-  EdgePoints left_mm{};        ///< how much more it is raised there; nothing in front and behind
-  double face_wider_mm = 0.0;  ///< opens (+) or closes (-) the face opening all round
-  MiddleRimPoints face_mm{};   ///< and point by point, outwards
-  double eye_wide_mm = 0.0, eye_tall_mm = 0.0;      ///< holes over the pupils; 0: none
+  EdgePoints edge_mm{};                                          ///< and point by point, drawn by its grips
+  double left_up_mm = 0.0;                      ///< raises the edge on the wearer's left alone: a one-sided wrap
+  bool one_sided = false;                       ///< the left side has grips of its own
+  EdgePoints left_mm{};                         ///< how much more it is raised there; nothing in front and behind
+  double face_wider_mm = 0.0;                   ///< opens (+) or closes (-) the face opening all round
+  MiddleRimPoints face_mm{};                    ///< and point by point, outwards
+  double eye_wide_mm = 0.0, eye_tall_mm = 0.0;  ///< holes over the pupils; 0: none
   double eye_aside_mm = 0.0, eye_higher_mm = 0.0, eye_tilt_deg = 0.0;
   RimPoints eye_mm{};
   double mouth_wide_mm = 0.0, mouth_tall_mm = 0.0;  ///< over the mouth
   MiddleRimPoints mouth_mm{};
-  double ear_hole_mm = 0.0;    ///< over the ear flaps
+  double ear_hole_mm = 0.0;  ///< over the ear flaps
   RimPoints ear_mm{};
-  double tight_mm = 60.0;      ///< hollows narrower than this are bridged by the tape
-  std::vector<Card> cards;     ///< shapes under the tape
+  double tight_mm = 60.0;   ///< hollows narrower than this are bridged by the tape
+  std::vector<Card> cards;  ///< shapes under the tape
   double ease_mm() const { return hair_mm + padding_mm; }
   bool is_one_sided() const { return one_sided || left_up_mm != 0.0; }
   bool operator==(const WrapSpec&) const = default;
@@ -50,11 +50,11 @@ std::vector<Dial> dials_of(WrapSpec& spec);
 /// Errors: out_of_range with the layer or edge, its value and its limit.
 Result<void> check_wrap(const WrapSpec& spec);
 
-/// The x >= 0 half of a trimmed shell on the template, ready for seams. Nothing of a wearer is in it. Of a one-sided wrap it
-/// has what either side covers.
+/// The x >= 0 half of a trimmed shell on the template, ready for seams. Nothing of a wearer is in it. Of a one-sided
+/// wrap it has what either side covers.
 struct HalfBlank {
   Mesh half;
-  EdgeLabels midline;  ///< its border in x = 0
+  EdgeLabels midline;     ///< its border in x = 0
   std::set<int> opening;  ///< vertices on the rims of eye, mouth and ear holes
 };
 
@@ -62,13 +62,15 @@ struct HalfBlank {
 class WrapMaker {
  public:
   /// Errors: cannot_read, bad_file.
-  static Result<std::shared_ptr<const WrapMaker>> load(const std::filesystem::path& folder, std::shared_ptr<const HeadFitter> fitter);
+  static Result<std::shared_ptr<const WrapMaker>> load(
+      const std::filesystem::path& folder, std::shared_ptr<const HeadFitter> fitter);
 
   /// The template's shell for this tape and the shapes under it. Without shapes and at the usual tightness it is ready;
   /// otherwise the tape is laid anew. Errors: out_of_range, cancelled.
   Result<Mesh> shell(const WrapSpec& spec, const Progress& progress = {}) const;
 
-  /// Trims a shell along the edges and openings. Errors: those of check_wrap; degenerate_shape if nothing usable is left.
+  /// Trims a shell along the edges and openings. Errors: those of check_wrap; degenerate_shape if nothing usable is
+  /// left.
   Result<HalfBlank> blank(const WrapSpec& spec) const;
   Result<HalfBlank> blank(const WrapSpec& spec, const Mesh& shell) const;
 

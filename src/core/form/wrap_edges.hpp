@@ -9,13 +9,13 @@ namespace awl {
 
 struct WrapSpec;
 
-/// Where the lower edge (of a mask: its rim) can be taken hold of: every 30 degrees from the front round to the back, of a
-/// mask from the chin round to the brow. Millimetres by which the edge goes up there, or in: a plus takes away.
+/// Where the lower edge (of a mask: its rim) can be taken hold of: every 30 degrees from the front round to the back,
+/// of a mask from the chin round to the brow. Millimetres by which the edge goes up there, or in: a plus takes away.
 inline constexpr int kEdgePoints = 7;
 using EdgePoints = std::array<double, kEdgePoints>;
 
-/// Where the rim of an opening on the middle line can be taken hold of: above, obliquely above, beside, obliquely below,
-/// below. Millimetres outwards.
+/// Where the rim of an opening on the middle line can be taken hold of: above, obliquely above, beside, obliquely
+/// below, below. Millimetres outwards.
 inline constexpr int kMiddleRimPoints = 5;
 using MiddleRimPoints = std::array<double, kMiddleRimPoints>;
 /// The same all round an opening aside: every 45 degrees from its outer end upwards and round.
@@ -28,8 +28,8 @@ double azimuth(const Vec3& p);
 /// Smooth closed curve through values at equal angles: a cubic through four neighbours (Catmull-Rom).
 double round_value(const std::vector<double>& values, double angle_rad);
 
-/// Positive where a wrap's coverage is, negative beyond its edges; about millimetres. `left` asks for the wearer's left side
-/// of a one-sided wrap.
+/// Positive where a wrap's coverage is, negative beyond its edges; about millimetres. `left` asks for the wearer's left
+/// side of a one-sided wrap.
 double covered(const WrapSpec& spec, const Vec3& p, bool left);
 /// What either side covers: what must be laid with tape.
 double covered_by_either(const WrapSpec& spec, const Vec3& p);

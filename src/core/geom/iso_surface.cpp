@@ -96,7 +96,8 @@ Result<Mesh> iso_surface(const Grid& grid, const std::function<double(const Vec3
   for (int z = 0; z <= nz; ++z) {
     if (!progress.keep_going(0.9 * z / (nz + 1))) return fail(Errc::cancelled, "Stopped.");
     for (int y = 0; y <= ny; ++y)
-      for (int x = 0; x <= nx; ++x) values.push_back(static_cast<float>(field(grid.low + grid.cell_mm * Vec3(x, y, z))));
+      for (int x = 0; x <= nx; ++x)
+        values.push_back(static_cast<float>(field(grid.low + grid.cell_mm * Vec3(x, y, z))));
   }
   Marcher marcher(grid, std::move(values));
   for (int z = 0; z < nz; ++z)
@@ -105,8 +106,8 @@ Result<Mesh> iso_surface(const Grid& grid, const std::function<double(const Vec3
   return marcher.take();
 }
 
-Result<Mesh> distance_surface(const Grid& grid, const std::function<double(const Vec3&)>& distance, const Progress& progress,
-                              const std::function<double(const Vec3&)>& wanted_at, DistanceBand* band) {
+Result<Mesh> distance_surface(const Grid& grid, const std::function<double(const Vec3&)>& distance,
+    const Progress& progress, const std::function<double(const Vec3&)>& wanted_at, DistanceBand* band) {
   constexpr int kBlock = 4;
   const auto [nx, ny, nz] = grid.cells;
   const int bx = (nx + kBlock - 1) / kBlock, by = (ny + kBlock - 1) / kBlock, bz = (nz + kBlock - 1) / kBlock;
@@ -181,7 +182,8 @@ std::optional<double> DistanceBand::at(const Vec3& p) const {
     const int x = i[0] + (c & 1), y = i[1] + ((c >> 1) & 1), z = i[2] + ((c >> 2) & 1);
     const std::size_t at = static_cast<std::size_t>((z * (grid_.cells[1] + 1) + y) * (grid_.cells[0] + 1) + x);
     if (exact_[at] == 0) return std::nullopt;
-    sum += ((c & 1) ? f[0] : 1 - f[0]) * (((c >> 1) & 1) ? f[1] : 1 - f[1]) * (((c >> 2) & 1) ? f[2] : 1 - f[2]) * values_[at];
+    sum += ((c & 1) ? f[0] : 1 - f[0]) * (((c >> 1) & 1) ? f[1] : 1 - f[1]) * (((c >> 2) & 1) ? f[2] : 1 - f[2]) *
+        values_[at];
   }
   return sum;
 }

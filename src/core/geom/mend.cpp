@@ -27,8 +27,10 @@ using Point = CgalKernel::Point_3;
 
 /// One sentence, with the count; nothing for none.
 void say(std::vector<std::string>& to, long count, const std::string& one, const std::string& many) {
-  if (count == 1) to.push_back("1 " + one + ".");
-  else if (count > 1) to.push_back(std::to_string(count) + " " + many + ".");
+  if (count == 1)
+    to.push_back("1 " + one + ".");
+  else if (count > 1)
+    to.push_back(std::to_string(count) + " " + many + ".");
 }
 
 /// Corners nearer than a millionth of the mesh's size are one. Without this a noisy soup falls to pieces.
@@ -37,7 +39,8 @@ std::vector<int> welded(const Mesh& raw, std::vector<Point>& points) {
   std::map<std::array<long long, 3>, int> known;
   std::vector<int> of;
   for (const Vec3& p : raw.vertices) {
-    const std::array<long long, 3> key{std::llround(p.x() / cell), std::llround(p.y() / cell), std::llround(p.z() / cell)};
+    const std::array<long long, 3> key{
+        std::llround(p.x() / cell), std::llround(p.y() / cell), std::llround(p.z() / cell)};
     const auto [it, fresh] = known.try_emplace(key, static_cast<int>(points.size()));
     if (fresh) points.emplace_back(p.x(), p.y(), p.z());
     of.push_back(it->second);
@@ -51,7 +54,10 @@ Result<void> check_numbers(const Mesh& raw) {
     if (!p.allFinite()) return fail(Errc::bad_file, "A corner of this mesh is no number.");
   for (const Tri& t : raw.triangles)
     for (const int v : t)
-      if (v < 0 || v >= static_cast<int>(raw.vertices.size())) return fail(Errc::bad_file, "A triangle of this mesh names corner " + std::to_string(v) + " of " + std::to_string(raw.vertices.size()) + ".");
+      if (v < 0 || v >= static_cast<int>(raw.vertices.size()))
+        return fail(Errc::bad_file,
+            "A triangle of this mesh names corner " + std::to_string(v) + " of " + std::to_string(raw.vertices.size()) +
+                ".");
   return {};
 }
 
@@ -63,7 +69,8 @@ long drop_crumbs(Surface& surface) {
   double all = 0.0;
   for (const auto f : surface.faces()) {
     const auto h = surface.halfedge(f);
-    const double a = std::sqrt(CGAL::squared_area(surface.point(surface.source(h)), surface.point(surface.target(h)), surface.point(surface.target(surface.next(h)))));
+    const double a = std::sqrt(CGAL::squared_area(surface.point(surface.source(h)), surface.point(surface.target(h)),
+        surface.point(surface.target(surface.next(h)))));
     area[part[f]] += a, all += a;
   }
   std::vector<std::size_t> gone;
@@ -123,12 +130,15 @@ namespace {
 /// Stops at so many edges, or when the maker has had enough.
 class CountOrCancel {
  public:
-  CountOrCancel(std::size_t edges, const Progress& progress, bool& cancelled) : edges_(edges), progress_(progress), cancelled_(cancelled) {}
+  CountOrCancel(std::size_t edges, const Progress& progress, bool& cancelled)
+      : edges_(edges), progress_(progress), cancelled_(cancelled) {}
 
   template <class Cost, class Profile>
   bool operator()(const Cost&, const Profile&, std::size_t initial, std::size_t now) const {
     constexpr std::size_t kAskEvery = 2048;
-    if (now % kAskEvery == 0 && !progress_.keep_going(static_cast<double>(initial - now) / std::max<std::size_t>(1, initial - edges_))) cancelled_ = true;
+    if (now % kAskEvery == 0 &&
+        !progress_.keep_going(static_cast<double>(initial - now) / std::max<std::size_t>(1, initial - edges_)))
+      cancelled_ = true;
     return cancelled_ || now < edges_;
   }
 
@@ -156,50 +166,71 @@ Result<Mended> mend(const Mesh& raw, int most, const Progress& progress) {
   std::vector<Point> points;
   const std::vector<int> of = welded(raw, points);
   std::vector<std::vector<std::size_t>> polygons;
-  for (const Tri& t : raw.triangles) polygons.push_back({static_cast<std::size_t>(of[t[0]]), static_cast<std::size_t>(of[t[1]]), static_cast<std::size_t>(of[t[2]])});
-  say(mended.did, static_cast<long>(raw.vertices.size() - points.size()), "corner was joined to another at the same place", "corners were joined to others at the same place");
+  for (const Tri& t : raw.triangles)
+    polygons.push_back(
+        {static_cast<std::size_t>(of[t[0]]), static_cast<std::size_t>(of[t[1]]), static_cast<std::size_t>(of[t[2]])});
+  say(mended.did, static_cast<long>(raw.vertices.size() - points.size()),
+      "corner was joined to another at the same place", "corners were joined to others at the same place");
   const std::size_t before = polygons.size();
   PMP::repair_polygon_soup(points, polygons);
-  say(mended.did, static_cast<long>(before - polygons.size()), "triangle that was double or had no area was dropped", "triangles that were double or had no area were dropped");
+  say(mended.did, static_cast<long>(before - polygons.size()), "triangle that was double or had no area was dropped",
+      "triangles that were double or had no area were dropped");
   const std::size_t corners = points.size();
   PMP::orient_polygon_soup(points, polygons);
-  say(mended.did, static_cast<long>(points.size() - corners), "place where sheets met in more than one edge was parted", "places where sheets met in more than one edge were parted");
+  say(mended.did, static_cast<long>(points.size() - corners), "place where sheets met in more than one edge was parted",
+      "places where sheets met in more than one edge were parted");
   if (polygons.empty() || !PMP::is_polygon_soup_a_polygon_mesh(polygons))
-    return fail(Errc::degenerate_shape, "This mesh is no surface even after mending: its triangles do not join edge to edge.");
+    return fail(
+        Errc::degenerate_shape, "This mesh is no surface even after mending: its triangles do not join edge to edge.");
   Surface surface;
   PMP::polygon_soup_to_polygon_mesh(points, polygons, surface);
   if (!progress.keep_going(0.3)) return stopped();
   if (const auto was = surface.number_of_faces(); was > static_cast<std::size_t>(most)) {
     if (auto down = bring_down(surface, most, progress.span(0.3, 0.8)); !down) return fail(down);
-    mended.did.push_back("It was brought down from " + std::to_string(was) + " to " + std::to_string(surface.number_of_faces()) + " triangles: more are finer than foam can show.");
+    mended.did.push_back("It was brought down from " + std::to_string(was) + " to " +
+        std::to_string(surface.number_of_faces()) + " triangles: more are finer than foam can show.");
   }
   if (!progress.keep_going(0.8)) return stopped();
-  say(mended.did, static_cast<long>(PMP::stitch_borders(surface)), "open seam was stitched", "open seams were stitched");
-  say(mended.did, static_cast<long>(PMP::duplicate_non_manifold_vertices(surface)), "corner shared by two sheets was doubled", "corners shared by two sheets were doubled");
+  say(mended.did, static_cast<long>(PMP::stitch_borders(surface)), "open seam was stitched",
+      "open seams were stitched");
+  say(mended.did, static_cast<long>(PMP::duplicate_non_manifold_vertices(surface)),
+      "corner shared by two sheets was doubled", "corners shared by two sheets were doubled");
   const auto faces = surface.number_of_faces();
   PMP::remove_degenerate_faces(surface);
   surface.collect_garbage();
-  say(mended.did, static_cast<long>(faces) - static_cast<long>(surface.number_of_faces()), "sliver was removed", "slivers were removed");
+  say(mended.did, static_cast<long>(faces) - static_cast<long>(surface.number_of_faces()), "sliver was removed",
+      "slivers were removed");
   say(mended.did, drop_crumbs(surface), "loose crumb was dropped", "loose crumbs were dropped");
-  if (surface.number_of_faces() == 0) return fail(Errc::degenerate_shape, "Nothing of this mesh is left after mending.");
+  if (surface.number_of_faces() == 0)
+    return fail(Errc::degenerate_shape, "Nothing of this mesh is left after mending.");
   if (CGAL::is_closed(surface) && !PMP::is_outward_oriented(surface)) {
     PMP::reverse_face_orientations(surface);
     mended.did.push_back("It was inside out, and was turned.");
   }
   mended.crosses_itself = PMP::does_self_intersect(surface);
-  if (mended.crosses_itself) mended.asks.push_back("Its surface cuts through itself. It is left so, since cutting loses shape: try it at Mend, or mend it where it was made.");
+  if (mended.crosses_itself)
+    mended.asks.push_back(
+        "Its surface cuts through itself. It is left so, since cutting loses shape: try it at Mend, or mend it where "
+        "it was made.");
   mended.mesh = plain(surface);
   mended.openings = static_cast<int>(border_loops(mended.mesh).size());
-  if (mended.openings > 0) mended.asks.push_back(std::to_string(mended.openings) + (mended.openings == 1 ? " opening is" : " openings are") + " kept. Are all of them wanted: neck, eyes, face?");
-  if (has_double_walls(mended.mesh)) mended.asks.push_back("It seems to have an inner and an outer wall. Foam wants one of them: keep the outer one at Mend.");
+  if (mended.openings > 0)
+    mended.asks.push_back(std::to_string(mended.openings) + (mended.openings == 1 ? " opening is" : " openings are") +
+        " kept. Are all of them wanted: neck, eyes, face?");
+  if (has_double_walls(mended.mesh))
+    mended.asks.push_back(
+        "It seems to have an inner and an outer wall. Foam wants one of them: keep the outer one at Mend.");
   return mended;
 }
 
 Result<Mesh> simplified(const Mesh& mesh, int wanted, const Progress& progress) {
-  if (wanted < 50) return fail(Errc::out_of_range, std::to_string(wanted) + " triangles are too few to keep a shape; 50 is the least.");
+  if (wanted < 50)
+    return fail(
+        Errc::out_of_range, std::to_string(wanted) + " triangles are too few to keep a shape; 50 is the least.");
   if (static_cast<int>(mesh.triangles.size()) <= wanted) return mesh;
   Surface surface = surface_of(mesh);
-  if (surface.number_of_faces() == 0) return fail(Errc::degenerate_shape, "This mesh is no surface: its triangles do not join edge to edge.");
+  if (surface.number_of_faces() == 0)
+    return fail(Errc::degenerate_shape, "This mesh is no surface: its triangles do not join edge to edge.");
   if (auto down = bring_down(surface, wanted, progress); !down) return fail(down);
   return plain(surface);
 }

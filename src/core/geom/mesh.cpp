@@ -107,8 +107,7 @@ std::vector<std::vector<int>> border_loops(const Mesh& mesh) {
   std::map<int, std::vector<int>> next;
   for (std::size_t f = 0; f < mesh.triangles.size(); ++f)
     for (int k = 0; k < 3; ++k)
-      if (topo.is_border(topo.edges_of[f][k]))
-        next[mesh.triangles[f][k]].push_back(mesh.triangles[f][(k + 1) % 3]);
+      if (topo.is_border(topo.edges_of[f][k])) next[mesh.triangles[f][k]].push_back(mesh.triangles[f][(k + 1) % 3]);
   std::vector<std::vector<int>> loops;
   while (!next.empty()) {
     std::vector<int> loop;
@@ -127,7 +126,8 @@ std::vector<std::vector<int>> border_loops(const Mesh& mesh) {
 
 int euler_characteristic(const Mesh& mesh) {
   const Topology topo = topology_of(mesh);
-  const auto used = std::count_if(topo.faces_round.begin(), topo.faces_round.end(), [](const auto& f) { return !f.empty(); });
+  const auto used =
+      std::count_if(topo.faces_round.begin(), topo.faces_round.end(), [](const auto& f) { return !f.empty(); });
   return static_cast<int>(used) - static_cast<int>(topo.edges.size()) + static_cast<int>(mesh.triangles.size());
 }
 

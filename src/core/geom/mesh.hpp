@@ -40,12 +40,12 @@ double smallest_angle_deg(const Mesh& mesh);
 /// Who touches whom: the faces round each vertex and across each edge.
 struct Topology {
   struct Edge {
-    int a = -1, b = -1;          ///< vertices, a < b
-    int left = -1, right = -1;   ///< triangles; right is -1 on a border
-    int more = 0;                ///< triangles beyond the second: not a surface there
+    int a = -1, b = -1;         ///< vertices, a < b
+    int left = -1, right = -1;  ///< triangles; right is -1 on a border
+    int more = 0;               ///< triangles beyond the second: not a surface there
   };
   std::vector<Edge> edges;
-  std::vector<std::array<int, 3>> edges_of;  ///< per triangle: edge k runs from corner k to corner k+1
+  std::vector<std::array<int, 3>> edges_of;   ///< per triangle: edge k runs from corner k to corner k+1
   std::vector<std::vector<int>> faces_round;  ///< per vertex
 
   bool is_border(int edge) const { return edges[edge].right < 0; }

@@ -19,9 +19,11 @@ std::string mesh_ending(const std::filesystem::path& path);
 
 /// Reads OBJ, STL (either kind), PLY (text or binary, either way round) or OFF (coloured too); polygons are fanned.
 ///
-/// Contract: STL corners that agree to the last bit are joined, triangles that use one point twice are left out; nothing
+/// Contract: STL corners that agree to the last bit are joined, triangles that use one point twice are left out;
+/// nothing
 ///           else is repaired.
-/// Errors: cannot_read; bad_file names what is wrong (index beyond the vertices, a number that is not finite, cut short);
+/// Errors: cannot_read; bad_file names what is wrong (index beyond the vertices, a number that is not finite, cut
+/// short);
 ///         out_of_range for a point a kilometre away; too_large beyond 20 million points or triangles.
 Result<Mesh> read_mesh(const std::filesystem::path& path);
 Result<Mesh> mesh_from_bytes(const std::string& bytes, const std::string& ending);

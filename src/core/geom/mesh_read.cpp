@@ -14,7 +14,7 @@
 namespace awl {
 namespace {
 
-constexpr double kFarthestMm = 1e6;         // a kilometre: beyond it a double no longer tells foam's thickness apart
+constexpr double kFarthestMm = 1e6;  // a kilometre: beyond it a double no longer tells foam's thickness apart
 constexpr std::size_t kMostPoints = 20'000'000, kMostTriangles = 20'000'000;
 constexpr long long kMostCorners = 10'000;  // of one polygon
 
@@ -96,7 +96,8 @@ Result<Raw> read_obj(std::string_view bytes) {
         if (!corner) return bad(at + " names a corner " + in_quotes(word, 20) + ", which is no number of a point.");
         corners.push_back(*corner);
       }
-      if (static_cast<long long>(corners.size()) > kMostCorners) return bad(at + " has " + counted(corners.size(), "corners; up to ") + counted(kMostCorners, "are read."));
+      if (static_cast<long long>(corners.size()) > kMostCorners)
+        return bad(at + " has " + counted(corners.size(), "corners; up to ") + counted(kMostCorners, "are read."));
       raw.fan(corners);
     }
   }
@@ -117,7 +118,8 @@ class Joiner {
   struct Hash {
     std::size_t operator()(const std::array<double, 3>& p) const {
       std::uint64_t h = 1469598103934665603ull;
-      for (const double x : p) h = (h ^ (std::bit_cast<std::uint64_t>(x) >> 17)) * 1099511628211ull + (std::bit_cast<std::uint64_t>(x) << 7);
+      for (const double x : p)
+        h = (h ^ (std::bit_cast<std::uint64_t>(x) >> 17)) * 1099511628211ull + (std::bit_cast<std::uint64_t>(x) << 7);
       return h ^ (h >> 29);
     }
   };
@@ -133,8 +135,11 @@ Result<Raw> read_stl_text(std::string_view bytes) {
     if (word == "endloop" || word == "facet") raw.fan(corners), corners.clear();
     if (word != "vertex") continue;
     Vec3 p;
-    if (!take_point(words, p)) return bad("Triangle " + std::to_string(raw.triangles.size() + 1) + " of the STL file has a corner that is not three numbers.");
-    if (static_cast<long long>(corners.size()) >= kMostCorners) return bad("A face of the STL file has more than " + counted(kMostCorners, "corners."));
+    if (!take_point(words, p))
+      return bad("Triangle " + std::to_string(raw.triangles.size() + 1) +
+          " of the STL file has a corner that is not three numbers.");
+    if (static_cast<long long>(corners.size()) >= kMostCorners)
+      return bad("A face of the STL file has more than " + counted(kMostCorners, "corners."));
     corners.push_back(join(raw, p));
   }
   raw.fan(corners);
@@ -161,17 +166,21 @@ Result<Raw> read_stl(std::string_view bytes) {
     return raw;
   }
   if (bytes.starts_with("solid")) return read_stl_text(bytes);
-  if (bytes.size() < kHead) return bad("This is no STL file: it has " + counted(bytes.size(), "bytes, fewer than its head takes."));
-  return bad("The STL file is cut short: it announces " + counted(count, "triangles, which take ") + counted(wanted, "bytes, and has ") + std::to_string(bytes.size()) + ".");
+  if (bytes.size() < kHead)
+    return bad("This is no STL file: it has " + counted(bytes.size(), "bytes, fewer than its head takes."));
+  return bad("The STL file is cut short: it announces " + counted(count, "triangles, which take ") +
+      counted(wanted, "bytes, and has ") + std::to_string(bytes.size()) + ".");
 }
 
 enum class PlyType { i8, u8, i16, u16, i32, u32, f32, f64 };
 constexpr std::size_t kPlySize[] = {1, 1, 2, 2, 4, 4, 4, 8};
 
 std::optional<PlyType> ply_type(std::string_view word) {
-  constexpr std::pair<const char*, PlyType> kWords[] = {{"char", PlyType::i8}, {"int8", PlyType::i8}, {"uchar", PlyType::u8}, {"uint8", PlyType::u8},
-      {"short", PlyType::i16}, {"int16", PlyType::i16}, {"ushort", PlyType::u16}, {"uint16", PlyType::u16}, {"int", PlyType::i32}, {"int32", PlyType::i32},
-      {"uint", PlyType::u32}, {"uint32", PlyType::u32}, {"float", PlyType::f32}, {"float32", PlyType::f32}, {"double", PlyType::f64}, {"float64", PlyType::f64}};
+  constexpr std::pair<const char*, PlyType> kWords[] = {{"char", PlyType::i8}, {"int8", PlyType::i8},
+      {"uchar", PlyType::u8}, {"uint8", PlyType::u8}, {"short", PlyType::i16}, {"int16", PlyType::i16},
+      {"ushort", PlyType::u16}, {"uint16", PlyType::u16}, {"int", PlyType::i32}, {"int32", PlyType::i32},
+      {"uint", PlyType::u32}, {"uint32", PlyType::u32}, {"float", PlyType::f32}, {"float32", PlyType::f32},
+      {"double", PlyType::f64}, {"float64", PlyType::f64}};
   for (const auto& [known, type] : kWords)
     if (word == known) return type;
   return std::nullopt;
@@ -199,7 +208,8 @@ Result<void> read_ply_property(PlyHead& head, Words& words) {
   if (type == "list") {
     const std::string_view counted = words.next();
     property.counted = ply_type(counted);
-    if (!property.counted) return bad("The PLY file counts a list by " + in_quotes(counted, 20) + ", which is not known.");
+    if (!property.counted)
+      return bad("The PLY file counts a list by " + in_quotes(counted, 20) + ", which is not known.");
     type = words.next();
   }
   const auto known = ply_type(type);
@@ -217,9 +227,12 @@ Result<PlyHead> read_ply_head(Lines& lines) {
     if (key == "end_header") return head;
     if (key == "format") {
       const std::string_view format = words.next();
-      if (format == "binary_little_endian") head.format = PlyHead::Format::little;
-      else if (format == "binary_big_endian") head.format = PlyHead::Format::big;
-      else if (format != "ascii") return bad("The PLY file is of a kind that is not known: " + in_quotes(format, 20) + ".");
+      if (format == "binary_little_endian")
+        head.format = PlyHead::Format::little;
+      else if (format == "binary_big_endian")
+        head.format = PlyHead::Format::big;
+      else if (format != "ascii")
+        return bad("The PLY file is of a kind that is not known: " + in_quotes(format, 20) + ".");
     } else if (key == "element") {
       PlyElement element{std::string(words.next()), 0, {}};
       const auto count = words.number();
@@ -248,14 +261,22 @@ class PlyBody {
       return value.value_or(0.0);
     }
     switch (type) {
-      case PlyType::i8: return raw<std::int8_t>();
-      case PlyType::u8: return raw<std::uint8_t>();
-      case PlyType::i16: return raw<std::int16_t>();
-      case PlyType::u16: return raw<std::uint16_t>();
-      case PlyType::i32: return raw<std::int32_t>();
-      case PlyType::u32: return raw<std::uint32_t>();
-      case PlyType::f32: return raw<float>();
-      case PlyType::f64: return raw<double>();
+      case PlyType::i8:
+        return raw<std::int8_t>();
+      case PlyType::u8:
+        return raw<std::uint8_t>();
+      case PlyType::i16:
+        return raw<std::int16_t>();
+      case PlyType::u16:
+        return raw<std::uint16_t>();
+      case PlyType::i32:
+        return raw<std::int32_t>();
+      case PlyType::u32:
+        return raw<std::uint32_t>();
+      case PlyType::f32:
+        return raw<float>();
+      case PlyType::f64:
+        return raw<double>();
     }
     return 0.0;
   }
@@ -263,7 +284,8 @@ class PlyBody {
   /// Whether so many rows of so few bytes can still be there.
   bool has_room_for(const PlyElement& element) const {
     std::size_t least = 0;
-    for (const PlyProperty& p : element.properties) least += format_ == PlyHead::Format::ascii ? 1 : kPlySize[static_cast<int>(p.counted.value_or(p.type))];
+    for (const PlyProperty& p : element.properties)
+      least += format_ == PlyHead::Format::ascii ? 1 : kPlySize[static_cast<int>(p.counted.value_or(p.type))];
     return static_cast<std::size_t>(element.count) * least <= bytes_.size();
   }
 
@@ -285,7 +307,8 @@ class PlyBody {
 /// A list that says what a face's corners are; other lists are passed over.
 Result<std::vector<long long>> read_ply_list(PlyBody& body, const PlyProperty& p) {
   const double count = body.next(*p.counted);
-  if (!(count >= 0.0 && count <= kMostCorners) || count != std::floor(count)) return bad("The PLY file has a face of " + fixed(count, 0) + " corners.");
+  if (!(count >= 0.0 && count <= kMostCorners) || count != std::floor(count))
+    return bad("The PLY file has a face of " + fixed(count, 0) + " corners.");
   std::vector<long long> list;
   for (double k = 0.0; k < count && body.good(); ++k) {
     const double value = body.next(p.type);
@@ -296,11 +319,15 @@ Result<std::vector<long long>> read_ply_list(PlyBody& body, const PlyProperty& p
 
 Result<void> read_ply_element(PlyBody& body, const PlyElement& element, Raw& raw) {
   if (element.properties.empty()) return {};
-  if (!body.has_room_for(element)) return bad("The PLY file is cut short: it announces " + counted(element.count, element.name.substr(0, 20).c_str()) + " rows and is too small for them.");
+  if (!body.has_room_for(element))
+    return bad("The PLY file is cut short: it announces " + counted(element.count, element.name.substr(0, 20).c_str()) +
+        " rows and is too small for them.");
   std::array<std::size_t, 3> xyz{};
   for (int k = 0; k < 3 && element.name == "vertex"; ++k) {
-    const auto at = std::find_if(element.properties.begin(), element.properties.end(), [&](const PlyProperty& p) { return !p.counted && p.name.size() == 1 && p.name[0] == "xyz"[k]; });
-    if (at == element.properties.end()) return bad("The points of the PLY file have no " + std::string(1, "xyz"[k]) + ".");
+    const auto at = std::find_if(element.properties.begin(), element.properties.end(),
+        [&](const PlyProperty& p) { return !p.counted && p.name.size() == 1 && p.name[0] == "xyz"[k]; });
+    if (at == element.properties.end())
+      return bad("The points of the PLY file have no " + std::string(1, "xyz"[k]) + ".");
     xyz[k] = static_cast<std::size_t>(at - element.properties.begin());
   }
   std::vector<double> row(element.properties.size());
@@ -340,20 +367,28 @@ Result<Raw> read_off(std::string_view bytes) {
   if (!lines.next_filled(line)) return bad("This is no OFF file.");
   Words words(line);
   const std::string_view word = words.next();
-  if (!(word == "OFF" || word == "COFF" || word == "NOFF" || word == "CNOFF" || word == "STOFF")) return bad("This is no OFF file.");
+  if (!(word == "OFF" || word == "COFF" || word == "NOFF" || word == "CNOFF" || word == "STOFF"))
+    return bad("This is no OFF file.");
   if (words.at_end() && lines.next_filled(line)) words = Words(line);
   const auto points = words.whole(), faces = words.whole();
-  if (!points || !faces || *points < 0 || *faces < 0) return bad("Line " + std::to_string(lines.number) + " of the OFF file does not say how many points and faces there are.");
+  if (!points || !faces || *points < 0 || *faces < 0)
+    return bad(
+        "Line " + std::to_string(lines.number) + " of the OFF file does not say how many points and faces there are.");
   for (int v = 0; v < *points; ++v) {
     Vec3 p;
-    if (!lines.next_filled(line)) return bad("The OFF file is cut short: it announces " + counted(*points, "points and has ") + std::to_string(v) + ".");
+    if (!lines.next_filled(line))
+      return bad(
+          "The OFF file is cut short: it announces " + counted(*points, "points and has ") + std::to_string(v) + ".");
     Words row(line);
-    if (!take_point(row, p)) return bad("Line " + std::to_string(lines.number) + " of the OFF file is no point of three numbers.");
+    if (!take_point(row, p))
+      return bad("Line " + std::to_string(lines.number) + " of the OFF file is no point of three numbers.");
     raw.points.push_back(p);
   }
   std::vector<long long> corners;
   for (int f = 0; f < *faces; ++f) {
-    if (!lines.next_filled(line)) return bad("The OFF file is cut short: it announces " + counted(*faces, "faces and has ") + std::to_string(f) + ".");
+    if (!lines.next_filled(line))
+      return bad(
+          "The OFF file is cut short: it announces " + counted(*faces, "faces and has ") + std::to_string(f) + ".");
     Words row(line);
     const auto count = row.whole();
     corners.clear();
@@ -362,31 +397,41 @@ Result<Raw> read_off(std::string_view bytes) {
       if (!corner) break;
       corners.push_back(*corner);
     }
-    if (!count || static_cast<long long>(corners.size()) != *count) return bad("Line " + std::to_string(lines.number) + " of the OFF file is no face: its count of corners and then their numbers are wanted.");
+    if (!count || static_cast<long long>(corners.size()) != *count)
+      return bad("Line " + std::to_string(lines.number) +
+          " of the OFF file is no face: its count of corners and then their numbers are wanted.");
     raw.fan(corners);
   }
   return raw;
 }
 
-/// Every point somewhere near a bench, every corner a point. Triangles that use one point twice are left out: they are none.
+/// Every point somewhere near a bench, every corner a point. Triangles that use one point twice are left out: they are
+/// none.
 Result<Mesh> checked(Result<Raw> raw, bool needs_triangles) {
   if (!raw) return fail(raw);
   if (raw->points.size() > kMostPoints || raw->triangles.size() > kMostTriangles)
-    return fail(Errc::too_large, "The mesh has " + counted(raw->triangles.size(), "triangles; up to ") + counted(kMostTriangles, "are read."));
+    return fail(Errc::too_large,
+        "The mesh has " + counted(raw->triangles.size(), "triangles; up to ") + counted(kMostTriangles, "are read."));
   Mesh mesh;
   mesh.vertices = std::move(raw->points);
   const auto count = static_cast<long long>(mesh.vertices.size());
   for (std::size_t v = 0; v < mesh.vertices.size(); ++v) {
-    if (!mesh.vertices[v].allFinite()) return bad("Point " + std::to_string(v + 1) + " of the mesh is not a finite number.");
+    if (!mesh.vertices[v].allFinite())
+      return bad("Point " + std::to_string(v + 1) + " of the mesh is not a finite number.");
     if (const double far = mesh.vertices[v].cwiseAbs().maxCoeff(); far > kFarthestMm)
-      return fail(Errc::out_of_range, "Point " + std::to_string(v + 1) + " of the mesh lies " + fixed(far, 0) + " mm away from its middle; up to " + fixed(kFarthestMm, 0) + " mm can be.");
+      return fail(Errc::out_of_range,
+          "Point " + std::to_string(v + 1) + " of the mesh lies " + fixed(far, 0) + " mm away from its middle; up to " +
+              fixed(kFarthestMm, 0) + " mm can be.");
   }
   mesh.triangles.reserve(raw->triangles.size());
   for (std::size_t f = 0; f < raw->triangles.size(); ++f) {
     const auto& t = raw->triangles[f];
     for (const long long v : t)
-      if (v < 0 || v >= count) return bad("Triangle " + std::to_string(f + 1) + " of the mesh uses point " + std::to_string(v + 1) + ", but there are " + std::to_string(count) + ".");
-    if (t[0] != t[1] && t[1] != t[2] && t[2] != t[0]) mesh.triangles.push_back({static_cast<int>(t[0]), static_cast<int>(t[1]), static_cast<int>(t[2])});
+      if (v < 0 || v >= count)
+        return bad("Triangle " + std::to_string(f + 1) + " of the mesh uses point " + std::to_string(v + 1) +
+            ", but there are " + std::to_string(count) + ".");
+    if (t[0] != t[1] && t[1] != t[2] && t[2] != t[0])
+      mesh.triangles.push_back({static_cast<int>(t[0]), static_cast<int>(t[1]), static_cast<int>(t[2])});
   }
   if (mesh.vertices.empty()) return bad("The file holds no points and no triangles.");
   if (needs_triangles && mesh.triangles.empty()) return bad("The file holds no triangles.");
@@ -398,7 +443,8 @@ Result<Mesh> from_bytes(std::string_view bytes, const std::string& ending, bool 
   if (ending == "stl") return checked(read_stl(bytes), needs_triangles);
   if (ending == "ply") return checked(read_ply(bytes), needs_triangles);
   if (ending == "off") return checked(read_off(bytes), needs_triangles);
-  return fail(Errc::unknown_name, "A mesh is read from .obj, .stl, .ply or .off, not from " + in_quotes("." + ending, 20) + ".");
+  return fail(Errc::unknown_name,
+      "A mesh is read from .obj, .stl, .ply or .off, not from " + in_quotes("." + ending, 20) + ".");
 }
 
 Result<Mesh> from_file(const std::filesystem::path& path, bool needs_triangles) {
@@ -411,8 +457,12 @@ Result<Mesh> from_file(const std::filesystem::path& path, bool needs_triangles) 
 
 }  // namespace
 
-Result<Mesh> mesh_from_bytes(const std::string& bytes, const std::string& ending) { return from_bytes(bytes, ending, true); }
-Result<Mesh> scan_from_bytes(const std::string& bytes, const std::string& ending) { return from_bytes(bytes, ending, false); }
+Result<Mesh> mesh_from_bytes(const std::string& bytes, const std::string& ending) {
+  return from_bytes(bytes, ending, true);
+}
+Result<Mesh> scan_from_bytes(const std::string& bytes, const std::string& ending) {
+  return from_bytes(bytes, ending, false);
+}
 Result<Mesh> read_mesh(const std::filesystem::path& path) { return from_file(path, true); }
 Result<Mesh> read_scan_file(const std::filesystem::path& path) { return from_file(path, false); }
 

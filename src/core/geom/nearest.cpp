@@ -17,7 +17,9 @@ struct Nearest::Tree {
   Tree() = default;
   Tree(const Tree&) = delete;
   Tree& operator=(const Tree&) = delete;
-  ~Tree() { if (scene != nullptr) rtcReleaseScene(scene); }
+  ~Tree() {
+    if (scene != nullptr) rtcReleaseScene(scene);
+  }
 };
 
 namespace {
@@ -31,8 +33,10 @@ RTCDevice shared_device() {
 RTCScene build_scene(const Mesh& mesh) {
   const RTCScene scene = rtcNewScene(shared_device());
   const RTCGeometry geometry = rtcNewGeometry(shared_device(), RTC_GEOMETRY_TYPE_TRIANGLE);
-  auto* v = static_cast<float*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 3 * sizeof(float), mesh.vertices.size()));
-  auto* t = static_cast<unsigned*>(rtcSetNewGeometryBuffer(geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 3 * sizeof(unsigned), mesh.triangles.size()));
+  auto* v = static_cast<float*>(rtcSetNewGeometryBuffer(
+      geometry, RTC_BUFFER_TYPE_VERTEX, 0, RTC_FORMAT_FLOAT3, 3 * sizeof(float), mesh.vertices.size()));
+  auto* t = static_cast<unsigned*>(rtcSetNewGeometryBuffer(
+      geometry, RTC_BUFFER_TYPE_INDEX, 0, RTC_FORMAT_UINT3, 3 * sizeof(unsigned), mesh.triangles.size()));
   for (const Vec3& p : mesh.vertices)
     for (int k = 0; k < 3; ++k) *v++ = static_cast<float>(p[k]);
   for (const Tri& f : mesh.triangles)
@@ -70,8 +74,10 @@ RTCRayHit ray_from(const Vec3& from, const Vec3& direction, double near_mm, doub
   RTCRayHit ray;
   std::memset(&ray, 0, sizeof ray);
   const Vec3 d = direction.normalized();
-  ray.ray.org_x = static_cast<float>(from.x()), ray.ray.org_y = static_cast<float>(from.y()), ray.ray.org_z = static_cast<float>(from.z());
-  ray.ray.dir_x = static_cast<float>(d.x()), ray.ray.dir_y = static_cast<float>(d.y()), ray.ray.dir_z = static_cast<float>(d.z());
+  ray.ray.org_x = static_cast<float>(from.x()), ray.ray.org_y = static_cast<float>(from.y()),
+  ray.ray.org_z = static_cast<float>(from.z());
+  ray.ray.dir_x = static_cast<float>(d.x()), ray.ray.dir_y = static_cast<float>(d.y()),
+  ray.ray.dir_z = static_cast<float>(d.z());
   ray.ray.tnear = static_cast<float>(near_mm);
   ray.ray.tfar = static_cast<float>(far_mm);
   ray.ray.mask = ~0u;
@@ -117,7 +123,9 @@ Nearest::Nearest(const Mesh& mesh) {
   tree->vertex_normals = vertex_normals(mesh);
   const Topology topo = topology_of(mesh);
   tree->edge_normals.resize(mesh.triangles.size());
-  const auto face_normal = [&](int f) { return f < 0 ? Vec3(Vec3::Zero()) : Vec3(area_vector(mesh, mesh.triangles[f]).normalized()); };
+  const auto face_normal = [&](int f) {
+    return f < 0 ? Vec3(Vec3::Zero()) : Vec3(area_vector(mesh, mesh.triangles[f]).normalized());
+  };
   for (std::size_t f = 0; f < mesh.triangles.size(); ++f)
     for (int k = 0; k < 3; ++k) {
       const auto& e = topo.edges[topo.edges_of[f][k]];
@@ -129,7 +137,8 @@ Nearest::Nearest(const Mesh& mesh) {
 
 NearestHit Nearest::to(const Vec3& p) const {
   Query query{&tree_->mesh, p, {}, 0.0};
-  RTCPointQuery ask{static_cast<float>(p.x()), static_cast<float>(p.y()), static_cast<float>(p.z()), 0.0f, std::numeric_limits<float>::infinity()};
+  RTCPointQuery ask{static_cast<float>(p.x()), static_cast<float>(p.y()), static_cast<float>(p.z()), 0.0f,
+      std::numeric_limits<float>::infinity()};
   RTCPointQueryContext context;
   rtcInitPointQueryContext(&context);
   rtcPointQuery(tree_->scene, &ask, &context, visit, &query);
@@ -140,8 +149,10 @@ NearestHit Nearest::to(const Vec3& p) const {
   Vec3 normal = area_vector(tree_->mesh, t);
   int zero = -1, zeros = 0, last = 0;
   for (int k = 0; k < 3; ++k) {
-    if (hit.weights[k] < 1e-9) zero = k, ++zeros;
-    else last = k;
+    if (hit.weights[k] < 1e-9)
+      zero = k, ++zeros;
+    else
+      last = k;
   }
   if (zeros == 1) normal = tree_->edge_normals[hit.triangle][(zero + 1) % 3];
   if (zeros == 2) normal = tree_->vertex_normals[t[last]];

@@ -10,8 +10,8 @@ namespace awl {
 struct NearestHit {
   Vec3 point = Vec3::Zero();
   int triangle = -1;
-  Vec3 weights = Vec3::Zero();      ///< barycentric, of the triangle's corners
-  double signed_mm = 0.0;           ///< distance, negative inside a closed surface
+  Vec3 weights = Vec3::Zero();  ///< barycentric, of the triangle's corners
+  double signed_mm = 0.0;       ///< distance, negative inside a closed surface
 };
 
 /// Where a ray meets a surface.

@@ -12,7 +12,8 @@ std::vector<Vec3> plane_offset(const Mesh& mesh, double h_mm) {
   for (const Tri& t : mesh.triangles) {
     const Vec3 normal = area_vector(mesh, t).normalized();
     for (int k = 0; k < 3; ++k) {
-      const Vec3 u = mesh.vertices[t[(k + 1) % 3]] - mesh.vertices[t[k]], w = mesh.vertices[t[(k + 2) % 3]] - mesh.vertices[t[k]];
+      const Vec3 u = mesh.vertices[t[(k + 1) % 3]] - mesh.vertices[t[k]],
+                 w = mesh.vertices[t[(k + 2) % 3]] - mesh.vertices[t[k]];
       const double angle = std::atan2(u.cross(w).norm(), u.dot(w));
       a[t[k]] += angle * normal * normal.transpose();
       b[t[k]] += angle * h_mm * normal;
@@ -38,7 +39,8 @@ Mesh offset_by_planes(const Mesh& mesh, double h_mm) {
 Mesh sheet_offset(const Mesh& mesh, const std::vector<double>& by_mm) {
   constexpr double kMitre = 2.5;
   auto step = plane_offset(mesh, 1.0);
-  for (std::size_t v = 0; v < step.size(); ++v) step[v] *= by_mm[v] * std::min(1.0, kMitre / std::max(step[v].norm(), 1e-9));
+  for (std::size_t v = 0; v < step.size(); ++v)
+    step[v] *= by_mm[v] * std::min(1.0, kMitre / std::max(step[v].norm(), 1e-9));
   Mesh face = mesh;
   for (int round = 0; round < 8; ++round) {
     for (std::size_t v = 0; v < step.size(); ++v) face.vertices[v] = mesh.vertices[v] + step[v];

@@ -6,19 +6,26 @@ namespace awl {
 namespace {
 
 /// Whether a triangle runs from a to b.
-bool runs(const Tri& t, int a, int b) { return (t[0] == a && t[1] == b) || (t[1] == a && t[2] == b) || (t[2] == a && t[0] == b); }
+bool runs(const Tri& t, int a, int b) {
+  return (t[0] == a && t[1] == b) || (t[1] == a && t[2] == b) || (t[2] == a && t[0] == b);
+}
 
 class Winder {
  public:
-  explicit Winder(Mesh mesh) : mesh_(std::move(mesh)), topo_(topology_of(mesh_)), state_(mesh_.triangles.size(), kUnseen) {}
+  explicit Winder(Mesh mesh)
+      : mesh_(std::move(mesh)), topo_(topology_of(mesh_)), state_(mesh_.triangles.size(), kUnseen) {}
 
   Result<Oriented> run() && {
     for (const auto& e : topo_.edges)
-      if (e.more > 0) return fail(Errc::bad_file, "The mesh is no surface: one of its edges belongs to " + std::to_string(e.more + 2) + " triangles.");
+      if (e.more > 0)
+        return fail(Errc::bad_file,
+            "The mesh is no surface: one of its edges belongs to " + std::to_string(e.more + 2) + " triangles.");
     Oriented made;
     for (int f = 0; f < static_cast<int>(state_.size()); ++f) {
       if (state_[f] != kUnseen) continue;
-      if (!spread(f)) return fail(Errc::not_a_disk, "The mesh has one side only, like a twisted band: it has no outside to cut from.");
+      if (!spread(f))
+        return fail(
+            Errc::not_a_disk, "The mesh has one side only, like a twisted band: it has no outside to cut from.");
       settle(made);
     }
     made.mesh = std::move(mesh_);

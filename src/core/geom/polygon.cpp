@@ -10,7 +10,8 @@ bool inside(const std::vector<Vec2>& outline, const Vec2& p) {
   bool in = false;
   for (std::size_t i = 0, j = outline.size() - 1; i < outline.size(); j = i++) {
     const Vec2 &a = outline[i], &b = outline[j];
-    if ((a.y() > p.y()) != (b.y() > p.y()) && p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x()) in = !in;
+    if ((a.y() > p.y()) != (b.y() > p.y()) && p.x() < (b.x() - a.x()) * (p.y() - a.y()) / (b.y() - a.y()) + a.x())
+      in = !in;
   }
   return in;
 }
@@ -81,7 +82,8 @@ std::vector<Vec2> without(const std::vector<Vec2>& outline, const std::vector<st
   clipper.Execute(ClipperLib::ctDifference, out, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
   std::vector<Vec2> best;
   for (const auto& path : out)
-    if (auto ring = ring_of(path); best.empty() || signed_area_mm2(ring) > signed_area_mm2(best)) best = std::move(ring);
+    if (auto ring = ring_of(path); best.empty() || signed_area_mm2(ring) > signed_area_mm2(best))
+      best = std::move(ring);
   return best.empty() || signed_area_mm2(best) <= 0.0 ? std::vector<Vec2>{} : best;
 }
 
@@ -100,7 +102,8 @@ Rings rings_of(const ClipperLib::Paths& paths) {
   return rings;
 }
 
-Rings clipped(ClipperLib::ClipType type, const ClipperLib::Paths& subject, const ClipperLib::Paths& clip, ClipperLib::PolyFillType fill) {
+Rings clipped(ClipperLib::ClipType type, const ClipperLib::Paths& subject, const ClipperLib::Paths& clip,
+    ClipperLib::PolyFillType fill) {
   ClipperLib::Clipper clipper;
   clipper.AddPaths(subject, ClipperLib::ptSubject, true);
   if (!clip.empty()) clipper.AddPaths(clip, ClipperLib::ptClip, true);
@@ -111,7 +114,9 @@ Rings clipped(ClipperLib::ClipType type, const ClipperLib::Paths& subject, const
 
 }  // namespace
 
-Rings region_of(const Rings& curves) { return clipped(ClipperLib::ctUnion, paths_of(curves), {}, ClipperLib::pftEvenOdd); }
+Rings region_of(const Rings& curves) {
+  return clipped(ClipperLib::ctUnion, paths_of(curves), {}, ClipperLib::pftEvenOdd);
+}
 
 Rings united(const Rings& outlines) {
   auto paths = paths_of(outlines);
@@ -120,7 +125,9 @@ Rings united(const Rings& outlines) {
   return clipped(ClipperLib::ctUnion, paths, {}, ClipperLib::pftNonZero);
 }
 
-Rings joined_regions(const Rings& rings) { return clipped(ClipperLib::ctUnion, paths_of(rings), {}, ClipperLib::pftNonZero); }
+Rings joined_regions(const Rings& rings) {
+  return clipped(ClipperLib::ctUnion, paths_of(rings), {}, ClipperLib::pftNonZero);
+}
 
 Rings common(const Rings& a, const Rings& b) {
   if (a.empty() || b.empty()) return {};

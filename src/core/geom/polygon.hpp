@@ -19,7 +19,8 @@ std::vector<std::vector<Vec2>> offset_polygon(const std::vector<Vec2>& outline, 
 /// Accuracy: 1/1000 mm (Clipper).
 std::vector<Vec2> without(const std::vector<Vec2>& outline, const std::vector<std::vector<Vec2>>& cut);
 
-/// Several closed rings: outer ones counter-clockwise, those of holes clockwise. Accuracy of all that follows: 1/1000 mm (Clipper).
+/// Several closed rings: outer ones counter-clockwise, those of holes clockwise. Accuracy of all that follows: 1/1000
+/// mm (Clipper).
 using Rings = std::vector<std::vector<Vec2>>;
 
 /// Closed curves of a section as a region: what lies within an odd number of them.

@@ -16,8 +16,10 @@ class Remesher {
 
   Mesh run() {
     for (int pass = 0; pass < goal_.passes; ++pass) {
-      for (int round = 0; round < 8 && split_round(); ++round) {}
-      for (int round = 0; round < 12 && collapse_round(); ++round) {}
+      for (int round = 0; round < 8 && split_round(); ++round) {
+      }
+      for (int round = 0; round < 12 && collapse_round(); ++round) {
+      }
       flip_and_smooth();
     }
     for (int round = 0; round < goal_.smoothings; ++round) flip_and_smooth();
@@ -48,7 +50,8 @@ class Remesher {
     for (const int f : topo_.faces_round[v])
       for (const int e : topo_.edges_of[f]) {
         const auto& edge = topo_.edges[e];
-        if (edge.right < 0 && (edge.a == v || edge.b == v) && kind(edge.a == v ? edge.b : edge.a) != kind(v)) return true;
+        if (edge.right < 0 && (edge.a == v || edge.b == v) && kind(edge.a == v ? edge.b : edge.a) != kind(v))
+          return true;
       }
     return false;
   }
@@ -174,10 +177,13 @@ class Remesher {
       if (!((t[0] == a && t[1] == b) || (t[1] == a && t[2] == b) || (t[2] == a && t[0] == b))) std::swap(a, b);
       const int c = opposite(edge.left, edge), d = opposite(edge.right, edge);
       const auto near = ring(c);
-      if (std::binary_search(near.begin(), near.end(), d) || made.count({std::min(c, d), std::max(c, d)}) != 0) continue;
+      if (std::binary_search(near.begin(), near.end(), d) || made.count({std::min(c, d), std::max(c, d)}) != 0)
+        continue;
       const Vec3 n1 = area_vector(mesh_, {a, b, c}), n2 = area_vector(mesh_, {b, a, d});
       const Vec3 m1 = area_vector(mesh_, {c, d, b}), m2 = area_vector(mesh_, {d, c, a});
-      if (n1.dot(n2) < 0.7 * n1.norm() * n2.norm() || m1.dot(m2) < 0.7 * m1.norm() * m2.norm() || m1.dot(n1) <= 0 || m2.dot(n1) <= 0) continue;
+      if (n1.dot(n2) < 0.7 * n1.norm() * n2.norm() || m1.dot(m2) < 0.7 * m1.norm() * m2.norm() || m1.dot(n1) <= 0 ||
+          m2.dot(n1) <= 0)
+        continue;
       const double before = std::min(smallest_angle(a, b, c), smallest_angle(b, a, d));
       const double after = std::min(smallest_angle(c, d, b), smallest_angle(d, c, a));
       if (after <= before + 1e-4) continue;

@@ -10,7 +10,8 @@ namespace awl {
 
 Plane plane_through(const Vec3& a, const Vec3& b, const Vec3& c) { return {a, (b - a).cross(c - a).normalized()}; }
 
-std::vector<EdgePoint> crossings(const std::vector<std::array<int, 2>>& edges, const std::vector<Vec3>& vertices, const Plane& plane) {
+std::vector<EdgePoint> crossings(
+    const std::vector<std::array<int, 2>>& edges, const std::vector<Vec3>& vertices, const Plane& plane) {
   std::vector<double> height(vertices.size());
   std::vector<char> above(vertices.size());
   for (std::size_t v = 0; v < vertices.size(); ++v) above[v] = (height[v] = plane.height(vertices[v])) >= 0.0 ? 1 : 0;
@@ -21,7 +22,8 @@ std::vector<EdgePoint> crossings(const std::vector<std::array<int, 2>>& edges, c
 }
 
 std::vector<std::vector<Vec3>> section_lines(const Mesh& mesh, const Plane& plane) {
-  std::map<std::pair<int, int>, std::pair<int, int>> next;  // edge left by -> edge entered by, walking with the inside left
+  std::map<std::pair<int, int>, std::pair<int, int>>
+      next;  // edge left by -> edge entered by, walking with the inside left
   std::map<std::pair<int, int>, Vec3> at;
   const auto key = [](int a, int b) { return std::pair{std::min(a, b), std::max(a, b)}; };
   for (const Tri& t : mesh.triangles) {
@@ -82,7 +84,8 @@ std::vector<int> convex_hull(const std::vector<Vec2>& points) {
 
 double closed_length(const std::vector<Vec2>& points, const std::vector<int>& order) {
   double sum = 0.0;
-  for (std::size_t i = 0; i < order.size(); ++i) sum += (points[order[(i + 1) % order.size()]] - points[order[i]]).norm();
+  for (std::size_t i = 0; i < order.size(); ++i)
+    sum += (points[order[(i + 1) % order.size()]] - points[order[i]]).norm();
   return sum;
 }
 

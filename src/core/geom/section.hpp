@@ -22,7 +22,8 @@ struct EdgePoint {
 };
 
 /// Where a plane crosses the given edges (pairs of vertices).
-std::vector<EdgePoint> crossings(const std::vector<std::array<int, 2>>& edges, const std::vector<Vec3>& vertices, const Plane& plane);
+std::vector<EdgePoint> crossings(
+    const std::vector<std::array<int, 2>>& edges, const std::vector<Vec3>& vertices, const Plane& plane);
 
 /// The section as polylines through the mesh, closed ones repeating their first point at the end.
 std::vector<std::vector<Vec3>> section_lines(const Mesh& mesh, const Plane& plane);

@@ -18,7 +18,8 @@ Mesh capped(const Mesh& surface) {
     const int hub = static_cast<int>(solid.vertices.size());
     solid.vertices.push_back(middle);
     // The loop has the surface on its left: seen from outside the cap runs the other way.
-    for (std::size_t i = 0; i < loop.size(); ++i) solid.triangles.push_back({loop[(i + 1) % loop.size()], loop[i], hub});
+    for (std::size_t i = 0; i < loop.size(); ++i)
+      solid.triangles.push_back({loop[(i + 1) % loop.size()], loop[i], hub});
   }
   return solid;
 }
@@ -48,7 +49,8 @@ Rings silhouette(const Mesh& solid, const PlaneFrame& frame) {
   Rings heap;
   for (const Tri& t : solid.triangles) {
     std::vector<Vec2> corners{frame(solid.vertices[t[0]]), frame(solid.vertices[t[1]]), frame(solid.vertices[t[2]])};
-    if (signed_area_mm2(corners) < 1e-3) continue;  // those that look away lie within the shadow of those that look here
+    if (signed_area_mm2(corners) < 1e-3)
+      continue;  // those that look away lie within the shadow of those that look here
     heap.push_back(std::move(corners));
     if (heap.size() == kHeap) heaps.push_back(united(heap)), heap.clear();
   }
@@ -56,7 +58,10 @@ Rings silhouette(const Mesh& solid, const PlaneFrame& frame) {
   while (heaps.size() > 1) {
     std::vector<Rings> next;
     for (std::size_t i = 0; i < heaps.size(); i += 2) {
-      if (i + 1 == heaps.size()) { next.push_back(std::move(heaps[i])); break; }
+      if (i + 1 == heaps.size()) {
+        next.push_back(std::move(heaps[i]));
+        break;
+      }
       // A hole's ring keeps its way round: the union of two regions, not of their rings.
       Rings both = std::move(heaps[i]);
       both.insert(both.end(), heaps[i + 1].begin(), heaps[i + 1].end());
@@ -93,7 +98,8 @@ OwnAxes own_axes(const Mesh& solid) {
   OwnAxes axes;
   axes.along = solver.eigenvectors().col(2);
   if (axes.along.y() < -1e-9 || (std::abs(axes.along.y()) <= 1e-9 && axes.along.z() < 0.0)) axes.along = -axes.along;
-  // Of the two others the front is kept as near to the wearer's as can be: templates then show what a maker calls front and side.
+  // Of the two others the front is kept as near to the wearer's as can be: templates then show what a maker calls front
+  // and side.
   Vec3 front = Vec3::UnitZ() - axes.along.z() * axes.along;
   if (front.norm() < 0.2) front = -Vec3::UnitY() + axes.along.y() * axes.along;
   axes.deep = front.normalized();

@@ -16,15 +16,18 @@ double zero_between(const Function& f, const Vec3& a, const Vec3& b, double fa, 
     t = i % 3 == 2 ? 0.5 * (low + high) : low + (high - low) * fa / (fa - fb);
     const double ft = f(a + t * (b - a));
     if (std::abs(ft) < 1e-10) break;
-    if ((ft < 0.0) == (fa < 0.0)) low = t, fa = ft;
-    else high = t, fb = ft;
+    if ((ft < 0.0) == (fa < 0.0))
+      low = t, fa = ft;
+    else
+      high = t, fb = ft;
   }
   return t;
 }
 
 class Splitter {
  public:
-  Splitter(Mesh& mesh, const Function& f, EdgeLabels& held, double snap) : mesh_(mesh), f_(f), held_(held), snap_(snap) {}
+  Splitter(Mesh& mesh, const Function& f, EdgeLabels& held, double snap)
+      : mesh_(mesh), f_(f), held_(held), snap_(snap) {}
 
   Split run() {
     values_.resize(mesh_.vertices.size());
@@ -40,7 +43,9 @@ class Splitter {
 
  private:
   static double clean(double value) { return std::abs(value) < 1e-9 ? 0.0 : value; }
-  bool crosses(int a, int b) const { return (values_[a] < 0.0 && values_[b] > 0.0) || (values_[a] > 0.0 && values_[b] < 0.0); }
+  bool crosses(int a, int b) const {
+    return (values_[a] < 0.0 && values_[b] > 0.0) || (values_[a] > 0.0 && values_[b] < 0.0);
+  }
   bool keeps_course(int a, int b) const { return held_.count(edge_of(a, b)) != 0 || border_.count(edge_of(a, b)) != 0; }
 
   /// A move must not turn a triangle over, nor leave one lying wholly on the curve.
@@ -92,7 +97,8 @@ class Splitter {
     mesh_.vertices.push_back(mesh_.vertices[a] + t * (mesh_.vertices[b] - mesh_.vertices[a]));
     values_.push_back(0.0);
     places_.push_back({it->second, a, b, t});
-    if (border_.erase(edge_of(a, b)) != 0) border_.insert(edge_of(a, it->second)), border_.insert(edge_of(b, it->second));
+    if (border_.erase(edge_of(a, b)) != 0)
+      border_.insert(edge_of(a, it->second)), border_.insert(edge_of(b, it->second));
     if (const auto label = held_.extract(edge_of(a, b)); !label.empty())
       held_[edge_of(a, it->second)] = held_[edge_of(b, it->second)] = label.mapped();
     return it->second;
@@ -117,9 +123,12 @@ class Splitter {
       const int a = t[lone], b = t[(lone + 1) % 3], c = t[(lone + 2) % 3];
       const int ab = middle(a, b), ca = middle(c, a);
       mesh_.triangles[f] = {a, ab, ca};
-      const bool short_first = (mesh_.vertices[ab] - mesh_.vertices[c]).squaredNorm() < (mesh_.vertices[ca] - mesh_.vertices[b]).squaredNorm();
-      if (short_first) mesh_.triangles.push_back({ab, b, c}), mesh_.triangles.push_back({ab, c, ca});
-      else mesh_.triangles.push_back({ab, b, ca}), mesh_.triangles.push_back({b, c, ca});
+      const bool short_first = (mesh_.vertices[ab] - mesh_.vertices[c]).squaredNorm() <
+          (mesh_.vertices[ca] - mesh_.vertices[b]).squaredNorm();
+      if (short_first)
+        mesh_.triangles.push_back({ab, b, c}), mesh_.triangles.push_back({ab, c, ca});
+      else
+        mesh_.triangles.push_back({ab, b, ca}), mesh_.triangles.push_back({b, c, ca});
     }
   }
 
@@ -146,7 +155,9 @@ class Splitter {
 
 }  // namespace
 
-Split split_along(Mesh& mesh, const Function& f, EdgeLabels& held, double snap) { return Splitter(mesh, f, held, snap).run(); }
+Split split_along(Mesh& mesh, const Function& f, EdgeLabels& held, double snap) {
+  return Splitter(mesh, f, held, snap).run();
+}
 
 Mesh keep_where(const Mesh& mesh, const Function& f, EdgeLabels& held) {
   std::vector<int> kept;
@@ -160,7 +171,8 @@ Mesh keep_where(const Mesh& mesh, const Function& f, EdgeLabels& held) {
   for (std::size_t v = 0; v < old.size(); ++v) fresh[old[v]] = static_cast<int>(v);
   EdgeLabels moved;
   for (const auto& [edge, label] : held)
-    if (fresh[edge.first] >= 0 && fresh[edge.second] >= 0) moved[edge_of(fresh[edge.first], fresh[edge.second])] = label;
+    if (fresh[edge.first] >= 0 && fresh[edge.second] >= 0)
+      moved[edge_of(fresh[edge.first], fresh[edge.second])] = label;
   held = std::move(moved);
   return part;
 }

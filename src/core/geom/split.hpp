@@ -7,7 +7,7 @@
 
 namespace awl {
 
-using EdgeSet = std::set<std::pair<int, int>>;        ///< edges as (smaller, larger) vertex
+using EdgeSet = std::set<std::pair<int, int>>;          ///< edges as (smaller, larger) vertex
 using EdgeLabels = std::map<std::pair<int, int>, int>;  ///< edges and the curve each belongs to
 inline std::pair<int, int> edge_of(int a, int b) { return a < b ? std::pair{a, b} : std::pair{b, a}; }
 
@@ -16,8 +16,11 @@ struct Split {
   std::vector<char> on_curve;  ///< per vertex: 1 where the function is zero
   EdgeSet curve;               ///< edges that now run along the zero curve
   /// A vertex that was moved or made: between a and b, `t` of the way.
-  struct Place { int vertex, a, b; double t; };
-  std::vector<Place> places;   ///< moved ones first, then new ones in the order of their numbers
+  struct Place {
+    int vertex, a, b;
+    double t;
+  };
+  std::vector<Place> places;  ///< moved ones first, then new ones in the order of their numbers
 };
 
 /// Cuts the triangles along `f` = 0, so that the curve becomes a chain of edges; nothing is removed.

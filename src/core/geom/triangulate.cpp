@@ -19,17 +19,22 @@ namespace {
 using Kernel = CGAL::Exact_predicates_inexact_constructions_kernel;
 using VertexBase = CGAL::Delaunay_mesh_vertex_base_2<Kernel>;
 using FaceBase = CGAL::Delaunay_mesh_face_base_2<Kernel>;
-using Triangulation = CGAL::Constrained_Delaunay_triangulation_2<Kernel, CGAL::Triangulation_data_structure_2<VertexBase, FaceBase>>;
+using Triangulation =
+    CGAL::Constrained_Delaunay_triangulation_2<Kernel, CGAL::Triangulation_data_structure_2<VertexBase, FaceBase>>;
 using Criteria = CGAL::Delaunay_mesh_size_criteria_2<Triangulation>;
 
 bool segments_cross(const Vec2& a, const Vec2& b, const Vec2& c, const Vec2& d) {
-  const auto side = [](const Vec2& p, const Vec2& q, const Vec2& r) { return (q.x() - p.x()) * (r.y() - p.y()) - (q.y() - p.y()) * (r.x() - p.x()); };
+  const auto side = [](const Vec2& p, const Vec2& q, const Vec2& r) {
+    return (q.x() - p.x()) * (r.y() - p.y()) - (q.y() - p.y()) * (r.x() - p.x());
+  };
   return side(a, b, c) * side(a, b, d) < 0.0 && side(c, d, a) * side(c, d, b) < 0.0;
 }
 
 /// All edges of all rings against each other; neighbours share a corner and are let be.
 bool any_crossing(const std::vector<std::vector<Vec2>>& rings) {
-  struct Edge { Vec2 a, b; };
+  struct Edge {
+    Vec2 a, b;
+  };
   std::vector<Edge> edges;
   for (const auto& ring : rings)
     for (std::size_t i = 0; i < ring.size(); ++i) edges.push_back({ring[i], ring[(i + 1) % ring.size()]});
@@ -46,17 +51,21 @@ Vec2 tangent_between(const Vec2& a, const Vec2& b, const Vec2& c) {
 
 }  // namespace
 
-Result<FlatMesh> triangulate(const std::vector<Vec2>& outline, const std::vector<std::vector<Vec2>>& holes, double edge_mm) {
-  if (outline.size() < 3 || std::abs(signed_area_mm2(outline)) < 1.0) return fail(Errc::degenerate_shape, "An outline needs three corners and some area.");
+Result<FlatMesh> triangulate(
+    const std::vector<Vec2>& outline, const std::vector<std::vector<Vec2>>& holes, double edge_mm) {
+  if (outline.size() < 3 || std::abs(signed_area_mm2(outline)) < 1.0)
+    return fail(Errc::degenerate_shape, "An outline needs three corners and some area.");
   std::vector<std::vector<Vec2>> rings{outline};
   rings.insert(rings.end(), holes.begin(), holes.end());
-  if (any_crossing(rings)) return fail(Errc::degenerate_shape, "The outline crosses itself or one of its holes; move its points apart.");
+  if (any_crossing(rings))
+    return fail(Errc::degenerate_shape, "The outline crosses itself or one of its holes; move its points apart.");
   Triangulation cdt;
   for (const auto& ring : rings) {
     std::vector<Triangulation::Vertex_handle> corners;
     for (const Vec2& p : ring) corners.push_back(cdt.insert({p.x(), p.y()}));
     for (std::size_t i = 0; i < corners.size(); ++i)
-      if (corners[i] != corners[(i + 1) % corners.size()]) cdt.insert_constraint(corners[i], corners[(i + 1) % corners.size()]);
+      if (corners[i] != corners[(i + 1) % corners.size()])
+        cdt.insert_constraint(corners[i], corners[(i + 1) % corners.size()]);
   }
   std::vector<Triangulation::Point> seeds;
   for (const auto& hole : holes) {
@@ -89,7 +98,8 @@ std::vector<Vec2> smooth_curve(const std::vector<CurvePoint>& points, bool close
     const int steps = std::max(1, static_cast<int>(std::ceil(chord.norm() / step_mm)));
     for (int k = 0; k < steps; ++k) {
       const double t = static_cast<double>(k) / steps, t2 = t * t, t3 = t2 * t;
-      curve.push_back((2 * t3 - 3 * t2 + 1) * a + (t3 - 2 * t2 + t) * root * start + (-2 * t3 + 3 * t2) * b + (t3 - t2) * root * end);
+      curve.push_back((2 * t3 - 3 * t2 + 1) * a + (t3 - 2 * t2 + t) * root * start + (-2 * t3 + 3 * t2) * b +
+          (t3 - t2) * root * end);
     }
   }
   if (!closed && n > 0) curve.push_back(points.back().at);

@@ -19,7 +19,8 @@ Result<Mesh> without_self_cuts(const Mesh& mesh) {
   PMP::experimental::remove_self_intersections(surface, CGAL::parameters::preserve_genus(false));
   surface.collect_garbage();
   if (surface.number_of_faces() == 0 || PMP::does_self_intersect(surface))
-    return fail(Errc::no_solution, "It still cuts through itself after trying; mend it where it was made, or cut that part away.", "import/file");
+    return fail(Errc::no_solution,
+        "It still cuts through itself after trying; mend it where it was made, or cut that part away.", "import/file");
   return plain(surface);
 }
 

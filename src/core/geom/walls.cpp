@@ -13,7 +13,7 @@ namespace {
 constexpr int kRays = 64;
 constexpr double kShutInShare = 0.05;    // of the rays; fewer leave from inside a closed wall
 constexpr double kThickestShare = 0.15;  // of the whole size: what is further behind is another wall
-constexpr double kCrumbShare = 0.05;  // of the kept area
+constexpr double kCrumbShare = 0.05;     // of the kept area
 
 /// Evenly spread directions over the sphere (golden spiral).
 std::vector<Vec3> directions() {
@@ -34,7 +34,8 @@ std::vector<double> seen_shares(const Mesh& mesh) {
   std::vector<double> seen(mesh.triangles.size(), 0.0);
   parallel_for(static_cast<int>(seen.size()), [&](int f) {
     const Tri& t = mesh.triangles[f];
-    const Vec3 n = area_vector(mesh, t).normalized(), from = (mesh.vertices[t[0]] + mesh.vertices[t[1]] + mesh.vertices[t[2]]) / 3.0 + 1e-4 * size * n;
+    const Vec3 n = area_vector(mesh, t).normalized(),
+               from = (mesh.vertices[t[0]] + mesh.vertices[t[1]] + mesh.vertices[t[2]]) / 3.0 + 1e-4 * size * n;
     int over = 0, free = 0;
     for (const Vec3& d : rays) {
       if (d.dot(n) < 0.05) continue;
@@ -46,17 +47,19 @@ std::vector<double> seen_shares(const Mesh& mesh) {
   return seen;
 }
 
-/// Which triangles belong to the outer wall: those that see more of the sky than the wall close behind them, and those that
-/// have none behind them and are not shut in.
+/// Which triangles belong to the outer wall: those that see more of the sky than the wall close behind them, and those
+/// that have none behind them and are not shut in.
 std::vector<double> outer_marks(const Mesh& mesh, const std::vector<double>& seen) {
   const Nearest tree(mesh);
   const double size = box_of(mesh.vertices).size().norm();
   std::vector<double> outer(seen.size(), 0.0);
   parallel_for(static_cast<int>(seen.size()), [&](int f) {
     const Tri& t = mesh.triangles[f];
-    const Vec3 n = area_vector(mesh, t).normalized(), at = (mesh.vertices[t[0]] + mesh.vertices[t[1]] + mesh.vertices[t[2]]) / 3.0;
+    const Vec3 n = area_vector(mesh, t).normalized(),
+               at = (mesh.vertices[t[0]] + mesh.vertices[t[1]] + mesh.vertices[t[2]]) / 3.0;
     const auto behind = tree.first_hit(at - 1e-5 * size * n, -n);
-    const bool wall = behind && behind->along_mm < kThickestShare * size && area_vector(mesh, mesh.triangles[behind->triangle]).normalized().dot(n) < -0.3;
+    const bool wall = behind && behind->along_mm < kThickestShare * size &&
+        area_vector(mesh, mesh.triangles[behind->triangle]).normalized().dot(n) < -0.3;
     outer[f] = wall ? (seen[f] > seen[behind->triangle] ? 1.0 : 0.0) : seen[f] > kShutInShare ? 1.0 : 0.0;
   });
   return outer;
@@ -87,7 +90,8 @@ Result<OuterWall> outer_wall(const Mesh& mesh) {
   if (outer.triangles.empty()) return fail(Errc::degenerate_shape, "Nothing of this mesh is seen from outside.");
   const auto pieces = connected_parts(outer, [](int, int) { return true; });
   std::vector<double> area(static_cast<std::size_t>(*std::max_element(pieces.begin(), pieces.end())) + 1, 0.0);
-  for (std::size_t f = 0; f < pieces.size(); ++f) area[pieces[f]] += 0.5 * area_vector(outer, outer.triangles[f]).norm();
+  for (std::size_t f = 0; f < pieces.size(); ++f)
+    area[pieces[f]] += 0.5 * area_vector(outer, outer.triangles[f]).norm();
   const double all = area_mm2(outer);
   kept.clear();
   for (std::size_t f = 0; f < pieces.size(); ++f)

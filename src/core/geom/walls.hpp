@@ -10,7 +10,8 @@ struct OuterWall {
   double kept_share = 1.0;  ///< of the area
 };
 
-/// Keeps what sees more of the sky than the wall behind it: the outer of two walls, whether they are parted or joined at their rims.
+/// Keeps what sees more of the sky than the wall behind it: the outer of two walls, whether they are parted or joined
+/// at their rims.
 ///
 /// Shape:  a hollow with a rim gives its outer wall with a border where the rim was; a single wall stays as it is.
 /// Errors: degenerate_shape if nothing is seen from outside.

@@ -15,8 +15,9 @@ const char* unit_of(Flaw flaw);
 
 /// A headform bent by its flaws: places of the form that was meant -> places of the one that stands there.
 ///
-/// size scales from the foot; left, right, front, back push out one side of the head, full at its widest; height lifts the
-/// crown; neck widens it; twist turns the crown against the foot (+ to the wearer's left); lean tips to the left / forward.
+/// size scales from the foot; left, right, front, back push out one side of the head, full at its widest; height lifts
+/// the crown; neck widens it; twist turns the crown against the foot (+ to the wearer's left); lean tips to the left /
+/// forward.
 struct BuiltShape {
   Flaws flaws = Flaws::Zero();
   double foot_y_mm = -165.0, crown_y_mm = 128.0;
@@ -45,8 +46,8 @@ struct CheckPlan {
   BuiltShape meant;  ///< without flaws
 };
 
-/// The shortest list of distances from which every flaw of 1 mm or 1 degree can be told, by greedy choice on the posterior.
-/// `foot_y_mm` is where the neck is cut off. Source: docs/formulas/built-form.md.
+/// The shortest list of distances from which every flaw of 1 mm or 1 degree can be told, by greedy choice on the
+/// posterior. `foot_y_mm` is where the neck is cut off. Source: docs/formulas/built-form.md.
 CheckPlan plan_check(const HeadFitter& fitter, const Headform& head, double foot_y_mm);
 
 /// One flaw that is there, in words.
@@ -61,16 +62,18 @@ struct Finding {
 struct BuiltForm {
   BuiltShape shape;
   Flaws sd = Flaws::Zero();
-  std::vector<Finding> findings;   ///< the largest first
+  std::vector<Finding> findings;     ///< the largest first
   std::vector<std::string> doubted;  ///< distances that do not go with the others
-  Mesh mesh;                       ///< the headform as built
-  DistanceMap map;                 ///< of the mesh from the headform that was meant
+  Mesh mesh;                         ///< the headform as built
+  DistanceMap map;                   ///< of the mesh from the headform that was meant
 };
 
 /// Fits the flaws to what was read. Any subset of the plan's distances will do.
 ///
-/// Errors: empty_input; unknown_name for a distance that is not on the sheet; out_of_range when a reading is further than
+/// Errors: empty_input; unknown_name for a distance that is not on the sheet; out_of_range when a reading is further
+/// than
 ///         80 mm from its target, with both.
-Result<BuiltForm> judge_built(const CheckPlan& plan, const Headform& head, const std::map<std::string, double>& readings);
+Result<BuiltForm> judge_built(
+    const CheckPlan& plan, const Headform& head, const std::map<std::string, double>& readings);
 
 }  // namespace awl

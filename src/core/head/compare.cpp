@@ -15,7 +15,8 @@ DistanceMap distance_map(const Mesh& mesh, const Mesh& other) {
   const Nearest near(other);
   constexpr int kParts = 16;
   parallel_for(kParts, [&](int part) {
-    for (int v = count * part / kParts; v < count * (part + 1) / kParts; ++v) map.mm[v] = near.to(mesh.vertices[v]).signed_mm;
+    for (int v = count * part / kParts; v < count * (part + 1) / kParts; ++v)
+      map.mm[v] = near.to(mesh.vertices[v]).signed_mm;
   });
   std::vector<double> sizes;
   for (int v = 0; v < count; ++v) {

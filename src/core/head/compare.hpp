@@ -5,11 +5,11 @@ namespace awl {
 
 /// How far one surface stands off another, place by place.
 struct DistanceMap {
-  std::vector<double> mm;      ///< per vertex of the first: + it stands outside the second, - inside
-  double most_mm = 0.0;        ///< largest by size
-  double p95_mm = 0.0;         ///< of the size, over vertices
-  double mean_mm = 0.0;        ///< signed
-  int furthest = -1;           ///< vertex of the largest
+  std::vector<double> mm;  ///< per vertex of the first: + it stands outside the second, - inside
+  double most_mm = 0.0;    ///< largest by size
+  double p95_mm = 0.0;     ///< of the size, over vertices
+  double mean_mm = 0.0;    ///< signed
+  int furthest = -1;       ///< vertex of the largest
 };
 
 /// Distance of every vertex of `mesh` from the surface of `other`.

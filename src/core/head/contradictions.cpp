@@ -11,7 +11,7 @@ namespace {
 
 using M = MeasureId;
 constexpr double kSlipShare = 0.05;      // workshop value: how far a slipped measure is off, as a share of it
-constexpr double kSlipOdds = 0.02;         // workshop value: one measure in fifty is slipped
+constexpr double kSlipOdds = 0.02;       // workshop value: one measure in fifty is slipped
 constexpr double kRarerThanASlip = 3.0;  // log odds: swapped fields and slack tapes are rarer than one slip
 constexpr double kLeastSlack = 0.012;    // less is within what a tape gives
 
@@ -43,9 +43,9 @@ Subset subset_of(const Centre& centre, const MeasureSet& measures) {
 struct Story {
   enum class Kind { slip, swap, slack } kind = Kind::slip;
   double gain = -1e300;
-  int i = -1, j = -1;       ///< measures of the subset
-  double expected_mm = 0.0; ///< of measure i, for a slip
-  double share = 0.0;       ///< for slack tapes: + slack, - too tight
+  int i = -1, j = -1;        ///< measures of the subset
+  double expected_mm = 0.0;  ///< of measure i, for a slip
+  double share = 0.0;        ///< for slack tapes: + slack, - too tight
 };
 
 class Inquiry {
@@ -87,7 +87,8 @@ class Inquiry {
     const double before = r_.dot(pull_);
     for (int i = 0; i < r_.size(); ++i)
       for (int j = i + 1; j < r_.size(); ++j) {
-        if (std::abs(s_.given[i] - s_.given[j]) < 3.0 * (s_.facts[i]->tolerance_mm + s_.facts[j]->tolerance_mm)) continue;
+        if (std::abs(s_.given[i] - s_.given[j]) < 3.0 * (s_.facts[i]->tolerance_mm + s_.facts[j]->tolerance_mm))
+          continue;
         Eigen::VectorXd r = r_;
         r[i] = s_.given[j] - s_.mean[i], r[j] = s_.given[i] - s_.mean[j];
         const double gain = 0.5 * (before - r.dot(p_ * r));
@@ -120,13 +121,17 @@ Remark told(const Subset& s, const Story& story) {
   if (story.kind == Story::Kind::slack) {
     const std::string by = fixed(100.0 * std::abs(story.share), 1) + " %";
     r.id = "head.slack-tape", r.where = "HC";
-    r.sentence = story.share > 0.0 ? "All tapes read about " + by + " long beside the straight distances: slack, or laid over hair that was not noted."
-                                   : "All tapes read about " + by + " short beside the straight distances: pulled into the skin?";
+    r.sentence = story.share > 0.0
+        ? "All tapes read about " + by +
+            " long beside the straight distances: slack, or laid over hair that was not noted."
+        : "All tapes read about " + by + " short beside the straight distances: pulled into the skin?";
     r.measured = 100.0 * story.share, r.limit = 100.0 * kLeastSlack;
     std::string tapes;
     for (const MeasureFacts* f : s.facts)
       if (is_tape(f->id)) tapes += std::string(" ") + f->code;
-    r.remedies = {{"Measure again", "edit-measure HC"}, {"Correct all tapes by " + by, "scale-tapes " + fixed(1.0 - story.share, 4)}, {"Accept: this head is unusual", "accept-measure" + tapes}};
+    r.remedies = {{"Measure again", "edit-measure HC"},
+        {"Correct all tapes by " + by, "scale-tapes " + fixed(1.0 - story.share, 4)},
+        {"Accept: this head is unusual", "accept-measure" + tapes}};
     return r;
   }
   const MeasureFacts& f = *s.facts[story.i];
@@ -135,27 +140,37 @@ Remark told(const Subset& s, const Story& story) {
   if (story.kind == Story::Kind::swap) {
     const MeasureFacts& g = *s.facts[story.j];
     r.id = "head.swapped", r.limit = s.given[story.j];
-    r.sentence = std::string(f.name) + " of " + mm(s.given[story.i]) + " and " + spoken_name(g.id) + " of " + mm(s.given[story.j]) + " look written into each other's fields.";
-    r.remedies = {{"Swap the two", "swap-measures " + code + " " + g.code}, {"Measure again", "edit-measure " + code}, {"Accept: this head is unusual", "accept-measure " + code + " " + g.code}};
+    r.sentence = std::string(f.name) + " of " + mm(s.given[story.i]) + " and " + spoken_name(g.id) + " of " +
+        mm(s.given[story.j]) + " look written into each other's fields.";
+    r.remedies = {{"Swap the two", "swap-measures " + code + " " + g.code}, {"Measure again", "edit-measure " + code},
+        {"Accept: this head is unusual", "accept-measure " + code + " " + g.code}};
     return r;
   }
   r.limit = story.expected_mm;
-  r.sentence = std::string(f.name) + " of " + mm(s.given[story.i]) + " does not go with the other measures: they lead to about " + mm(story.expected_mm) +
-               ". The headform would come out bent to meet it.";
-  r.remedies = {{"Measure again", "edit-measure " + code}, {"Use " + mm(story.expected_mm), "use-expected " + code + " " + fixed(story.expected_mm, 1)}, {"Accept: this head is unusual", "accept-measure " + code}};
+  r.sentence = std::string(f.name) + " of " + mm(s.given[story.i]) +
+      " does not go with the other measures: they lead to about " + mm(story.expected_mm) +
+      ". The headform would come out bent to meet it.";
+  r.remedies = {{"Measure again", "edit-measure " + code},
+      {"Use " + mm(story.expected_mm), "use-expected " + code + " " + fixed(story.expected_mm, 1)},
+      {"Accept: this head is unusual", "accept-measure " + code}};
   return r;
 }
 
 /// A head of this length and breadth that cannot be so round; the sentence everybody understands.
 bool check_roundness(const MeasureSet& m, std::vector<Remark>& remarks) {
   if (!m.count(M::HC) || !m.count(M::HL) || !m.count(M::HB)) return false;
-  const double expected_mm = 1.03 * ellipse_perimeter_mm(m.at(M::HL), m.at(M::HB)), ratio = 1.03 * m.at(M::HC) / expected_mm;
-  const std::string impossible = "A head " + fixed(m.at(M::HL), 0) + " mm long and " + fixed(m.at(M::HB), 0) + " mm wide cannot be " + mm(m.at(M::HC)) + " round: about " + mm(expected_mm) + " is to be expected.";
+  const double expected_mm = 1.03 * ellipse_perimeter_mm(m.at(M::HL), m.at(M::HB)),
+               ratio = 1.03 * m.at(M::HC) / expected_mm;
+  const std::string impossible = "A head " + fixed(m.at(M::HL), 0) + " mm long and " + fixed(m.at(M::HB), 0) +
+      " mm wide cannot be " + mm(m.at(M::HC)) + " round: about " + mm(expected_mm) + " is to be expected.";
   const bool off = ratio < 0.99 || ratio > 1.07;
   if (remarks.empty() && off)
     remarks.push_back({"head.roundness", Severity::warning, "HC", {}, m.at(M::HC), expected_mm,
-                       {{"Measure again", "edit-measure HC"}, {"Use " + mm(expected_mm), "use-expected HC " + fixed(expected_mm, 1)}, {"Accept: this head is unusual", "accept-measure HC"}}});
-  if (!remarks.empty() && off && remarks[0].where == "HC" && remarks[0].id != "head.slack-tape" && remarks[0].id != "head.swapped") remarks[0].sentence = impossible;
+        {{"Measure again", "edit-measure HC"}, {"Use " + mm(expected_mm), "use-expected HC " + fixed(expected_mm, 1)},
+            {"Accept: this head is unusual", "accept-measure HC"}}});
+  if (!remarks.empty() && off && remarks[0].where == "HC" && remarks[0].id != "head.slack-tape" &&
+      remarks[0].id != "head.swapped")
+    remarks[0].sentence = impossible;
   return off;
 }
 
@@ -190,11 +205,14 @@ MeasureVector uncertainty(const Centre& centre, const MeasureSet& measures) {
   const auto& all = centre.covariance;
   const Subset s = subset_of(centre, measures);
   Eigen::MatrixXd cross(kMeasureCount, static_cast<Eigen::Index>(s.facts.size()));
-  for (std::size_t j = 0; j < s.facts.size(); ++j) cross.col(static_cast<Eigen::Index>(j)) = all.col(index_of(s.facts[j]->id));
-  const Eigen::MatrixXd gain = s.facts.empty() ? Eigen::MatrixXd(0, kMeasureCount) : Eigen::MatrixXd(s.covariance.ldlt().solve(cross.transpose()));
+  for (std::size_t j = 0; j < s.facts.size(); ++j)
+    cross.col(static_cast<Eigen::Index>(j)) = all.col(index_of(s.facts[j]->id));
+  const Eigen::MatrixXd gain = s.facts.empty() ? Eigen::MatrixXd(0, kMeasureCount)
+                                               : Eigen::MatrixXd(s.covariance.ldlt().solve(cross.transpose()));
   MeasureVector sd;
   for (int i = 0; i < kMeasureCount; ++i)
-    sd[i] = measures.count(measure_facts()[i].id) ? 0.0 : std::sqrt(std::max(0.0, all(i, i) - cross.row(i).dot(gain.col(i))));
+    sd[i] = measures.count(measure_facts()[i].id) ? 0.0
+                                                  : std::sqrt(std::max(0.0, all(i, i) - cross.row(i).dot(gain.col(i))));
   return sd;
 }
 
@@ -206,9 +224,11 @@ double log_evidence(const Centre& centre, const MeasureSet& measures) {
   const Eigen::VectorXd r = s.deviation(), pull = p * r;
   const double squares = r.dot(pull), log_det = solver.vectorD().array().log().sum(), log_turn = std::log(kTwoPi);
   double best = -0.5 * (squares + log_det + static_cast<double>(n) * log_turn);
-  // Without measure i the squares lose pull_i^2 / P_ii and the determinant gains P_ii; its slip is a priori this likely.
+  // Without measure i the squares lose pull_i^2 / P_ii and the determinant gains P_ii; its slip is a priori this
+  // likely.
   for (Eigen::Index i = 0; i < n; ++i) {
-    const double others = -0.5 * (squares - pull[i] * pull[i] / p(i, i) + log_det + std::log(p(i, i)) + static_cast<double>(n - 1) * log_turn);
+    const double others = -0.5 *
+        (squares - pull[i] * pull[i] / p(i, i) + log_det + std::log(p(i, i)) + static_cast<double>(n - 1) * log_turn);
     best = std::max(best, others - std::log(4.0 * kSlipShare * s.given[i] / kSlipOdds));
   }
   return std::log(centre.people.share) + best;

@@ -78,7 +78,8 @@ Numbers splined(const Numbers& n) {
     for (int s = 0; s < 5; ++s)
       for (int k = 0; k < 4; ++k) {
         const double t = s / 5.0, a = knot(i - 1, k), b = knot(i, k), c = knot(i + 1, k), d = knot(i + 2, k);
-        out.push_back(0.5 * (2 * b + (c - a) * t + (2 * a - 5 * b + 4 * c - d) * t * t + (3 * b - a - 3 * c + d) * t * t * t));
+        out.push_back(
+            0.5 * (2 * b + (c - a) * t + (2 * a - 5 * b + 4 * c - d) * t * t + (3 * b - a - 3 * c + d) * t * t * t));
       }
   out.insert(out.end(), n.end() - 4, n.end());
   return out;
@@ -86,7 +87,8 @@ Numbers splined(const Numbers& n) {
 
 Eigen::Matrix3d euler_deg(double x, double y, double z) {
   using Eigen::AngleAxisd;
-  return (AngleAxisd(radians(z), Vec3::UnitZ()) * AngleAxisd(radians(y), Vec3::UnitY()) * AngleAxisd(radians(x), Vec3::UnitX()))
+  return (AngleAxisd(radians(z), Vec3::UnitZ()) * AngleAxisd(radians(y), Vec3::UnitY()) *
+      AngleAxisd(radians(x), Vec3::UnitX()))
       .toRotationMatrix();
 }
 
@@ -96,14 +98,23 @@ double Field::Step::distance(const Vec3& p) const {
   const Numbers& n = numbers;
   const auto local = [&] { return Vec3(turn_back * (p - Vec3(n[0], n[1], n[2]))); };
   switch (shape) {
-    case Shape::ellipsoid: return ellipsoid(local(), &n[3]);
-    case Shape::superellipsoid: return superellipsoid(local(), &n[3], n[6]);
-    case Shape::round_cone: return round_cone(p, {n[0], n[1], n[2]}, {n[3], n[4], n[5]}, n[6], n[7]);
-    case Shape::chain: return capsule_chain(p, n);
-    case Shape::plane: return n[0] * p.x() + n[1] * p.y() + n[2] * p.z() - n[3];
-    case Shape::bump: return n[6] * std::exp(-0.5 * (std::pow((p.x() - n[0]) / n[3], 2) + std::pow((p.y() - n[1]) / n[4], 2) +
-                                                     std::pow((p.z() - n[2]) / n[5], 2)));
-    case Shape::group: break;
+    case Shape::ellipsoid:
+      return ellipsoid(local(), &n[3]);
+    case Shape::superellipsoid:
+      return superellipsoid(local(), &n[3], n[6]);
+    case Shape::round_cone:
+      return round_cone(p, {n[0], n[1], n[2]}, {n[3], n[4], n[5]}, n[6], n[7]);
+    case Shape::chain:
+      return capsule_chain(p, n);
+    case Shape::plane:
+      return n[0] * p.x() + n[1] * p.y() + n[2] * p.z() - n[3];
+    case Shape::bump:
+      return n[6] *
+          std::exp(-0.5 *
+              (std::pow((p.x() - n[0]) / n[3], 2) + std::pow((p.y() - n[1]) / n[4], 2) +
+                  std::pow((p.z() - n[2]) / n[5], 2)));
+    case Shape::group:
+      break;
   }
   double d = 1e3;
   const Vec3 q = local();
@@ -147,7 +158,8 @@ class RecipeReader {
 
  private:
   tl::unexpected<Error> bad(const std::string& what) const {
-    return fail(Errc::bad_file, "Line " + std::to_string(line_) + " of the head recipe: " + what + ".", "template.field");
+    return fail(
+        Errc::bad_file, "Line " + std::to_string(line_) + " of the head recipe: " + what + ".", "template.field");
   }
 
   Result<Step> read_step(const std::string& op, std::istringstream& words) {
@@ -181,14 +193,19 @@ class RecipeReader {
 
   Result<Step> finish(Step step, const std::string& shape) {
     using Shape = typename Step::Shape;
-    struct Known { const char* word; Shape shape; std::size_t count; };
-    static const Known known[] = {{"ell", Shape::ellipsoid, 6}, {"sup", Shape::superellipsoid, 7}, {"rc", Shape::round_cone, 8},
-                                  {"cap", Shape::chain, 0},     {"tub", Shape::chain, 0},          {"pln", Shape::plane, 4},
-                                  {"bmp", Shape::bump, 7},      {"grp", Shape::group, 3}};
+    struct Known {
+      const char* word;
+      Shape shape;
+      std::size_t count;
+    };
+    static const Known known[] = {{"ell", Shape::ellipsoid, 6}, {"sup", Shape::superellipsoid, 7},
+        {"rc", Shape::round_cone, 8}, {"cap", Shape::chain, 0}, {"tub", Shape::chain, 0}, {"pln", Shape::plane, 4},
+        {"bmp", Shape::bump, 7}, {"grp", Shape::group, 3}};
     for (const Known& k : known) {
       if (shape != k.word) continue;
       step.shape = k.shape;
-      const bool fits = k.count != 0 ? step.numbers.size() == k.count : step.numbers.size() >= 8 && step.numbers.size() % 4 == 0;
+      const bool fits =
+          k.count != 0 ? step.numbers.size() == k.count : step.numbers.size() >= 8 && step.numbers.size() % 4 == 0;
       if (!fits) return bad(shape + " has the wrong count of numbers");
       if (shape == "tub") step.numbers = splined(step.numbers);
       if (step.shape != Shape::group) return step;

@@ -17,9 +17,10 @@ constexpr double kEarRootMm = 11.0;  // round the back the tape lies over the ro
 }  // namespace
 
 Gauge::Gauge(const HeadTemplate& head, const Coefficients& at, const std::vector<Vec3>& shape,
-             const std::array<char, kMeasureCount>& wanted, bool follow)
+    const std::array<char, kMeasureCount>& wanted, bool follow)
     : head_(&head), at_(at), shape_(&shape), wanted_(wanted), follow_(follow) {
-  for (const auto& [mean, left, right] : {std::array{M::EH, M::EHL, M::EHR}, {M::EP, M::EPL, M::EPR}, {M::CE, M::CEL, M::CER}})
+  for (const auto& [mean, left, right] :
+      {std::array{M::EH, M::EHL, M::EHR}, {M::EP, M::EPL, M::EPR}, {M::CE, M::CEL, M::CER}})
     if (wants(mean)) wanted_[index_of(left)] = wanted_[index_of(right)] = 1;
   cut_loops();
   pick_extremes();
@@ -121,7 +122,8 @@ double Gauge::tape(const Loop& loop, const Coefficients& c, Row* row) const {
   const auto step_to = [&](int from, int to, double sign) {
     const Vec3 step = points[to] - points[from];
     length += sign * step.norm();
-    if (row != nullptr) *row += sign * step.normalized().transpose() * (loop.points.modes[to] - loop.points.modes[from]);
+    if (row != nullptr)
+      *row += sign * step.normalized().transpose() * (loop.points.modes[to] - loop.points.modes[from]);
   };
   for (std::size_t i = 0; i < hull.size(); ++i) step_to(hull[i], hull[(i + 1) % hull.size()], 1.0);
   if (loop.open) step_to(0, 1, -1.0);
@@ -210,7 +212,8 @@ void Gauge::read_extremes(const Coefficients& c, MeasureVector& reads, MeasureJa
   const std::size_t chosen = furthest_back(c);
   const double best = (where(midline_back_, chosen, c) - brow).norm();
   if (follow_ && jacobian != nullptr)
-    a = (where(midline_back_, chosen, c) - brow).normalized().transpose() * (midline_back_.modes[chosen] - moves(L::glabella));
+    a = (where(midline_back_, chosen, c) - brow).normalized().transpose() *
+        (midline_back_.modes[chosen] - moves(L::glabella));
   put(M::HL, best, a);
 }
 
@@ -257,24 +260,45 @@ std::vector<Vec3> Gauge::straight_path(MeasureId id, const Coefficients& c) cons
   const auto of = [&](const Extreme& e) { return where(e.candidates, extreme_index(e, c), c); };
   const auto moved = [](Vec3 p, int axis, double to) { return p[axis] = to, p; };
   switch (id) {
-    case M::HL: return {at(L::glabella), where(midline_back_, furthest_back(c), c)};
-    case M::HB: return {of(left_), moved(of(left_), 0, of(right_).x())};
-    case M::HBL: return {moved(of(left_), 0, 0.0), of(left_)};
-    case M::HBR: return {moved(of(right_), 0, 0.0), of(right_)};
-    case M::FW: return {of(face_left_), moved(of(face_left_), 0, of(face_right_).x())};
-    case M::FH: return {at(L::sellion), at(L::menton)};
-    case M::JW: return {at(L::gonion_l), at(L::gonion_r)};
-    case M::PD: return {at(L::pupil_l), at(L::pupil_r)};
-    case M::EH: case M::EHL: return {at(L::ear_top_l), at(L::ear_bottom_l)};
-    case M::EHR: return {at(L::ear_top_r), at(L::ear_bottom_r)};
-    case M::EP: case M::EPL: return {moved(at(L::ear_outer_l), 0, at(L::behind_ear_l).x()), at(L::ear_outer_l)};
-    case M::EPR: return {moved(at(L::ear_outer_r), 0, at(L::behind_ear_r).x()), at(L::ear_outer_r)};
-    case M::NP: return {moved(at(L::pronasale), 2, at(L::subnasale).z()), at(L::pronasale)};
-    case M::CE: case M::CEL: return {at(L::tragion_l), at(L::menton)};
-    case M::CER: return {at(L::tragion_r), at(L::menton)};
-    case M::HH: return {of(crown_), moved(of(crown_), 1, of(chin_).y())};
-    case M::TW: return {at(L::tragion_l), moved(at(L::tragion_l), 2, of(back_).z())};
-    default: return {};
+    case M::HL:
+      return {at(L::glabella), where(midline_back_, furthest_back(c), c)};
+    case M::HB:
+      return {of(left_), moved(of(left_), 0, of(right_).x())};
+    case M::HBL:
+      return {moved(of(left_), 0, 0.0), of(left_)};
+    case M::HBR:
+      return {moved(of(right_), 0, 0.0), of(right_)};
+    case M::FW:
+      return {of(face_left_), moved(of(face_left_), 0, of(face_right_).x())};
+    case M::FH:
+      return {at(L::sellion), at(L::menton)};
+    case M::JW:
+      return {at(L::gonion_l), at(L::gonion_r)};
+    case M::PD:
+      return {at(L::pupil_l), at(L::pupil_r)};
+    case M::EH:
+    case M::EHL:
+      return {at(L::ear_top_l), at(L::ear_bottom_l)};
+    case M::EHR:
+      return {at(L::ear_top_r), at(L::ear_bottom_r)};
+    case M::EP:
+    case M::EPL:
+      return {moved(at(L::ear_outer_l), 0, at(L::behind_ear_l).x()), at(L::ear_outer_l)};
+    case M::EPR:
+      return {moved(at(L::ear_outer_r), 0, at(L::behind_ear_r).x()), at(L::ear_outer_r)};
+    case M::NP:
+      return {moved(at(L::pronasale), 2, at(L::subnasale).z()), at(L::pronasale)};
+    case M::CE:
+    case M::CEL:
+      return {at(L::tragion_l), at(L::menton)};
+    case M::CER:
+      return {at(L::tragion_r), at(L::menton)};
+    case M::HH:
+      return {of(crown_), moved(of(crown_), 1, of(chin_).y())};
+    case M::TW:
+      return {at(L::tragion_l), moved(at(L::tragion_l), 2, of(back_).z())};
+    default:
+      return {};
   }
 }
 

@@ -19,13 +19,14 @@ class Gauge {
   /// Cuts the planes on the head with coefficients `at`, whose vertices are `shape`. Measures with wanted[i] == 0 are
   /// left out. A gauge that need not `follow` other coefficients is quicker to make and reads only at `at`.
   Gauge(const HeadTemplate& head, const Coefficients& at, const std::vector<Vec3>& shape,
-        const std::array<char, kMeasureCount>& wanted, bool follow);
+      const std::array<char, kMeasureCount>& wanted, bool follow);
 
   /// Readings in mm at `c`; rows of unwanted measures are zero. `jacobian` may be null.
   void read(const Coefficients& c, MeasureVector& reads, MeasureJacobian* jacobian) const;
 
   /// Where the tape or ruler of one measure lies at `c`: a closed round repeats its first place, a straight has two.
-  /// Empty for a measure that is not wanted. Where a tape bridges a hollow its path leaves the skin, as a real one does.
+  /// Empty for a measure that is not wanted. Where a tape bridges a hollow its path leaves the skin, as a real one
+  /// does.
   std::vector<Vec3> path(MeasureId id, const Coefficients& c) const;
 
  private:

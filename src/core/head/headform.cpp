@@ -9,11 +9,11 @@
 namespace awl {
 namespace {
 
-constexpr double kTapeShare = 0.2;       // a given tape is met to a fifth of its tolerance
+constexpr double kTapeShare = 0.2;  // a given tape is met to a fifth of its tolerance
 constexpr double kLeastAngleDeg = 12.0;
 constexpr double kMostModeSd = 6.0;
 constexpr int kMostCuts = 4;
-constexpr double kGoodShare = 0.5;       // of its tolerance, to which every given tape should be met
+constexpr double kGoodShare = 0.5;  // of its tolerance, to which every given tape should be met
 
 int count_flipped(const Mesh& mesh, const Mesh& before) {
   int flipped = 0;
@@ -25,7 +25,8 @@ int count_flipped(const Mesh& mesh, const Mesh& before) {
 double furthest_off(const Headform& form) {
   double most = 0.0;
   for (const MeasureFacts& f : measure_facts())
-    if (const Reading& r = form.reading(f.id); r.given) most = std::max(most, std::abs(r.reads_mm - r.given_mm) / f.tolerance_mm);
+    if (const Reading& r = form.reading(f.id); r.given)
+      most = std::max(most, std::abs(r.reads_mm - r.given_mm) / f.tolerance_mm);
   return most;
 }
 
@@ -59,7 +60,9 @@ void HeadFitter::add_centre(const Population& people) {
   Centre centre;
   centre.people = people;
   if (!centres_.empty()) centre.mean = adults().mean;
-  const auto gauge_at = [&] { return Gauge(*head_, centre.mean, head_->riders.carried(centre.mean), target.wanted, true); };
+  const auto gauge_at = [&] {
+    return Gauge(*head_, centre.mean, head_->riders.carried(centre.mean), target.wanted, true);
+  };
   for (int cut = 0; cut < 2; ++cut) centre.mean = descend(gauge_at(), target, centre.mean);
   centre.gauge = std::make_shared<Gauge>(gauge_at());
   centre.gauge->read(centre.mean, centre.reads, &centre.jacobian);
@@ -156,7 +159,9 @@ Headform HeadFitter::shape(const Coefficients& c) const {
   return form;
 }
 
-Result<Headform> HeadFitter::fit(const MeasureSet& measures, const Coefficients* start) const { return fit(WearerMeasures{measures, "auto", {}}, start); }
+Result<Headform> HeadFitter::fit(const MeasureSet& measures, const Coefficients* start) const {
+  return fit(WearerMeasures{measures, "auto", {}}, start);
+}
 
 Result<Headform> HeadFitter::fit(const WearerMeasures& wearer, const Coefficients* start) const {
   if (auto good = check_measures(wearer, populations_); !good) return tl::make_unexpected(good.error());
@@ -185,8 +190,9 @@ Result<Headform> HeadFitter::fit(const WearerMeasures& wearer, const Coefficient
   for (int i = 0; i < kLandmarkCount; ++i) form.landmarks[i] = head_->landmarks.at(i, form.coefficients);
   form.remarks = contradictions(centre, wearer);
   if (form.loosened)
-    form.remarks.push_back({"head.loosened", Severity::warning, "headform", "These measures bend the headform too far, so they are met only loosely; look for a slipped tape.", {}, {},
-                            {{"Go to the measures", "go tape"}}});
+    form.remarks.push_back({"head.loosened", Severity::warning, "headform",
+        "These measures bend the headform too far, so they are met only loosely; look for a slipped tape.", {}, {},
+        {{"Go to the measures", "go tape"}}});
   return form;
 }
 

@@ -8,9 +8,9 @@ namespace awl {
 /// One measure of a fitted head.
 struct Reading {
   bool given = false;
-  double given_mm = 0.0;   ///< what the tape said, if given
-  double reads_mm = 0.0;   ///< what a tape on the headform reads
-  double band_mm = 0.0;    ///< one standard deviation of an estimated measure
+  double given_mm = 0.0;  ///< what the tape said, if given
+  double reads_mm = 0.0;  ///< what a tape on the headform reads
+  double band_mm = 0.0;   ///< one standard deviation of an estimated measure
 };
 
 /// A wearer's headform: the template carried to their measures.
@@ -19,10 +19,10 @@ struct Headform {
   Mesh mesh;
   std::array<Vec3, kLandmarkCount> landmarks;
   std::array<Reading, kMeasureCount> readings;
-  int flipped = 0;                  ///< triangles turned over against the template
+  int flipped = 0;  ///< triangles turned over against the template
   double smallest_angle_deg = 0.0;
-  bool loosened = false;            ///< tolerances were doubled to keep the mesh sound
-  std::string people;               ///< population it was held against, chosen or inferred
+  bool loosened = false;  ///< tolerances were doubled to keep the mesh sound
+  std::string people;     ///< population it was held against, chosen or inferred
   bool people_inferred = false;
   std::vector<Remark> remarks;
 
@@ -36,7 +36,8 @@ struct Centre {
   Coefficients mean = Coefficients::Zero();
   MeasureVector reads = MeasureVector::Zero();
   MeasureJacobian jacobian = MeasureJacobian::Zero();
-  Eigen::Matrix<double, kMeasureCount, kMeasureCount> covariance;  ///< of the measures, without the tape's own tolerance
+  Eigen::Matrix<double, kMeasureCount, kMeasureCount>
+      covariance;  ///< of the measures, without the tape's own tolerance
   std::shared_ptr<const Gauge> gauge;
 };
 

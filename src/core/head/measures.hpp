@@ -11,8 +11,33 @@ namespace awl {
 
 /// Every tape measure of the head; the sided ones come once as the mean and once for each side.
 enum class MeasureId {
-  HC, HL, HB, TOP, BNA, EEF, EEB, CCC, FH, FW, JW, PD,
-  EH, EHL, EHR, EP, EPL, EPR, NP, NC, CE, CEL, CER, HH, TW, HBL, HBR,
+  HC,
+  HL,
+  HB,
+  TOP,
+  BNA,
+  EEF,
+  EEB,
+  CCC,
+  FH,
+  FW,
+  JW,
+  PD,
+  EH,
+  EHL,
+  EHR,
+  EP,
+  EPL,
+  EPR,
+  NP,
+  NC,
+  CE,
+  CEL,
+  CER,
+  HH,
+  TW,
+  HBL,
+  HBR,
 };
 inline constexpr int kMeasureCount = 27;
 
@@ -36,7 +61,7 @@ struct MeasureFacts {
   Tool tool;
   Side seen_from;
   double mean_mm, sd_mm, least_mm, most_mm, tolerance_mm;
-  double hair_share;    ///< how many times a layer of hair lengthens it: 2 pi for a full round
+  double hair_share;  ///< how many times a layer of hair lengthens it: 2 pi for a full round
 };
 
 /// Adult means and ranges. Source: docs/formulas/headform.md, table of tape measures (approximate).
@@ -44,7 +69,9 @@ const std::array<MeasureFacts, kMeasureCount>& measure_facts();
 const MeasureFacts& facts_of(MeasureId id);
 inline int index_of(MeasureId id) { return static_cast<int>(id); }
 /// True for a tape laid round something, false for a straight distance.
-inline bool is_tape(MeasureId id) { return facts_of(id).tool == Tool::tape || facts_of(id).tool == Tool::tape_and_helper; }
+inline bool is_tape(MeasureId id) {
+  return facts_of(id).tool == Tool::tape || facts_of(id).tool == Tool::tape_and_helper;
+}
 /// True for a measure of one side alone: only these tell that a head is crooked.
 bool is_sided(MeasureId id);
 /// The name inside a sentence: "head circumference".

@@ -12,9 +12,9 @@ namespace awl {
 ///
 /// A child is no small adult: braincase nearly grown, face, jaw, nose and neck not. All numbers are approximate.
 struct Population {
-  std::string id;        ///< "adult", "child-5"
-  std::string name;      ///< "Child of 4 to 6"
-  double share = 1.0;    ///< how likely before anything is known; all shares together are 1
+  std::string id;      ///< "adult", "child-5"
+  std::string name;    ///< "Child of 4 to 6"
+  double share = 1.0;  ///< how likely before anything is known; all shares together are 1
   MeasureVector mean_mm = MeasureVector::Zero(), sd_mm = MeasureVector::Ones();
   MeasureVector least_mm = MeasureVector::Zero(), most_mm = MeasureVector::Zero();  ///< sane range
 };
@@ -26,8 +26,8 @@ Result<std::vector<Population>> load_populations(const std::filesystem::path& fi
 /// Measures as they were taken, with the people they are held against.
 struct WearerMeasures {
   MeasureSet set;
-  std::string people = "auto";  ///< id of a population, or "auto": inferred from the measures
-  std::set<MeasureId> accepted; ///< doubted values the maker stands by: no longer remarked on
+  std::string people = "auto";   ///< id of a population, or "auto": inferred from the measures
+  std::set<MeasureId> accepted;  ///< doubted values the maker stands by: no longer remarked on
   bool operator==(const WearerMeasures&) const = default;
 };
 
@@ -37,7 +37,8 @@ Result<void> check_possible(MeasureId id, double value_mm);
 /// Limits a value of these people keeps to; "auto" allows what any of them may have.
 /// Errors: out_of_range with value, limits and place; a slipped unit or a swapped field is named when it explains the
 ///         value; not_a_number; unknown_name for people that are not known.
-Result<void> check_measure(MeasureId id, double value_mm, const std::vector<Population>& all, const std::string& people);
+Result<void> check_measure(
+    MeasureId id, double value_mm, const std::vector<Population>& all, const std::string& people);
 
 /// Refuses an empty set and any value out of range.
 Result<void> check_measures(const WearerMeasures& measures, const std::vector<Population>& all);

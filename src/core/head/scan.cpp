@@ -22,8 +22,8 @@ using L = Landmark;
 constexpr int kPose = 6, kUnknowns = kModeCount + kPose;
 constexpr int kMostPoints = 4500;
 constexpr double kPointSdMm = 0.8, kMarkSdMm = 4.0;
-constexpr double kNeckMm = -120.0;       // below, clothes are likelier than skin
-constexpr double kFollowMm = 7.0;        // how far the surface may follow the points beyond the modes
+constexpr double kNeckMm = -120.0;  // below, clothes are likelier than skin
+constexpr double kFollowMm = 7.0;   // how far the surface may follow the points beyond the modes
 
 struct Pose {
   Eigen::Matrix3d turn = Eigen::Matrix3d::Identity();
@@ -40,7 +40,9 @@ Result<Pose> pose_between(const std::vector<Vec3>& from, const std::vector<Vec3>
   for (std::size_t i = 0; i < from.size(); ++i) h += (to[i] - b) * (from[i] - a).transpose();
   const Eigen::JacobiSVD<Eigen::Matrix3d> svd(h, Eigen::ComputeFullU | Eigen::ComputeFullV);
   if (svd.singularValues()[1] < 0.01 * svd.singularValues()[0])
-    return fail(Errc::degenerate_shape, "The places shown on the scan lie in one line; show one more beside it, an ear flap for instance.", "scan/marks");
+    return fail(Errc::degenerate_shape,
+        "The places shown on the scan lie in one line; show one more beside it, an ear flap for instance.",
+        "scan/marks");
   Eigen::Matrix3d flip = Eigen::Matrix3d::Identity();
   flip(2, 2) = (svd.matrixU() * svd.matrixV().transpose()).determinant() < 0.0 ? -1.0 : 1.0;
   Pose pose;
@@ -57,7 +59,8 @@ double tukey(double r, double reach) {
 /// Hair stands outside the skin and never inside: outwards a distance counts less soon.
 double trust(double off_mm, double reach_mm) { return tukey(off_mm, off_mm > 0.0 ? 0.65 * reach_mm : 1.6 * reach_mm); }
 
-/// How far each point may be believed by the smoothness of its neighbourhood: skin is a thin sheet there, hair is thick.
+/// How far each point may be believed by the smoothness of its neighbourhood: skin is a thin sheet there, hair is
+/// thick.
 std::vector<double> smoothness(const std::vector<Vec3>& points) {
   constexpr double kNearMm = 10.0, kThickMm = 1.7;
   std::vector<double> belief(points.size(), 1.0);
@@ -76,7 +79,8 @@ std::vector<double> smoothness(const std::vector<Vec3>& points) {
       if (neighbours < 6) continue;
       mean /= neighbours;
       const Eigen::Matrix3d spread = square / neighbours - mean * mean.transpose();
-      const double thick = std::sqrt(std::max(0.0, Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(spread, Eigen::EigenvaluesOnly).eigenvalues()[0]));
+      const double thick = std::sqrt(std::max(
+          0.0, Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d>(spread, Eigen::EigenvaluesOnly).eigenvalues()[0]));
       belief[i] = 1.0 / (1.0 + std::pow(thick / kThickMm, 4.0));
     }
   });
@@ -85,7 +89,8 @@ std::vector<double> smoothness(const std::vector<Vec3>& points) {
 
 class ScanFitter {
  public:
-  ScanFitter(const HeadFitter& fitter, const Scan& scan, const WearerMeasures& tapes) : fitter_(fitter), scan_(scan), tapes_(tapes), centre_(fitter.centre_for(tapes)), c_(centre_.mean) {
+  ScanFitter(const HeadFitter& fitter, const Scan& scan, const WearerMeasures& tapes)
+      : fitter_(fitter), scan_(scan), tapes_(tapes), centre_(fitter.centre_for(tapes)), c_(centre_.mean) {
     const auto& all = scan.mesh.vertices;
     const std::size_t step = std::max<std::size_t>(1, all.size() / kMostPoints);
     for (std::size_t i = 0; i < all.size(); i += step) sample_.push_back(all[i]);
@@ -106,7 +111,8 @@ class ScanFitter {
     const double reaches[] = {40.0, 30.0, 22.0, 16.0, 12.0, 9.0, 7.0, 6.0, 5.0, 4.5, 4.0, 4.0, 4.0, 4.0};
     int round = 0;
     for (const double reach : reaches) {
-      if (!progress.keep_going(static_cast<double>(round) / std::size(reaches))) return fail(Errc::cancelled, "Stopped.");
+      if (!progress.keep_going(static_cast<double>(round) / std::size(reaches)))
+        return fail(Errc::cancelled, "Stopped.");
       // Size and pose first, the finer modes when those are found.
       step(reach, round < 4);
       ++round;
@@ -142,19 +148,23 @@ class ScanFitter {
       g[k] += (centre_.mean[k] - c_[k]) / (slack * slack);
     }
     const double share = std::min(1.0, 1200.0 / static_cast<double>(sample_.size())) / (kPointSdMm * kPointSdMm);
-    for (std::size_t i = 0; i < sample_.size(); ++i) add_point(h, g, pose_(sample_[i]), near, mesh, reach, share * belief_[i]);
+    for (std::size_t i = 0; i < sample_.size(); ++i)
+      add_point(h, g, pose_(sample_[i]), near, mesh, reach, share * belief_[i]);
     for (const auto& [mark, at] : scan_.marks) add_mark(h, g, mark, pose_(at));
     add_tapes(h, g, mesh);
     h.triangularView<Eigen::StrictlyUpper>() = h.transpose();
     const Unknowns move = h.ldlt().solve(g);
     c_ += move.head<kModeCount>();
     const Vec3 spin = move.segment<3>(kModeCount);
-    const Eigen::Matrix3d turn = spin.norm() < 1e-12 ? Eigen::Matrix3d(Eigen::Matrix3d::Identity()) : Eigen::AngleAxisd(spin.norm(), spin.normalized()).toRotationMatrix();
+    const Eigen::Matrix3d turn = spin.norm() < 1e-12
+        ? Eigen::Matrix3d(Eigen::Matrix3d::Identity())
+        : Eigen::AngleAxisd(spin.norm(), spin.normalized()).toRotationMatrix();
     pose_.turn = turn * pose_.turn;
     pose_.shift = turn * pose_.shift + move.tail<3>();
   }
 
-  void add_point(Square& h, Unknowns& g, const Vec3& p, const Nearest& near, const Mesh& mesh, double reach, double share) const {
+  void add_point(
+      Square& h, Unknowns& g, const Vec3& p, const Nearest& near, const Mesh& mesh, double reach, double share) const {
     if (p.y() < kNeckMm) return;
     const NearestHit hit = near.to(p);
     const double weight = share * trust(hit.signed_mm, reach);
@@ -208,8 +218,8 @@ class ScanFitter {
   std::vector<double> belief_;  ///< per sample: skin rather than hair
 };
 
-/// Lets the surface follow the points beyond what the modes can: a smooth push along the normals, nothing where no data is.
-/// Minimises sum w (d - r)^2 + stiff sum over edges (d_i - d_j)^2 + soft sum d^2.
+/// Lets the surface follow the points beyond what the modes can: a smooth push along the normals, nothing where no data
+/// is. Minimises sum w (d - r)^2 + stiff sum over edges (d_i - d_j)^2 + soft sum d^2.
 std::vector<double> follow(const Mesh& mesh, const std::vector<Vec3>& points, std::vector<double>& data) {
   constexpr double kStiff = 6.0, kSoft = 0.02;
   const auto n = static_cast<Eigen::Index>(mesh.vertices.size());
@@ -274,8 +284,11 @@ double covered(const Mesh& mesh, const std::vector<double>& data) {
 Result<ScanUnit> guess_scan_unit(const Mesh& scan) {
   const double size = box_of(scan.vertices).size().norm();
   for (const auto& unit : {ScanUnit{1.0, "mm"}, {10.0, "cm"}, {25.4, "inches"}, {1000.0, "metres"}})
-    if (size * unit.to_mm > 200.0 && size * unit.to_mm < 750.0 && (unit.to_mm != 25.4 || size * 10.0 < 200.0)) return unit;
-  return fail(Errc::degenerate_shape, "The scan is " + fixed(size, 2) + " units from corner to corner; in no usual unit is that the size of a head.", "scan");
+    if (size * unit.to_mm > 200.0 && size * unit.to_mm < 750.0 && (unit.to_mm != 25.4 || size * 10.0 < 200.0))
+      return unit;
+  return fail(Errc::degenerate_shape,
+      "The scan is " + fixed(size, 2) + " units from corner to corner; in no usual unit is that the size of a head.",
+      "scan");
 }
 
 Mesh thinned_scan(Mesh scan, std::size_t most) {
@@ -291,9 +304,14 @@ const std::vector<Landmark>& scan_landmarks() {
   return marks;
 }
 
-Result<ScanFit> fit_scan(const HeadFitter& fitter, const Scan& scan, const WearerMeasures& tapes, const Progress& progress) {
-  if (scan.marks.size() < 3) return fail(Errc::empty_input, "Show at least 3 places on the scan; " + std::to_string(scan.marks.size()) + " are shown.", "scan/marks");
-  if (scan.mesh.vertices.size() < 200) return fail(Errc::empty_input, "A scan of " + std::to_string(scan.mesh.vertices.size()) + " points is too thin; 200 are the least.", "scan");
+Result<ScanFit> fit_scan(
+    const HeadFitter& fitter, const Scan& scan, const WearerMeasures& tapes, const Progress& progress) {
+  if (scan.marks.size() < 3)
+    return fail(Errc::empty_input,
+        "Show at least 3 places on the scan; " + std::to_string(scan.marks.size()) + " are shown.", "scan/marks");
+  if (scan.mesh.vertices.size() < 200)
+    return fail(Errc::empty_input,
+        "A scan of " + std::to_string(scan.mesh.vertices.size()) + " points is too thin; 200 are the least.", "scan");
   if (!tapes.set.empty())
     if (auto good = check_measures(tapes, fitter.populations()); !good) return tl::make_unexpected(good.error());
   ScanFitter work(fitter, scan, tapes);
@@ -311,7 +329,10 @@ Result<ScanFit> fit_scan(const HeadFitter& fitter, const Scan& scan, const Weare
   judge_points(fit);
   fit.covered_share = covered(fit.head.mesh, data);
   if (fit.used_share < 0.15)
-    return fail(Errc::degenerate_shape, "Only " + fixed(100.0 * fit.used_share, 0) + " % of the scan lies on a head placed like that; show the places on it again.", "scan/marks");
+    return fail(Errc::degenerate_shape,
+        "Only " + fixed(100.0 * fit.used_share, 0) +
+            " % of the scan lies on a head placed like that; show the places on it again.",
+        "scan/marks");
   return fit;
 }
 
@@ -320,34 +341,46 @@ SimulatedScan simulate_scan(const Headform& truth, const ScannerHabits& habits) 
   std::vector<double> sum{0.0};
   for (const Tri& t : truth.mesh.triangles) sum.push_back(sum.back() + area_vector(truth.mesh, t).norm());
   const auto normals = vertex_normals(truth.mesh);
-  const Eigen::Matrix3d turn = Eigen::AngleAxisd(random.uniform(-0.6, 0.6), Vec3(random.normal(), random.normal(), random.normal()).normalized()).toRotationMatrix();
+  const Eigen::Matrix3d turn =
+      Eigen::AngleAxisd(random.uniform(-0.6, 0.6), Vec3(random.normal(), random.normal(), random.normal()).normalized())
+          .toRotationMatrix();
   const Vec3 shift(random.uniform(-80, 80), random.uniform(-80, 80), random.uniform(200, 500));
   // Blind spots: cones of directions from the middle of the head, more until enough is missing.
   std::vector<std::pair<Vec3, double>> blind;
-  const auto missing = [&](const Vec3& p) { return std::any_of(blind.begin(), blind.end(), [&](const auto& cone) { return cone.first.dot(p.normalized()) > cone.second; }); };
+  const auto missing = [&](const Vec3& p) {
+    return std::any_of(
+        blind.begin(), blind.end(), [&](const auto& cone) { return cone.first.dot(p.normalized()) > cone.second; });
+  };
   const auto missing_share = [&] {
     int gone = 0;
     for (const Vec3& p : truth.mesh.vertices) gone += missing(p) ? 1 : 0;
     return static_cast<double>(gone) / static_cast<double>(truth.mesh.vertices.size());
   };
-  while (habits.missing_share > 0.0 && missing_share() < habits.missing_share) blind.push_back({Vec3(random.normal(), random.normal(), random.normal()).normalized(), random.uniform(0.86, 0.95)});
+  while (habits.missing_share > 0.0 && missing_share() < habits.missing_share)
+    blind.push_back({Vec3(random.normal(), random.normal(), random.normal()).normalized(), random.uniform(0.86, 0.95)});
   const Vec3 tuft = Vec3(random.uniform(-0.5, 0.5), 0.8, random.uniform(-0.8, 0.1)).normalized();
   SimulatedScan sim;
   while (static_cast<int>(sim.scan.mesh.vertices.size()) < habits.points) {
     const auto at = std::upper_bound(sum.begin(), sum.end(), random.uniform(0.0, sum.back())) - sum.begin() - 1;
-    const Tri& t = truth.mesh.triangles[std::min<std::size_t>(static_cast<std::size_t>(at), truth.mesh.triangles.size() - 1)];
+    const Tri& t =
+        truth.mesh.triangles[std::min<std::size_t>(static_cast<std::size_t>(at), truth.mesh.triangles.size() - 1)];
     double u = random.uniform(), v = random.uniform();
     if (u + v > 1.0) u = 1.0 - u, v = 1.0 - v;
-    const auto mix = [&](const std::vector<Vec3>& of) { return Vec3((1.0 - u - v) * of[t[0]] + u * of[t[1]] + v * of[t[2]]); };
+    const auto mix = [&](const std::vector<Vec3>& of) {
+      return Vec3((1.0 - u - v) * of[t[0]] + u * of[t[1]] + v * of[t[2]]);
+    };
     const Vec3 place = mix(truth.mesh.vertices), n = mix(normals).normalized();
     if (missing(place) || place.y() < -150.0) continue;
-    const double hair = habits.hair_mm * smoothstep(0.80, 0.92, tuft.dot(place.normalized())) * random.uniform(0.55, 1.0);
+    const double hair =
+        habits.hair_mm * smoothstep(0.80, 0.92, tuft.dot(place.normalized())) * random.uniform(0.55, 1.0);
     sim.true_place.push_back(place);
     sim.is_hair.push_back(hair > 2.5 ? 1 : 0);
     sim.scan.mesh.vertices.push_back(turn * (place + (hair + habits.noise_mm * random.normal()) * n) + shift);
   }
   for (const L mark : scan_landmarks())
-    if (!missing(truth.at(mark))) sim.scan.marks[mark] = turn * (truth.at(mark) + 1.5 * Vec3(random.normal(), random.normal(), random.normal())) + shift;
+    if (!missing(truth.at(mark)))
+      sim.scan.marks[mark] =
+          turn * (truth.at(mark) + 1.5 * Vec3(random.normal(), random.normal(), random.normal())) + shift;
   return sim;
 }
 

@@ -7,7 +7,8 @@ std::vector<TapePath> tape_paths(const HeadFitter& fitter, const Headform& head)
   all.fill(1);
   const Gauge gauge(fitter.head(), head.coefficients, head.mesh.vertices, all, false);
   std::vector<TapePath> paths;
-  for (const MeasureFacts& f : measure_facts()) paths.push_back({f.id, gauge.path(f.id, head.coefficients), !is_tape(f.id)});
+  for (const MeasureFacts& f : measure_facts())
+    paths.push_back({f.id, gauge.path(f.id, head.coefficients), !is_tape(f.id)});
   return paths;
 }
 

@@ -47,8 +47,8 @@ struct TapeSheet {
   std::map<MeasureId, TapeEntry> head;
   std::map<BodyMeasure, double> body;  ///< millimetres
   std::string people = "auto";
-  std::set<MeasureId> accepted;        ///< doubted values the maker stands by
-  Day day;                             ///< stamped on entries as they are made
+  std::set<MeasureId> accepted;  ///< doubted values the maker stands by
+  Day day;                       ///< stamped on entries as they are made
   std::string by;
 
   /// Replaces the first reading and keeps the rest of the entry.

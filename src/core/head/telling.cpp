@@ -17,7 +17,8 @@ void learn(Square& c, const Row& g, double variance) {
 
 }  // namespace
 
-std::vector<Telling> most_telling(const Centre& centre, const MeasureSet& known, const std::vector<ModeColumns>& places, int count) {
+std::vector<Telling> most_telling(
+    const Centre& centre, const MeasureSet& known, const std::vector<ModeColumns>& places, int count) {
   Square w = Square::Zero(), c = mode_sd().cwiseAbs2().asDiagonal();
   for (const ModeColumns& b : places) w.noalias() += b.transpose() * b;
   const double before = (w * c).trace();

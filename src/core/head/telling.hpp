@@ -14,6 +14,7 @@ struct Telling {
 /// Greedy on the posterior: with C the covariance of the modes given what is known and W = sum B'B over the places, a
 /// measure with gradient g and tolerance t removes g C W C g' / (g C g' + t^2) of trace(W C).
 /// Source: docs/formulas/headform.md, "short list".
-std::vector<Telling> most_telling(const Centre& centre, const MeasureSet& known, const std::vector<ModeColumns>& places, int count);
+std::vector<Telling> most_telling(
+    const Centre& centre, const MeasureSet& known, const std::vector<ModeColumns>& places, int count);
 
 }  // namespace awl

@@ -30,7 +30,8 @@ void find_regions(HeadTemplate& head) {
     const Vec3& p = head.mesh.vertices[v];
     const double off = head.off_skin_mm[v];
     if (std::abs(p.x()) > 55 && (p.y() > 40 || (p.y() > 5 && p.z() < 40 && off < kEarSkinMm))) r.cranium.push_back(v);
-    if (std::abs(p.x()) > 50 && p.y() > -35 && p.y() < 14 && p.z() > 20 && p.z() < 65 && off < kEarMm) r.cheeks.push_back(v);
+    if (std::abs(p.x()) > 50 && p.y() > -35 && p.y() < 14 && p.z() > 20 && p.z() < 65 && off < kEarMm)
+      r.cheeks.push_back(v);
     if (p.y() > 110) r.crown.push_back(v);
     if (p.z() > 62 && std::abs(p.x()) < 30 && p.y() < -85) r.under_chin.push_back(v);
     if (p.y() > -20 && p.z() < -75) r.back.push_back(v);

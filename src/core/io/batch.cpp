@@ -31,14 +31,19 @@ std::vector<std::string> names_for(const std::vector<NamedSheet>& wearers) {
   return names;
 }
 
-Result<Regraded> regrade(const Chain& chain, const Build& build, const Derived& before, const NamedSheet& wearer, const std::filesystem::path& stem, const Progress& progress) {
+Result<Regraded> regrade(const Chain& chain, const Build& build, const Derived& before, const NamedSheet& wearer,
+    const std::filesystem::path& stem, const Progress& progress) {
   const Build next = for_wearer(build, wearer);
   const Derived d = chain.derive(next, progress);
-  if (d.error) return fail(d.error->code, d.error->code == Errc::cancelled ? d.error->text : wearer.wearer + ": " + d.error->text, d.error->where);
-  Regraded made{wearer.wearer, stem.string() + ".noggin", stem.string() + ".svg", static_cast<int>(d.pieces->size()), d.layout->sheets, {}, d.remarks};
+  if (d.error)
+    return fail(d.error->code, d.error->code == Errc::cancelled ? d.error->text : wearer.wearer + ": " + d.error->text,
+        d.error->where);
+  Regraded made{wearer.wearer, stem.string() + ".noggin", stem.string() + ".svg", static_cast<int>(d.pieces->size()),
+      d.layout->sheets, {}, d.remarks};
   if (before.pieces) made.changes = changes_between(*before.pieces, *d.pieces);
   if (auto saved = save_build(made.build, next); !saved) return tl::make_unexpected(saved.error());
-  if (auto saved = write_file_safely(made.sheets, sheets_svg(*d.pieces, *d.layout, next.name)); !saved) return tl::make_unexpected(saved.error());
+  if (auto saved = write_file_safely(made.sheets, sheets_svg(*d.pieces, *d.layout, next.name)); !saved)
+    return tl::make_unexpected(saved.error());
   return made;
 }
 

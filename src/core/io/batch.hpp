@@ -10,7 +10,7 @@ struct Regraded {
   std::string wearer;
   std::filesystem::path build, sheets;  ///< the .noggin and the .svg that were written
   int pieces = 0, sheet_count = 0;
-  std::vector<PieceChange> changes;     ///< against the build it was made from
+  std::vector<PieceChange> changes;  ///< against the build it was made from
   std::vector<Remark> remarks;
 };
 
@@ -22,6 +22,7 @@ std::vector<std::string> names_for(const std::vector<NamedSheet>& wearers);
 
 /// Makes one and writes it to `stem`.noggin and `stem`.svg. Nothing is written if it cannot be made.
 /// Errors: those of Chain::derive, the sentence beginning with the wearer's name; cannot_write; cancelled.
-Result<Regraded> regrade(const Chain& chain, const Build& build, const Derived& before, const NamedSheet& wearer, const std::filesystem::path& stem, const Progress& progress = {});
+Result<Regraded> regrade(const Chain& chain, const Build& build, const Derived& before, const NamedSheet& wearer,
+    const std::filesystem::path& stem, const Progress& progress = {});
 
 }  // namespace awl

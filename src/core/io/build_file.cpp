@@ -28,7 +28,8 @@ void take_scan(Build& build, const JsonAt& j, ZipFile& zip) {
   Scan scan{taken(scan_from_bytes(taken(zip.entry(kScanEntry)), "ply")), {}};
   const auto& known = scan_landmarks();
   for (const auto& [name, at] : scan_json->at("marks").items()) {
-    const auto mark = std::find_if(known.begin(), known.end(), [&, word = name](Landmark l) { return word == std::to_string(static_cast<int>(l)); });
+    const auto mark = std::find_if(known.begin(), known.end(),
+        [&, word = name](Landmark l) { return word == std::to_string(static_cast<int>(l)); });
     if (mark == known.end()) at.refuse(Errc::unknown_name, "is no place of a scan that is known");
     scan.marks[*mark] = Vec3(at.at(0).number(), at.at(1).number(), at.at(2).number());
   }
@@ -45,15 +46,19 @@ void take_meshes(Build& build, const JsonAt& j, ZipFile& zip) {
     if (import == nullptr) name->refuse(Errc::bad_file, "names a mesh, but the part is no mesh brought in");
     import->mesh = std::make_shared<const Mesh>(taken(mesh_from_bytes(taken(zip.entry(*name)), "ply")));
   }
-  for (Reference& r : build.references) r.bytes = std::make_shared<const std::string>(taken(zip.entry(picture_entry(r.look))));
+  for (Reference& r : build.references)
+    r.bytes = std::make_shared<const std::string>(taken(zip.entry(picture_entry(r.look))));
 }
 
 Result<Build> read_build(const std::string& bytes, bool as_version, const std::shared_ptr<ZipFile::Budget>& budget);
 
 /// A version holds none of its own: what nests deeper is refused before it is read.
 void take_versions(Build& build, ZipFile& zip, bool as_version) {
-  if (as_version && !build.versions.empty()) throw JsonRefused{{Errc::bad_file, "A version cannot hold versions of its own.", "versions"}};
-  for (Version& v : build.versions) v.held = std::make_shared<const Build>(taken(read_build(taken(zip.entry(version_entry(v.id))), true, zip.budget())));
+  if (as_version && !build.versions.empty())
+    throw JsonRefused{{Errc::bad_file, "A version cannot hold versions of its own.", "versions"}};
+  for (Version& v : build.versions)
+    v.held =
+        std::make_shared<const Build>(taken(read_build(taken(zip.entry(version_entry(v.id))), true, zip.budget())));
 }
 
 /// Its build.json, brought up to today's format.
@@ -63,10 +68,15 @@ Result<Json> json_of(ZipFile& zip) {
   auto json = json_in(*text, "The build.json in this file");
   if (!json) return json;
   const auto format = read_json(*json, "", [](const JsonAt& j) { return j.at("format_version").whole(); });
-  if (!format) return fail(Errc::bad_file, "The build.json in this file does not say its format: " + format.error().text);
+  if (!format)
+    return fail(Errc::bad_file, "The build.json in this file does not say its format: " + format.error().text);
   if (*format > kBuildFormat)
-    return fail(Errc::newer_file, "This build was saved by a newer version of Noggin Awl (format " + std::to_string(*format) + "; this one reads up to " + std::to_string(kBuildFormat) + ").");
-  if (*format < 1) return fail(Errc::bad_file, "The build.json in this file has format " + std::to_string(*format) + ", which never was.");
+    return fail(Errc::newer_file,
+        "This build was saved by a newer version of Noggin Awl (format " + std::to_string(*format) +
+            "; this one reads up to " + std::to_string(kBuildFormat) + ").");
+  if (*format < 1)
+    return fail(
+        Errc::bad_file, "The build.json in this file has format " + std::to_string(*format) + ", which never was.");
   if (auto good = migrate(*json, *format); !good) return fail(good);
   return json;
 }

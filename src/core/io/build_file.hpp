@@ -8,7 +8,8 @@ namespace awl {
 /// A build as the bytes of a .noggin file (a ZIP with build.json). Errors: those of check_inputs; cannot_write.
 Result<std::string> build_bytes(const Build& build);
 
-/// Errors: bad_file (no ZIP, cut short, no build.json, a value missing or of the wrong kind, with its place); out_of_range and
+/// Errors: bad_file (no ZIP, cut short, no build.json, a value missing or of the wrong kind, with its place);
+/// out_of_range and
 ///         too_large as check_inputs has them; newer_file with both versions.
 Result<Build> build_from_bytes(const std::string& bytes);
 

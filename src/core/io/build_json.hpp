@@ -10,7 +10,8 @@ namespace awl {
 inline constexpr int kBuildFormat = 6;
 
 Json build_to_json(const Build& build);
-/// All of a build but what stands beside its JSON: the scan, meshes, pictures, and what its versions hold. Contract: in read_json.
+/// All of a build but what stands beside its JSON: the scan, meshes, pictures, and what its versions hold. Contract: in
+/// read_json.
 Build build_from_json(const JsonAt& json);
 /// Brings JSON of an older format up to today's. Errors: bad_file if it lacks what that format has.
 Result<void> migrate(Json& json, int from);

@@ -34,15 +34,19 @@ Vec2 point_along(const CutMove& m, double along) {
 /// "M1 2 L3 4 Z" as we write it; y is turned upwards again.
 Result<CutMove> move_from(std::string_view data, double height) {
   CutMove move;
-  const auto breaks_off = [&] { return fail(Errc::bad_file, "A path of the file breaks off: " + in_quotes(data, 40) + "."); };
+  const auto breaks_off = [&] {
+    return fail(Errc::bad_file, "A path of the file breaks off: " + in_quotes(data, 40) + ".");
+  };
   for (std::string_view at = data; !at.empty();) {
     const char stroke = at.front();
     if (stroke != 'M' && stroke != 'L' && stroke != 'Z' && stroke != ' ' && stroke != ',' && stroke != '\n')
-      return fail(Errc::bad_file, "A path of the file has " + in_quotes(at.substr(0, 1)) + "; only straight strokes (M, L, Z) are cut.");
+      return fail(Errc::bad_file,
+          "A path of the file has " + in_quotes(at.substr(0, 1)) + "; only straight strokes (M, L, Z) are cut.");
     at.remove_prefix(1);
     if (stroke == 'Z') move.closed = true;
     if (stroke == 'M' || stroke == 'L') {
-      if (stroke == 'M' && !move.line.empty()) return fail(Errc::bad_file, "A path of the file has several lines in one; each stroke must stand alone.");
+      if (stroke == 'M' && !move.line.empty())
+        return fail(Errc::bad_file, "A path of the file has several lines in one; each stroke must stand alone.");
       const auto next = [&at] {
         at.remove_prefix(std::min(at.find_first_not_of(" ,\n"), at.size()));
         return take_number(at);
@@ -69,7 +73,9 @@ class Simulated : public CuttingMachine {
   Result<void> load(CutJob job) override {
     if (job.moves.empty()) return fail(Errc::empty_input, "There is nothing to cut in this file.", "machine");
     job_ = std::move(job), state_ = {}, events_.clear(), told_.clear(), done_.clear();
-    for (const CutMove& m : job_.moves) state_.total_s += travel_s(m) + passes(m) * length_of(m) / facts_.cut_mm_s + facts_.lift_s, last_ = m.closed ? m.line.front() : m.line.back();
+    for (const CutMove& m : job_.moves)
+      state_.total_s += travel_s(m) + passes(m) * length_of(m) / facts_.cut_mm_s + facts_.lift_s,
+          last_ = m.closed ? m.line.front() : m.line.back();
     last_ = Vec2::Zero();
     tell_short_blade();
     return {};
@@ -86,14 +92,20 @@ class Simulated : public CuttingMachine {
 
  private:
   double travel_s(const CutMove& m) const { return (m.line.front() - last_).norm() / facts_.travel_mm_s; }
-  int passes(const CutMove& m) const { return std::max(1, static_cast<int>(std::ceil(std::min(m.thickness_mm, facts_.blade_mm) / facts_.depth_a_pass_mm - 1e-9))); }
+  int passes(const CutMove& m) const {
+    return std::max(
+        1, static_cast<int>(std::ceil(std::min(m.thickness_mm, facts_.blade_mm) / facts_.depth_a_pass_mm - 1e-9)));
+  }
 
   /// One phase, or as much of it as the time allows: going there, cutting, lifting. Gives back the time left.
   double step(double seconds) {
     const CutMove& m = job_.moves[state_.move];
     if (!state_.down) {
       const double needed = std::max(0.0, travel_s(m) - travelled_);
-      if (seconds < needed) return pass_time(seconds, travelled_, [&] { state_.knife = last_ + std::min(1.0, travelled_ / std::max(1e-9, travel_s(m))) * (m.line.front() - last_); });
+      if (seconds < needed)
+        return pass_time(seconds, travelled_, [&] {
+          state_.knife = last_ + std::min(1.0, travelled_ / std::max(1e-9, travel_s(m))) * (m.line.front() - last_);
+        });
       pass_time(needed, travelled_, [] {});
       state_.down = true, state_.knife = m.line.front();
       begin(m);
@@ -131,16 +143,25 @@ class Simulated : public CuttingMachine {
     if (first == nullptr) return;
     const int count = static_cast<int>(pieces.size());
     events_.push_back({MachineEvent::Kind::blade_short, 0.0, first->piece, first->line.front(),
-                       "The blade reaches " + fixed(facts_.blade_mm, 1) + " mm down, the sheet is " + fixed(first->thickness_mm, 1) + " mm thick: finish " + (count == 1 ? words(*first) : std::to_string(count) + " pieces") + " with a knife, or set a longer blade.", count});
+        "The blade reaches " + fixed(facts_.blade_mm, 1) + " mm down, the sheet is " + fixed(first->thickness_mm, 1) +
+            " mm thick: finish " + (count == 1 ? words(*first) : std::to_string(count) + " pieces") +
+            " with a knife, or set a longer blade.",
+        count});
   }
 
   static std::string words(const CutMove& m) { return m.name.empty() ? m.piece : m.name; }
 
   void begin(const CutMove& m) {
-    if (!facts_.backed && done_.count(m.piece) != 0) tell(MachineEvent::Kind::loose, m, m.line.front(), words(m) + " is cut loose before all of its lines are cut: the knife would drag it. Tape the back of the foam, or cut its holes first.");
+    if (!facts_.backed && done_.count(m.piece) != 0)
+      tell(MachineEvent::Kind::loose, m, m.line.front(),
+          words(m) +
+              " is cut loose before all of its lines are cut: the knife would drag it. Tape the back of the foam, or "
+              "cut its holes first.");
     for (const Vec2& p : m.line)
       if (p.x() < -0.01 || p.y() < -0.01 || p.x() > facts_.mat.width_mm + 0.01 || p.y() > facts_.mat.height_mm + 0.01)
-        return tell(MachineEvent::Kind::out_of_mat, m, p, words(m) + " leaves the mat at " + fixed(p.x(), 0) + ", " + fixed(p.y(), 0) + " mm; the mat is " + fixed(facts_.mat.width_mm, 0) + " x " + fixed(facts_.mat.height_mm, 0) + " mm.");
+        return tell(MachineEvent::Kind::out_of_mat, m, p,
+            words(m) + " leaves the mat at " + fixed(p.x(), 0) + ", " + fixed(p.y(), 0) + " mm; the mat is " +
+                fixed(facts_.mat.width_mm, 0) + " x " + fixed(facts_.mat.height_mm, 0) + " mm.");
   }
 
   void finish(const CutMove& m) {
@@ -159,7 +180,8 @@ class Simulated : public CuttingMachine {
 
   /// Each kind once a piece: nobody reads the same sentence forty times.
   void tell(MachineEvent::Kind kind, const CutMove& m, const Vec2& where, std::string sentence) {
-    if (told_.insert({kind, m.piece}).second) events_.push_back({kind, state_.at_s, m.piece, where, std::move(sentence), 1});
+    if (told_.insert({kind, m.piece}).second)
+      events_.push_back({kind, state_.at_s, m.piece, where, std::move(sentence), 1});
   }
 
   MachineFacts facts_;
@@ -174,32 +196,41 @@ class Simulated : public CuttingMachine {
 
 }  // namespace
 
-std::vector<std::string> machine_svgs(const std::vector<Piece>& pieces, const Layout& layout, const std::vector<MatWindow>& windows, const MachineMat& mat, const std::string& title) {
+std::vector<std::string> machine_svgs(const std::vector<Piece>& pieces, const Layout& layout,
+    const std::vector<MatWindow>& windows, const MachineMat& mat, const std::string& title) {
   std::vector<std::string> files;
   for (std::size_t i = 0; i < windows.size(); ++i) {
     Drawing cuts;
     for (Mark& m : draw_window(pieces, layout, windows[i], mat).marks)
       if (m.layer == Layer::cut) cuts.marks.push_back(std::move(m));
-    files.push_back(mat_svg(cuts, pieces, {mat.width_mm, mat.height_mm}, title + ", mat " + std::to_string(i + 1) + " of " + std::to_string(windows.size())));
+    files.push_back(mat_svg(cuts, pieces, {mat.width_mm, mat.height_mm},
+        title + ", mat " + std::to_string(i + 1) + " of " + std::to_string(windows.size())));
   }
   return files;
 }
 
 Result<CutJob> read_cut_job(const std::string& text) {
   pugi::xml_document document;
-  if (const auto read = document.load_buffer(text.data(), text.size()); !read) return fail(Errc::bad_file, "The file is no readable SVG: it goes wrong at its letter " + std::to_string(read.offset + 1) + ".");
+  if (const auto read = document.load_buffer(text.data(), text.size()); !read)
+    return fail(Errc::bad_file,
+        "The file is no readable SVG: it goes wrong at its letter " + std::to_string(read.offset + 1) + ".");
   const pugi::xml_node svg = document.child("svg");
   CutJob job;
   job.name = svg.child("title").text().as_string();
   job.width_mm = millimetres(svg, "width"), job.height_mm = millimetres(svg, "height");
-  if (!(job.width_mm > 0.0 && job.height_mm > 0.0)) return fail(Errc::bad_file, "The SVG does not say how large it is in millimetres.");
+  if (!(job.width_mm > 0.0 && job.height_mm > 0.0))
+    return fail(Errc::bad_file, "The SVG does not say how large it is in millimetres.");
   Result<void> good;
   const auto take = [&](const pugi::xml_node& group, const auto& self, CutMove of, bool cut, int depth) -> void {
-    if (depth > kDeepestGroup) return void(good = fail(Errc::too_large, "The groups of the SVG are nested deeper than " + std::to_string(kDeepestGroup) + " levels."));
+    if (depth > kDeepestGroup)
+      return void(good = fail(Errc::too_large,
+                      "The groups of the SVG are nested deeper than " + std::to_string(kDeepestGroup) + " levels."));
     const std::string id = group.attribute("id").as_string();
     if (const auto written = group.attribute("data-thickness-mm")) {
       const auto thickness = number_in(written.as_string());
-      if (!thickness) return void(good = fail(Errc::bad_file, "The thickness of " + in_quotes(id) + " in the SVG: " + thickness.error().text));
+      if (!thickness)
+        return void(good = fail(Errc::bad_file,
+                        "The thickness of " + in_quotes(id) + " in the SVG: " + thickness.error().text));
       of.piece = id, of.thickness_mm = *thickness, of.name = group.attribute("data-name").as_string();
     }
     cut = cut || std::string(group.attribute("class").as_string()) == "cut";
@@ -207,8 +238,11 @@ Result<CutJob> read_cut_job(const std::string& text) {
       if (std::string(child.name()) == "g") self(child, self, of, cut, depth + 1);
       if (std::string(child.name()) != "path" || !cut || !good) continue;
       auto move = move_from(child.attribute("d").as_string(), job.height_mm);
-      if (!move) good = tl::make_unexpected(move.error());
-      else if (move->line.size() > 1) move->piece = of.piece, move->name = of.name, move->thickness_mm = of.thickness_mm, job.moves.push_back(std::move(*move));
+      if (!move)
+        good = tl::make_unexpected(move.error());
+      else if (move->line.size() > 1)
+        move->piece = of.piece, move->name = of.name, move->thickness_mm = of.thickness_mm,
+        job.moves.push_back(std::move(*move));
     }
   };
   take(svg, take, {}, false, 0);
@@ -216,6 +250,8 @@ Result<CutJob> read_cut_job(const std::string& text) {
   return job;
 }
 
-std::unique_ptr<CuttingMachine> simulated_machine(const MachineFacts& facts) { return std::make_unique<Simulated>(facts); }
+std::unique_ptr<CuttingMachine> simulated_machine(const MachineFacts& facts) {
+  return std::make_unique<Simulated>(facts);
+}
 
 }  // namespace awl

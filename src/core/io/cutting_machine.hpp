@@ -12,10 +12,10 @@ struct MachineFacts {
   std::string name = "simulated machine";
   MachineMat mat;
   double cut_mm_s = 40.0, travel_mm_s = 150.0;
-  double lift_s = 0.2;              ///< for the knife to go down and up again
-  double blade_mm = 6.0;            ///< how far it reaches down
-  double depth_a_pass_mm = 3.0;     ///< it cuts at once
-  bool backed = true;               ///< the foam's back is taped, so that cut pieces stay where they are
+  double lift_s = 0.2;           ///< for the knife to go down and up again
+  double blade_mm = 6.0;         ///< how far it reaches down
+  double depth_a_pass_mm = 3.0;  ///< it cuts at once
+  bool backed = true;            ///< the foam's back is taped, so that cut pieces stay where they are
   bool operator==(const MachineFacts&) const = default;
 };
 
@@ -23,8 +23,8 @@ struct MachineFacts {
 struct CutMove {
   std::vector<Vec2> line;
   bool closed = false;
-  std::string piece;                ///< the group it belongs to: "piece-3"
-  std::string name;                 ///< what the maker calls it
+  std::string piece;  ///< the group it belongs to: "piece-3"
+  std::string name;   ///< what the maker calls it
   double thickness_mm = 0.0;
 };
 
@@ -36,7 +36,8 @@ struct CutJob {
 };
 
 /// One SVG a mat: pieces in their order, one group each, holes before outlines, not to be sorted again by the machine.
-std::vector<std::string> machine_svgs(const std::vector<Piece>& pieces, const Layout& layout, const std::vector<MatWindow>& windows, const MachineMat& mat, const std::string& title);
+std::vector<std::string> machine_svgs(const std::vector<Piece>& pieces, const Layout& layout,
+    const std::vector<MatWindow>& windows, const MachineMat& mat, const std::string& title);
 
 /// Reads such a file. Errors: bad_file naming what is missing or wrong.
 Result<CutJob> read_cut_job(const std::string& svg);
@@ -49,7 +50,7 @@ struct MachineEvent {
   std::string piece;
   Vec2 where = Vec2::Zero();
   std::string sentence;
-  int pieces = 1;                   ///< how many it is about
+  int pieces = 1;  ///< how many it is about
 };
 
 /// Where it is.
@@ -57,8 +58,8 @@ struct MachineState {
   double at_s = 0.0, total_s = 0.0;
   Vec2 knife = Vec2::Zero();
   bool down = false, running = false;
-  std::size_t move = 0;             ///< the stroke it is at; past the last when finished
-  double along_mm = 0.0;            ///< of that stroke and pass
+  std::size_t move = 0;   ///< the stroke it is at; past the last when finished
+  double along_mm = 0.0;  ///< of that stroke and pass
   int pass = 0;
 };
 
@@ -79,7 +80,8 @@ class CuttingMachine {
 
 /// A machine that is not there: times every stroke and finds what would go wrong.
 ///
-/// Shape: a stroke takes as many passes as the thickness asks; a piece is loose from the end of its closed outline on, so that any
+/// Shape: a stroke takes as many passes as the thickness asks; a piece is loose from the end of its closed outline on,
+/// so that any
 ///        later stroke of the same piece drags it, unless its back is taped.
 std::unique_ptr<CuttingMachine> simulated_machine(const MachineFacts& facts);
 

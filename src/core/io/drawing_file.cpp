@@ -12,23 +12,34 @@ constexpr double kBetweenSheetsMm = 20.0;
 std::string escaped(const std::string& text) {
   std::string out;
   for (const char c : text) {
-    if (c == '&') out += "&amp;";
-    else if (c == '<') out += "&lt;";
-    else if (c == '>') out += "&gt;";
-    else if (c == '"') out += "&quot;";
-    else out += c;
+    if (c == '&')
+      out += "&amp;";
+    else if (c == '<')
+      out += "&lt;";
+    else if (c == '>')
+      out += "&gt;";
+    else if (c == '"')
+      out += "&quot;";
+    else
+      out += c;
   }
   return out;
 }
 
 const char* stroke_of(Layer layer) {
   switch (layer) {
-    case Layer::cut: return "stroke=\"#1d2733\" stroke-width=\"0.3\" fill=\"none\"";
-    case Layer::fold: return "stroke=\"#1d2733\" stroke-width=\"0.2\" stroke-dasharray=\"3 1.5\" fill=\"none\"";
-    case Layer::ticks: return "stroke=\"#1d2733\" stroke-width=\"0.25\" fill=\"none\"";
-    case Layer::tilt: return "stroke=\"#8a3b12\" stroke-width=\"0.2\" fill=\"none\"";
-    case Layer::sheet: return "stroke=\"#9a9384\" stroke-width=\"0.3\" fill=\"none\"";
-    case Layer::text: return "stroke=\"#1d2733\" stroke-width=\"0.2\" fill=\"none\"";
+    case Layer::cut:
+      return "stroke=\"#1d2733\" stroke-width=\"0.3\" fill=\"none\"";
+    case Layer::fold:
+      return "stroke=\"#1d2733\" stroke-width=\"0.2\" stroke-dasharray=\"3 1.5\" fill=\"none\"";
+    case Layer::ticks:
+      return "stroke=\"#1d2733\" stroke-width=\"0.25\" fill=\"none\"";
+    case Layer::tilt:
+      return "stroke=\"#8a3b12\" stroke-width=\"0.2\" fill=\"none\"";
+    case Layer::sheet:
+      return "stroke=\"#9a9384\" stroke-width=\"0.3\" fill=\"none\"";
+    case Layer::text:
+      return "stroke=\"#1d2733\" stroke-width=\"0.2\" fill=\"none\"";
   }
   return "";
 }
@@ -37,11 +48,14 @@ const char* stroke_of(Layer layer) {
 class SvgWriter {
  public:
   SvgWriter(double width, double height, const std::string& title) : height_(height) {
-    out_ = "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" + fixed(width, 3) + "mm\" height=\"" +
-           fixed(height, 3) + "mm\" viewBox=\"0 0 " + fixed(width, 3) + " " + fixed(height, 3) + "\">\n<title>" + escaped(title) + "</title>\n";
+    out_ = "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"" +
+        fixed(width, 3) + "mm\" height=\"" + fixed(height, 3) + "mm\" viewBox=\"0 0 " + fixed(width, 3) + " " +
+        fixed(height, 3) + "\">\n<title>" + escaped(title) + "</title>\n";
   }
   void say(const std::string& text) { out_ += "<desc>" + escaped(text) + "</desc>\n"; }
-  void open(const std::string& id, const std::string& extra = {}) { out_ += "<g id=\"" + escaped(id) + "\"" + extra + ">\n"; }
+  void open(const std::string& id, const std::string& extra = {}) {
+    out_ += "<g id=\"" + escaped(id) + "\"" + extra + ">\n";
+  }
   void close() { out_ += "</g>\n"; }
 
   /// All marks of one piece, one group per layer.
@@ -64,16 +78,19 @@ class SvgWriter {
   void mark(const Mark& m, const Vec2& shift) {
     if (m.line.empty()) return text(m, shift);
     out_ += "<path d=\"";
-    for (std::size_t i = 0; i < m.line.size(); ++i) out_ += (i == 0 ? "M" : " L") + x(m.line[i].x() + shift.x()) + " " + y(m.line[i].y() + shift.y());
+    for (std::size_t i = 0; i < m.line.size(); ++i)
+      out_ += (i == 0 ? "M" : " L") + x(m.line[i].x() + shift.x()) + " " + y(m.line[i].y() + shift.y());
     out_ += std::string(m.closed ? " Z" : "") + "\"" + (m.filled ? " fill=\"#8a3b12\"" : "") + "/>\n";
   }
 
   void text(const Mark& m, const Vec2& shift) {
     const std::string px = x(m.at.x() + shift.x()), py = y(m.at.y() + shift.y());
     // Capital height is 0.72 of the font size; the baseline lies half of it under the centre.
-    out_ += "<text x=\"" + px + "\" y=\"" + py + "\" dy=\"" + fixed(0.5 * m.height_mm, 3) + "\" font-family=\"Inter, sans-serif\" font-size=\"" +
-            fixed(m.height_mm / 0.72, 3) + "\" text-anchor=\"middle\" fill=\"#1d2733\" stroke=\"none\"";
-    if (m.angle_rad != 0.0) out_ += " transform=\"rotate(" + fixed(-degrees(m.angle_rad), 3) + " " + px + " " + py + ")\"";
+    out_ += "<text x=\"" + px + "\" y=\"" + py + "\" dy=\"" + fixed(0.5 * m.height_mm, 3) +
+        "\" font-family=\"Inter, sans-serif\" font-size=\"" + fixed(m.height_mm / 0.72, 3) +
+        "\" text-anchor=\"middle\" fill=\"#1d2733\" stroke=\"none\"";
+    if (m.angle_rad != 0.0)
+      out_ += " transform=\"rotate(" + fixed(-degrees(m.angle_rad), 3) + " " + px + " " + py + ")\"";
     out_ += ">" + escaped(m.text) + "</text>\n";
   }
 
@@ -82,7 +99,9 @@ class SvgWriter {
 };
 
 /// What a reader may want to know of a piece.
-std::string facts_of(const Piece& piece) { return " data-name=\"" + escaped(piece.name) + "\" data-thickness-mm=\"" + fixed(piece.thickness_mm, 2) + "\""; }
+std::string facts_of(const Piece& piece) {
+  return " data-name=\"" + escaped(piece.name) + "\" data-thickness-mm=\"" + fixed(piece.thickness_mm, 2) + "\"";
+}
 
 std::vector<const Mark*> all_marks(const Drawing& drawing) {
   std::vector<const Mark*> marks;
@@ -96,19 +115,23 @@ std::string upper(std::string text) {
 }
 
 std::string dxf_line(const Mark& m, const Vec2& shift) {
-  std::string out = "0\nPOLYLINE\n8\n" + upper(name_of(m.layer)) + "\n66\n1\n70\n" + (m.closed ? "1" : "0") + "\n10\n0.0\n20\n0.0\n30\n0.0\n";
+  std::string out = "0\nPOLYLINE\n8\n" + upper(name_of(m.layer)) + "\n66\n1\n70\n" + (m.closed ? "1" : "0") +
+      "\n10\n0.0\n20\n0.0\n30\n0.0\n";
   for (const Vec2& p : m.line)
-    out += "0\nVERTEX\n8\n" + upper(name_of(m.layer)) + "\n10\n" + fixed(p.x() + shift.x(), 4) + "\n20\n" + fixed(p.y() + shift.y(), 4) + "\n30\n0.0\n";
+    out += "0\nVERTEX\n8\n" + upper(name_of(m.layer)) + "\n10\n" + fixed(p.x() + shift.x(), 4) + "\n20\n" +
+        fixed(p.y() + shift.y(), 4) + "\n30\n0.0\n";
   return out + "0\nSEQEND\n";
 }
 
 std::string dxf_text(const Mark& m, const Vec2& shift) {
   std::string ascii;
-  for (const char c : m.text) ascii += static_cast<unsigned char>(c) < 128 ? c : (static_cast<unsigned char>(c) == 0xc2 ? '\0' : 'd');
+  for (const char c : m.text)
+    ascii += static_cast<unsigned char>(c) < 128 ? c : (static_cast<unsigned char>(c) == 0xc2 ? '\0' : 'd');
   ascii.erase(std::remove(ascii.begin(), ascii.end(), '\0'), ascii.end());
   const std::string x = fixed(m.at.x() + shift.x(), 4), y = fixed(m.at.y() + shift.y(), 4);
-  return "0\nTEXT\n8\n" + upper(name_of(m.layer)) + "\n10\n" + x + "\n20\n" + y + "\n30\n0.0\n40\n" + fixed(m.height_mm, 3) + "\n1\n" + ascii + "\n50\n" +
-         fixed(degrees(m.angle_rad), 3) + "\n72\n1\n11\n" + x + "\n21\n" + y + "\n31\n0.0\n73\n2\n";
+  return "0\nTEXT\n8\n" + upper(name_of(m.layer)) + "\n10\n" + x + "\n20\n" + y + "\n30\n0.0\n40\n" +
+      fixed(m.height_mm, 3) + "\n1\n" + ascii + "\n50\n" + fixed(degrees(m.angle_rad), 3) + "\n72\n1\n11\n" + x +
+      "\n21\n" + y + "\n31\n0.0\n73\n2\n";
 }
 
 }  // namespace
@@ -130,7 +153,8 @@ std::string sheets_svg(const std::vector<Piece>& pieces, const Layout& layout, c
       if (p.sheet != s) continue;
       const Piece& piece = pieces[p.piece.value];
       const Drawing drawing = placed(draw_piece(piece, p.pose.flipped ? Copy::right : Copy::left), p.pose);
-      const std::string id = "piece-" + std::to_string(piece.number) + (copy > 1 ? "-copy-" + std::to_string(copy) : "");
+      const std::string id =
+          "piece-" + std::to_string(piece.number) + (copy > 1 ? "-copy-" + std::to_string(copy) : "");
       svg.open(id, facts_of(piece));
       svg.layers(all_marks(drawing), id + "-", shift);
       svg.close();
@@ -140,7 +164,8 @@ std::string sheets_svg(const std::vector<Piece>& pieces, const Layout& layout, c
   return svg.finish();
 }
 
-std::string mat_svg(const Drawing& cuts, const std::vector<Piece>& pieces, const SheetSize& mat, const std::string& title) {
+std::string mat_svg(
+    const Drawing& cuts, const std::vector<Piece>& pieces, const SheetSize& mat, const std::string& title) {
   SvgWriter svg(mat.width_mm, mat.height_mm, title);
   svg.say("Cut in this order, as one group; do not sort. Foam for a machine is backed with tape.");
   svg.open("mat");
@@ -166,10 +191,12 @@ std::string mat_svg(const Drawing& cuts, const std::vector<Piece>& pieces, const
 }
 
 std::string sheets_dxf(const std::vector<Piece>& pieces, const Layout& layout) {
-  std::string out = "0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1009\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n";
+  std::string out =
+      "0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1009\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n";
   for (int s = 0; s < layout.sheets; ++s) {
     const Vec2 shift(s * (room_of(layout).width_mm + kBetweenSheetsMm), 0.0);
-    for (const Mark& m : draw_sheet(pieces, layout, s).marks) out += m.line.empty() ? dxf_text(m, shift) : dxf_line(m, shift);
+    for (const Mark& m : draw_sheet(pieces, layout, s).marks)
+      out += m.line.empty() ? dxf_text(m, shift) : dxf_line(m, shift);
   }
   return out + "0\nENDSEC\n0\nEOF\n";
 }
@@ -180,7 +207,8 @@ std::string pieces_csv(const std::vector<Piece>& pieces) {
     std::string letters;
     for (const PieceEdge& e : p.edges)
       if (!e.letter.empty()) letters += (letters.empty() ? "" : " ") + e.letter;
-    out += std::to_string(p.number) + ",\"" + p.name + "\",\"" + p.cut_note() + "\"," + fixed(p.thickness_mm, 1) + "," + fixed(p.area_mm2, 0) + "," + letters + ",\"" + p.heat_note + "\"\n";
+    out += std::to_string(p.number) + ",\"" + p.name + "\",\"" + p.cut_note() + "\"," + fixed(p.thickness_mm, 1) + "," +
+        fixed(p.area_mm2, 0) + "," + letters + ",\"" + p.heat_note + "\"\n";
   }
   return out;
 }

@@ -15,7 +15,8 @@ Result<MeasureSet> measures_from_json(const std::string& text) {
   return read_json(*json, "", [](const JsonAt& j) {
     const double unit_mm = mm_per(taken(unit_from_symbol(j.value("units", "mm"))));
     MeasureSet set;
-    for (const auto& [code, value] : j.at("measures").items()) set[taken(measure_from_code(code))] = value.number() * unit_mm;
+    for (const auto& [code, value] : j.at("measures").items())
+      set[taken(measure_from_code(code))] = value.number() * unit_mm;
     return set;
   });
 }
@@ -30,7 +31,9 @@ Result<MeasureSet> measures_from_csv(const std::string& text) {
     if (line.empty() || line[0] == '#') continue;
     const auto comma = line.find_first_of(",;");
     const std::string at = "line " + std::to_string(number);
-    if (comma == std::string::npos) return fail(Errc::bad_file, "Line " + std::to_string(number) + " of the measures has no comma: " + in_quotes(line) + ".", at);
+    if (comma == std::string::npos)
+      return fail(Errc::bad_file,
+          "Line " + std::to_string(number) + " of the measures has no comma: " + in_quotes(line) + ".", at);
     const auto id = measure_from_code(line.substr(0, comma));
     if (!id) return fail(id.error().code, "Line " + std::to_string(number) + ": " + id.error().text, at);
     const auto mm = parse_length(line.substr(comma + 1), LengthUnit::mm);
@@ -47,7 +50,9 @@ Result<MeasureSet> measures_from_text(const std::string& text) {
   const auto first = text.find_first_not_of(" \t\r\n");
   auto set = first != std::string::npos && text[first] == '{' ? measures_from_json(text) : measures_from_csv(text);
   if (!set) return set;
-  if (set->empty()) return fail(Errc::empty_input, "No measure was given; one is enough, the head circumference says most.", "measures");
+  if (set->empty())
+    return fail(
+        Errc::empty_input, "No measure was given; one is enough, the head circumference says most.", "measures");
   for (const auto& [id, mm] : *set)
     if (auto good = check_possible(id, mm); !good) return tl::make_unexpected(good.error());
   return set;

@@ -20,7 +20,8 @@ DrawnSeam seam_from_json(const JsonAt& j) {
 }
 
 Alteration alteration_from(const JsonAt& j) {
-  Alteration a{j.at("id"), j.at("part"), j.at("seam"), j.at("panel"), j.at("first_mm"), j.at("middle_mm"), j.at("last_mm"), j.at("mirrored"), j.at("on_foam"), j.at("note")};
+  Alteration a{j.at("id"), j.at("part"), j.at("seam"), j.at("panel"), j.at("first_mm"), j.at("middle_mm"),
+      j.at("last_mm"), j.at("mirrored"), j.at("on_foam"), j.at("note")};
   taken(check_alteration(a));
   return a;
 }
@@ -37,19 +38,20 @@ TapeSheet sheet_from(const JsonAt& j) {
     entry.by = e.value("by", "");
   }
   for (const auto& [code, mm] : j.at("body_mm").items()) sheet.body[taken(body_measure_from_code(code))] = mm;
-  for (const JsonAt& code : j.at("accepted").all()) sheet.accepted.insert(taken(measure_from_code(code.get<std::string>())));
+  for (const JsonAt& code : j.at("accepted").all())
+    sheet.accepted.insert(taken(measure_from_code(code.get<std::string>())));
   return sheet;
 }
 
 /// What no head of any age has is damage, whatever the fit would say of it.
 void check_values(const TapeSheet& sheet) {
-  for (const auto& [id, e] : sheet.head)
-    taken(check_possible(id, e.skin_mm(id)));
+  for (const auto& [id, e] : sheet.head) taken(check_possible(id, e.skin_mm(id)));
 }
 
 std::vector<CurvePoint> curve_from(const JsonAt& j) {
   std::vector<CurvePoint> outline;
-  for (const JsonAt& p : j.all()) outline.push_back({Vec2(p.at(0).get<double>(), p.at(1).get<double>()), p.at(2).get<bool>()});
+  for (const JsonAt& p : j.all())
+    outline.push_back({Vec2(p.at(0).get<double>(), p.at(1).get<double>()), p.at(2).get<bool>()});
   return outline;
 }
 
@@ -69,8 +71,10 @@ Shape empty_shape(const JsonAt& j) {
   }
   if (kind == "plate") {
     PlateSpec spec;
-    spec.holes.resize(counted("holes")), spec.on_fold = j.at("on_fold"), spec.follows_face = j.at("follows_face"), spec.upright = j.at("upright");
-    for (const JsonAt& layer : j.at("layers").all()) spec.layers.push_back({curve_from(layer.at("outline")), layer.at("holes"), layer.at("bevel_deg")});
+    spec.holes.resize(counted("holes")), spec.on_fold = j.at("on_fold"), spec.follows_face = j.at("follows_face"),
+                                         spec.upright = j.at("upright");
+    for (const JsonAt& layer : j.at("layers").all())
+      spec.layers.push_back({curve_from(layer.at("outline")), layer.at("holes"), layer.at("bevel_deg")});
     return spec;
   }
   if (kind == "sweep") return SweepSpec{};
@@ -96,7 +100,8 @@ void set_dials(Part& part, const JsonAt& dials) {
     }
     const auto& words = d.facts.options;
     const auto at = std::find(words.begin(), words.end(), value.get<std::string>());
-    if (at == words.end()) value.refuse(Errc::unknown_name, "(" + d.facts.label + ") cannot be " + in_quotes(value.text()));
+    if (at == words.end())
+      value.refuse(Errc::unknown_name, "(" + d.facts.label + ") cannot be " + in_quotes(value.text()));
     d.turn(static_cast<double>(at - words.begin()));
   }
 }
@@ -107,7 +112,8 @@ Part part_from(const JsonAt& j) {
   part.shape = empty_shape(j);
   if (j.has("seams")) {
     const JsonAt& s = j.at("seams");
-    part.seams = {taken(seam_preset_from(s.at("preset"))), s.at("gores_per_side"), s.at("middle_mm"), s.at("belt"), s.at("belt_up_mm"), s.at("stagger")};
+    part.seams = {taken(seam_preset_from(s.at("preset"))), s.at("gores_per_side"), s.at("middle_mm"), s.at("belt"),
+        s.at("belt_up_mm"), s.at("stagger")};
   }
   for (int round = 0; round < 2; ++round) set_dials(part, j.at("dials"));  // some choices bring dials of their own
   part.own_seams = j.value("own_seams", true);
@@ -136,18 +142,22 @@ Build build_from_json(const JsonAt& j) {
   if (const auto sequence = j.find("sequence"))
     for (const JsonAt& name : sequence->all()) b.sequence.push_back(name);
   for (const JsonAt& rule : j.at("order").all()) b.order.push_back({rule.at("first"), rule.at("then"), rule.at("why")});
-  b.coat = {coat.at("glue"), coat.at("seal"), coat.at("paint"), coat.at("clear"), coat.at("fill_seams"), coat.at("heat_seal"),
-            taken(parse_day(coat.at("start"))), taken(parse_day(coat.at("due"))), coat.at("hours_a_day"), coat.at("opens_h")};
+  b.coat = {coat.at("glue"), coat.at("seal"), coat.at("paint"), coat.at("clear"), coat.at("fill_seams"),
+      coat.at("heat_seal"), taken(parse_day(coat.at("start"))), taken(parse_day(coat.at("due"))),
+      coat.at("hours_a_day"), coat.at("opens_h")};
   if (!b.tape.head.empty()) check_values(b.tape);
   b.parts.clear();
   for (const JsonAt& part : j.at("parts").all()) b.parts.push_back(part_from(part));
   for (const JsonAt& r : j.at("references").all()) {
     const JsonAt& at = r.at("origin_px");
-    b.references.push_back({taken(look_from(r.at("from"))), r.at("file"), nullptr, r.at("mm_per_pixel"), Vec2(at.at(0).get<double>(), at.at(1).get<double>())});
+    b.references.push_back({taken(look_from(r.at("from"))), r.at("file"), nullptr, r.at("mm_per_pixel"),
+        Vec2(at.at(0).get<double>(), at.at(1).get<double>())});
   }
   for (const JsonAt& look : j.at("compared").all()) b.compared.insert(taken(look_from(look)));
   for (const JsonAt& a : j.at("alterations").all()) b.alterations.push_back(alteration_from(a));
-  for (const JsonAt& v : j.at("versions").all()) b.versions.push_back({v.at("id"), v.at("name"), v.at("note"), taken(parse_day(v.at("day"))), v.at("from"), nullptr});
+  for (const JsonAt& v : j.at("versions").all())
+    b.versions.push_back(
+        {v.at("id"), v.at("name"), v.at("note"), taken(parse_day(v.at("day"))), v.at("from"), nullptr});
   b.stems_from = j.at("stems_from");
   return b;
 }

@@ -26,9 +26,13 @@ struct ShopBook::Base {
   tl::unexpected<Error> failed() const {
     const int code = sqlite3_errcode(db);
     const std::string name = path.filename().string();
-    if (code == SQLITE_BUSY || code == SQLITE_LOCKED) return fail(Errc::locked, "The shop book " + name + " is held by another program; close that and try again.", path.string());
-    if (code == SQLITE_CORRUPT || code == SQLITE_NOTADB) return fail(Errc::bad_file, "The shop book " + name + " is damaged.", path.string());
-    return fail(Errc::cannot_write, "The shop book " + path.string() + " cannot be used: " + sqlite3_errmsg(db) + ".", path.string());
+    if (code == SQLITE_BUSY || code == SQLITE_LOCKED)
+      return fail(Errc::locked, "The shop book " + name + " is held by another program; close that and try again.",
+          path.string());
+    if (code == SQLITE_CORRUPT || code == SQLITE_NOTADB)
+      return fail(Errc::bad_file, "The shop book " + name + " is damaged.", path.string());
+    return fail(Errc::cannot_write, "The shop book " + path.string() + " cannot be used: " + sqlite3_errmsg(db) + ".",
+        path.string());
   }
   Result<void> run(const char* sql) const {
     if (sqlite3_exec(db, sql, nullptr, nullptr, nullptr) != SQLITE_OK) return failed();
@@ -41,16 +45,25 @@ namespace shop_book {
 /// One prepared statement; values are bound in order.
 class Statement {
  public:
-  Statement(sqlite3* db, const char* sql) : db_(db) { ok_ = sqlite3_prepare_v2(db, sql, -1, &statement_, nullptr) == SQLITE_OK; }
+  Statement(sqlite3* db, const char* sql) : db_(db) {
+    ok_ = sqlite3_prepare_v2(db, sql, -1, &statement_, nullptr) == SQLITE_OK;
+  }
   ~Statement() { sqlite3_finalize(statement_); }
   Statement(const Statement&) = delete;
   Statement& operator=(const Statement&) = delete;
 
   Statement& with(int value) { return ok_ = ok_ && sqlite3_bind_int(statement_, ++bound_, value) == SQLITE_OK, *this; }
-  Statement& with_large(std::int64_t value) { return ok_ = ok_ && sqlite3_bind_int64(statement_, ++bound_, value) == SQLITE_OK, *this; }
-  Statement& with(double value) { return ok_ = ok_ && sqlite3_bind_double(statement_, ++bound_, value) == SQLITE_OK, *this; }
+  Statement& with_large(std::int64_t value) {
+    return ok_ = ok_ && sqlite3_bind_int64(statement_, ++bound_, value) == SQLITE_OK, *this;
+  }
+  Statement& with(double value) {
+    return ok_ = ok_ && sqlite3_bind_double(statement_, ++bound_, value) == SQLITE_OK, *this;
+  }
   Statement& with(const std::string& value) {
-    return ok_ = ok_ && sqlite3_bind_text(statement_, ++bound_, value.data(), static_cast<int>(value.size()), SQLITE_TRANSIENT) == SQLITE_OK, *this;
+    return ok_ = ok_ &&
+               sqlite3_bind_text(
+                   statement_, ++bound_, value.data(), static_cast<int>(value.size()), SQLITE_TRANSIENT) == SQLITE_OK,
+           *this;
   }
   Statement& with(const std::optional<double>& value) {
     if (value) return with(*value);
@@ -70,7 +83,9 @@ class Statement {
   bool is_null(int column) const { return sqlite3_column_type(statement_, column) == SQLITE_NULL; }
   std::string text(int column) const {
     const auto* bytes = reinterpret_cast<const char*>(sqlite3_column_text(statement_, column));
-    return bytes == nullptr ? std::string() : in_utf8(std::string(bytes, static_cast<std::size_t>(sqlite3_column_bytes(statement_, column))));
+    return bytes == nullptr
+        ? std::string()
+        : in_utf8(std::string(bytes, static_cast<std::size_t>(sqlite3_column_bytes(statement_, column))));
   }
 
  private:
@@ -83,7 +98,8 @@ class Statement {
 /// All or nothing: rolls back unless kept.
 class Transaction {
  public:
-  explicit Transaction(sqlite3* db) : db_(db), open_(sqlite3_exec(db, "BEGIN IMMEDIATE", nullptr, nullptr, nullptr) == SQLITE_OK) {}
+  explicit Transaction(sqlite3* db)
+      : db_(db), open_(sqlite3_exec(db, "BEGIN IMMEDIATE", nullptr, nullptr, nullptr) == SQLITE_OK) {}
   ~Transaction() {
     if (open_) sqlite3_exec(db_, "ROLLBACK", nullptr, nullptr, nullptr);
   }
@@ -101,7 +117,8 @@ class Transaction {
 inline Result<void> touch(const std::function<tl::unexpected<Error>()>& failed, Statement& s, int id) {
   s.step();
   if (!s.good()) return failed();
-  if (s.changed() == 0) return fail(Errc::unknown_name, "Number " + std::to_string(id) + " is not in the shop book.", "book");
+  if (s.changed() == 0)
+    return fail(Errc::unknown_name, "Number " + std::to_string(id) + " is not in the shop book.", "book");
   return {};
 }
 

@@ -13,8 +13,10 @@ constexpr int kBusyMs = 1500;
 constexpr const char* kSteps[kShopBookSchema] = {
     // 1: wearers and one value a measure
     "CREATE TABLE wearer(id INTEGER PRIMARY KEY, name TEXT NOT NULL);"
-    "CREATE TABLE sheet(id INTEGER PRIMARY KEY, wearer INTEGER NOT NULL REFERENCES wearer(id) ON DELETE CASCADE, day INTEGER NOT NULL DEFAULT 0);"
-    "CREATE TABLE reading(sheet INTEGER NOT NULL REFERENCES sheet(id) ON DELETE CASCADE, code TEXT NOT NULL, mm REAL NOT NULL, PRIMARY KEY(sheet, code));",
+    "CREATE TABLE sheet(id INTEGER PRIMARY KEY, wearer INTEGER NOT NULL REFERENCES wearer(id) ON DELETE CASCADE, day "
+    "INTEGER NOT NULL DEFAULT 0);"
+    "CREATE TABLE reading(sheet INTEGER NOT NULL REFERENCES sheet(id) ON DELETE CASCADE, code TEXT NOT NULL, mm REAL "
+    "NOT NULL, PRIMARY KEY(sheet, code));",
     // 2: notes, removal with undo, who measured, people, second readings, hair, body measures
     "ALTER TABLE wearer ADD COLUMN note TEXT NOT NULL DEFAULT '';"
     "ALTER TABLE wearer ADD COLUMN removed INTEGER NOT NULL DEFAULT 0;"
@@ -28,10 +30,12 @@ constexpr const char* kSteps[kShopBookSchema] = {
     "ALTER TABLE reading ADD COLUMN accepted INTEGER NOT NULL DEFAULT 0;"
     "CREATE INDEX sheet_of_wearer ON sheet(wearer, day);",
     // 3: offcuts, the maker's own materials, what is in stock, waits that run
-    "CREATE TABLE offcut(id INTEGER PRIMARY KEY, name TEXT NOT NULL, foam TEXT NOT NULL, thickness_mm REAL NOT NULL, outline TEXT NOT NULL, day INTEGER NOT NULL DEFAULT 0, removed INTEGER NOT NULL DEFAULT 0);"
+    "CREATE TABLE offcut(id INTEGER PRIMARY KEY, name TEXT NOT NULL, foam TEXT NOT NULL, thickness_mm REAL NOT NULL, "
+    "outline TEXT NOT NULL, day INTEGER NOT NULL DEFAULT 0, removed INTEGER NOT NULL DEFAULT 0);"
     "CREATE TABLE material(id TEXT PRIMARY KEY, text TEXT NOT NULL);"
     "CREATE TABLE stock(what TEXT PRIMARY KEY, amount REAL NOT NULL);"
-    "CREATE TABLE wait(id INTEGER PRIMARY KEY, label TEXT NOT NULL, meanwhile TEXT NOT NULL, caution TEXT NOT NULL, started INTEGER NOT NULL, ready INTEGER NOT NULL, open_until INTEGER NOT NULL DEFAULT 0);",
+    "CREATE TABLE wait(id INTEGER PRIMARY KEY, label TEXT NOT NULL, meanwhile TEXT NOT NULL, caution TEXT NOT NULL, "
+    "started INTEGER NOT NULL, ready INTEGER NOT NULL, open_until INTEGER NOT NULL DEFAULT 0);",
 };
 
 }  // namespace
@@ -52,16 +56,31 @@ bool is_sound(sqlite3* db) {
 }
 
 bool write_readings(sqlite3* db, int sheet, const TapeSheet& tape) {
-  constexpr const char* sql = "INSERT INTO reading(sheet, code, mm, second_mm, over_hair_mm, day, by_whom, accepted) VALUES(?,?,?,?,?,?,?,?)";
+  constexpr const char* sql =
+      "INSERT INTO reading(sheet, code, mm, second_mm, over_hair_mm, day, by_whom, accepted) VALUES(?,?,?,?,?,?,?,?)";
   for (const auto& [id, e] : tape.head) {
     Statement s(db, sql);
-    s.with(sheet).with(std::string(facts_of(id).code)).with(e.first_mm).with(e.second_mm).with(e.over_hair_mm).with(e.day.number).with(e.by).with(tape.accepted.count(id) ? 1 : 0);
+    s.with(sheet)
+        .with(std::string(facts_of(id).code))
+        .with(e.first_mm)
+        .with(e.second_mm)
+        .with(e.over_hair_mm)
+        .with(e.day.number)
+        .with(e.by)
+        .with(tape.accepted.count(id) ? 1 : 0);
     s.step();
     if (!s.good()) return false;
   }
   for (const auto& [id, mm] : tape.body) {
     Statement s(db, sql);
-    s.with(sheet).with(std::string(facts_of(id).code)).with(mm).with(std::optional<double>()).with(0.0).with(0).with(std::string()).with(0);
+    s.with(sheet)
+        .with(std::string(facts_of(id).code))
+        .with(mm)
+        .with(std::optional<double>())
+        .with(0.0)
+        .with(0)
+        .with(std::string())
+        .with(0);
     s.step();
     if (!s.good()) return false;
   }
@@ -69,7 +88,8 @@ bool write_readings(sqlite3* db, int sheet, const TapeSheet& tape) {
 }
 
 bool read_readings(sqlite3* db, BookSheet& to) {
-  Statement s(db, "SELECT code, mm, second_mm, over_hair_mm, day, by_whom, accepted FROM reading WHERE sheet = ? ORDER BY rowid");
+  Statement s(db,
+      "SELECT code, mm, second_mm, over_hair_mm, day, by_whom, accepted FROM reading WHERE sheet = ? ORDER BY rowid");
   s.with(to.id);
   while (s.step()) {
     if (const auto body = body_measure_from_code(s.text(0))) {
@@ -115,19 +135,27 @@ Result<void> shop_book::migrate(const std::filesystem::path& path, int to) {
   sqlite3* db = nullptr;
   const int opened = sqlite3_open(path.string().c_str(), &db);
   const std::unique_ptr<sqlite3, decltype(&sqlite3_close)> closing(db, &sqlite3_close);
-  if (opened != SQLITE_OK) return fail(Errc::cannot_write, "The shop book " + path.string() + " cannot be opened.", path.string());
+  if (opened != SQLITE_OK)
+    return fail(Errc::cannot_write, "The shop book " + path.string() + " cannot be opened.", path.string());
   sqlite3_busy_timeout(db, kBusyMs);
   Transaction all(db);
   const auto failed = [&] {
     const int code = sqlite3_errcode(db);
-    if (code == SQLITE_NOTADB || code == SQLITE_CORRUPT) return fail(Errc::bad_file, "The shop book is damaged.", path.string());
-    if (code == SQLITE_BUSY || code == SQLITE_LOCKED) return fail(Errc::locked, "The shop book " + path.filename().string() + " is held by another program; close that and try again.", path.string());
-    return fail(Errc::cannot_write, "The shop book " + path.string() + " cannot be brought up to date: " + sqlite3_errmsg(db) + ".", path.string());
+    if (code == SQLITE_NOTADB || code == SQLITE_CORRUPT)
+      return fail(Errc::bad_file, "The shop book is damaged.", path.string());
+    if (code == SQLITE_BUSY || code == SQLITE_LOCKED)
+      return fail(Errc::locked,
+          "The shop book " + path.filename().string() + " is held by another program; close that and try again.",
+          path.string());
+    return fail(Errc::cannot_write,
+        "The shop book " + path.string() + " cannot be brought up to date: " + sqlite3_errmsg(db) + ".", path.string());
   };
   if (!all.begun()) return failed();
   for (int at = schema_of(db); at < to; ++at) {
     const std::string mark = "PRAGMA user_version = " + std::to_string(at + 1);
-    if (at < 0 || sqlite3_exec(db, kSteps[at], nullptr, nullptr, nullptr) != SQLITE_OK || sqlite3_exec(db, mark.c_str(), nullptr, nullptr, nullptr) != SQLITE_OK) return failed();
+    if (at < 0 || sqlite3_exec(db, kSteps[at], nullptr, nullptr, nullptr) != SQLITE_OK ||
+        sqlite3_exec(db, mark.c_str(), nullptr, nullptr, nullptr) != SQLITE_OK)
+      return failed();
   }
   if (!all.keep()) return failed();
   return {};
@@ -159,9 +187,14 @@ Result<std::filesystem::path> set_aside(const std::filesystem::path& path, bool 
     std::error_code error;
     const std::filesystem::path from = path.string() + ending;
     if (!std::filesystem::exists(from, error)) continue;
-    if (copy) std::filesystem::copy_file(from, aside.string() + ending, error);
-    else std::filesystem::rename(from, aside.string() + ending, error);
-    if (error) return fail(Errc::bad_file, "The shop book " + path.string() + " is damaged and cannot be set aside: " + error.message() + ".", path.string());
+    if (copy)
+      std::filesystem::copy_file(from, aside.string() + ending, error);
+    else
+      std::filesystem::rename(from, aside.string() + ending, error);
+    if (error)
+      return fail(Errc::bad_file,
+          "The shop book " + path.string() + " is damaged and cannot be set aside: " + error.message() + ".",
+          path.string());
   }
   return aside;
 }
@@ -175,7 +208,8 @@ bool mended_head(const std::filesystem::path& path) {
 }
 
 /// Rows that were taken out for good: not while another window could still bring them back.
-constexpr const char* kForget = "DELETE FROM sheet WHERE removed = 1; DELETE FROM wearer WHERE removed = 1; DELETE FROM offcut WHERE removed = 1";
+constexpr const char* kForget =
+    "DELETE FROM sheet WHERE removed = 1; DELETE FROM wearer WHERE removed = 1; DELETE FROM offcut WHERE removed = 1";
 
 }  // namespace
 
@@ -193,7 +227,8 @@ Result<ShopBook> ShopBook::open(const std::filesystem::path& path, std::string* 
   if (!aside) return fail(aside);
   if (!begins_well && mended_head(path))
     if (auto book = open_sound(path)) {
-      tell("The head of the shop book was damaged and is mended; as it was it is kept as " + aside->filename().string() + ".");
+      tell("The head of the shop book was damaged and is mended; as it was it is kept as " +
+          aside->filename().string() + ".");
       return book;
     }
   for (const char* ending : kEndings) {
@@ -205,7 +240,8 @@ Result<ShopBook> ShopBook::open(const std::filesystem::path& path, std::string* 
   return book;
 }
 
-/// Opens what begins as a database does. Errors: bad_file if it is damaged further in; nothing is changed then, in its log neither.
+/// Opens what begins as a database does. Errors: bad_file if it is damaged further in; nothing is changed then, in its
+/// log neither.
 Result<ShopBook> ShopBook::open_sound(const std::filesystem::path& path) {
   auto base = std::make_unique<Base>();
   base->path = path;
@@ -213,7 +249,9 @@ Result<ShopBook> ShopBook::open_sound(const std::filesystem::path& path) {
   base->lock = FileLock::try_take(lock_name, FileLock::Kind::alone);
   const bool is_only_one = base->lock.has_value();
   if (!is_only_one) base->lock = FileLock::try_take(lock_name, FileLock::Kind::shared);
-  if (sqlite3_open(path.string().c_str(), &base->db) != SQLITE_OK) return fail(Errc::cannot_write, "The shop book " + path.string() + " cannot be opened or made there.", path.string());
+  if (sqlite3_open(path.string().c_str(), &base->db) != SQLITE_OK)
+    return fail(
+        Errc::cannot_write, "The shop book " + path.string() + " cannot be opened or made there.", path.string());
   sqlite3_busy_timeout(base->db, kBusyMs);
   const int schema = schema_of(base->db);
   const int code = sqlite3_errcode(base->db);
@@ -224,7 +262,10 @@ Result<ShopBook> ShopBook::open_sound(const std::filesystem::path& path) {
     return fail(Errc::bad_file, "The shop book " + path.filename().string() + " is damaged.", path.string());
   }
   if (schema > kShopBookSchema)
-    return fail(Errc::newer_file, "The shop book was written by a newer version of Noggin Awl (tables " + std::to_string(schema) + "; this one knows up to " + std::to_string(kShopBookSchema) + ").", path.string());
+    return fail(Errc::newer_file,
+        "The shop book was written by a newer version of Noggin Awl (tables " + std::to_string(schema) +
+            "; this one knows up to " + std::to_string(kShopBookSchema) + ").",
+        path.string());
   if (auto done = shop_book::migrate(path, kShopBookSchema); !done) return tl::make_unexpected(done.error());
   for (const char* sql : {"PRAGMA journal_mode = WAL", "PRAGMA foreign_keys = ON", is_only_one ? kForget : ""})
     if (auto done = base->run(sql); !done) return fail(done);
@@ -234,8 +275,10 @@ Result<ShopBook> ShopBook::open_sound(const std::filesystem::path& path) {
 
 Result<std::vector<BookWearer>> ShopBook::wearers(const std::string& search) const {
   Statement s(base_->db,
-              "SELECT w.id, w.name, w.note, COUNT(s.id), COALESCE(MAX(s.day), 0) FROM wearer w LEFT JOIN sheet s ON s.wearer = w.id AND s.removed = 0 "
-              "WHERE w.removed = 0 AND (w.name LIKE ?1 ESCAPE '\\' OR w.note LIKE ?1 ESCAPE '\\') GROUP BY w.id ORDER BY w.name COLLATE NOCASE, w.id");
+      "SELECT w.id, w.name, w.note, COUNT(s.id), COALESCE(MAX(s.day), 0) FROM wearer w LEFT JOIN sheet s ON s.wearer = "
+      "w.id AND s.removed = 0 "
+      "WHERE w.removed = 0 AND (w.name LIKE ?1 ESCAPE '\\' OR w.note LIKE ?1 ESCAPE '\\') GROUP BY w.id ORDER BY "
+      "w.name COLLATE NOCASE, w.id");
   s.with(escaped_for_like(search));
   std::vector<BookWearer> list;
   while (s.step()) list.push_back({s.number(0), s.text(1), s.text(2), s.number(3), Day{s.number(4)}});
@@ -244,7 +287,8 @@ Result<std::vector<BookWearer>> ShopBook::wearers(const std::string& search) con
 }
 
 Result<std::vector<BookSheet>> ShopBook::sheets(int wearer) const {
-  Statement s(base_->db, (std::string(kSheetColumns) + "WHERE wearer = ? AND removed = 0 ORDER BY day DESC, id DESC").c_str());
+  Statement s(
+      base_->db, (std::string(kSheetColumns) + "WHERE wearer = ? AND removed = 0 ORDER BY day DESC, id DESC").c_str());
   s.with(wearer);
   std::vector<BookSheet> list;
   while (s.step()) list.push_back(sheet_row(s));
@@ -259,7 +303,8 @@ Result<BookSheet> ShopBook::sheet(int id) const {
   s.with(id);
   if (!s.step()) {
     if (!s.good()) return base_->failed();
-    return fail(Errc::unknown_name, "There is no set of measures number " + std::to_string(id) + " in the shop book.", "book");
+    return fail(
+        Errc::unknown_name, "There is no set of measures number " + std::to_string(id) + " in the shop book.", "book");
   }
   BookSheet b = sheet_row(s);
   if (!read_readings(base_->db, b)) return base_->failed();
@@ -267,7 +312,8 @@ Result<BookSheet> ShopBook::sheet(int id) const {
 }
 
 Result<int> ShopBook::add_wearer(const std::string& name, const std::string& note) {
-  if (name.find_first_not_of(" \t\r\n") == std::string::npos) return fail(Errc::empty_input, "A wearer in the book needs a name, even a made-up one.", "book/name");
+  if (name.find_first_not_of(" \t\r\n") == std::string::npos)
+    return fail(Errc::empty_input, "A wearer in the book needs a name, even a made-up one.", "book/name");
   Statement s(base_->db, "INSERT INTO wearer(name, note) VALUES(?, ?)");
   s.with(name).with(note).step();
   if (!s.good()) return base_->failed();
@@ -288,7 +334,8 @@ Result<int> ShopBook::add_sheet(int wearer, const TapeSheet& sheet) {
   Statement s(base_->db, "INSERT INTO sheet(wearer, day, by_whom, people) VALUES(?, ?, ?, ?)");
   s.with(wearer).with(sheet.day.number).with(sheet.by).with(sheet.people).step();
   if (!s.good()) {
-    if (sqlite3_extended_errcode(base_->db) == SQLITE_CONSTRAINT_FOREIGNKEY) return fail(Errc::unknown_name, "Wearer number " + std::to_string(wearer) + " is not in the shop book.", "book");
+    if (sqlite3_extended_errcode(base_->db) == SQLITE_CONSTRAINT_FOREIGNKEY)
+      return fail(Errc::unknown_name, "Wearer number " + std::to_string(wearer) + " is not in the shop book.", "book");
     return base_->failed();
   }
   const int id = static_cast<int>(sqlite3_last_insert_rowid(base_->db));

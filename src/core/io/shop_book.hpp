@@ -33,20 +33,21 @@ struct RunningWait {
   int id = 0;
   std::string label, meanwhile, caution;
   std::int64_t started_s = 0, ready_s = 0;
-  std::int64_t open_until_s = 0;   ///< past that it does not grab any more and is brushed again; 0: no such end
+  std::int64_t open_until_s = 0;  ///< past that it does not grab any more and is brushed again; 0: no such end
   bool operator==(const RunningWait&) const = default;
 };
 
-/// Wearers and what they measured on which day, materials, stock, offcuts and waits, in an SQLite file that outlives all builds.
+/// Wearers and what they measured on which day, materials, stock, offcuts and waits, in an SQLite file that outlives
+/// all builds.
 ///
 /// Ownership: holds the connection; move only. Write-ahead log, foreign keys on. One thread at a time.
 /// Errors of all members: locked (another program holds the file), bad_file, cannot_write; unknown_name for ids that
 ///         are not there. Nothing is half-written: every call is one transaction.
 class ShopBook {
  public:
-  /// Opens or makes the book; older schemas are migrated, newer ones refused. A damaged file is set aside with its log as
-  /// NAME.damaged, or with a number if there is one already, and a new book begun; `told` then says so. What was taken out is
-  /// forgotten when nobody else has the book open.
+  /// Opens or makes the book; older schemas are migrated, newer ones refused. A damaged file is set aside with its log
+  /// as NAME.damaged, or with a number if there is one already, and a new book begun; `told` then says so. What was
+  /// taken out is forgotten when nobody else has the book open.
   static Result<ShopBook> open(const std::filesystem::path& path, std::string* told = nullptr);
   ~ShopBook();
   ShopBook(ShopBook&&) noexcept;

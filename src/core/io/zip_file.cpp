@@ -73,7 +73,8 @@ struct ZipFile::Handle {
   ~Handle() { zip_discard(zip); }
 };
 
-ZipFile::ZipFile(std::unique_ptr<Handle> handle, std::shared_ptr<Budget> budget) : handle_(std::move(handle)), budget_(std::move(budget)) {}
+ZipFile::ZipFile(std::unique_ptr<Handle> handle, std::shared_ptr<Budget> budget)
+    : handle_(std::move(handle)), budget_(std::move(budget)) {}
 ZipFile::ZipFile(ZipFile&&) noexcept = default;
 ZipFile& ZipFile::operator=(ZipFile&&) noexcept = default;
 ZipFile::~ZipFile() = default;
@@ -86,21 +87,29 @@ Result<ZipFile> ZipFile::open(const std::string& bytes, std::shared_ptr<Budget> 
   (void)source.release();  // the archive's now
   auto handle = std::make_unique<Handle>(zip);
   if (zip_get_num_entries(zip, 0) > kMostEntries)
-    return fail(Errc::bad_file, "This archive has more than " + std::to_string(kMostEntries) + " entries; it is no .noggin file.");
+    return fail(Errc::bad_file,
+        "This archive has more than " + std::to_string(kMostEntries) + " entries; it is no .noggin file.");
   return ZipFile(std::move(handle), std::move(budget));
 }
 
 Result<std::string> ZipFile::entry(const std::string& name) {
   zip_stat_t stat;
-  if (zip_stat(handle_->zip, name.c_str(), 0, &stat) != 0) return fail(Errc::bad_file, "This archive holds no " + excerpt(name) + "; it is no .noggin file.", excerpt(name));
-  if (!read_.insert(name).second) return fail(Errc::bad_file, "Two things in this file are said to stand in " + excerpt(name) + "; it is damaged.", excerpt(name));
-  if (stat.size > kMostEntryBytes) return fail(Errc::too_large, "The " + excerpt(name) + " in this file is larger than 64 MB; it is damaged.", excerpt(name));
-  if (stat.size > budget_->bytes) return fail(Errc::too_large, "What this file holds comes to more than 512 MB; it is damaged.", excerpt(name));
+  if (zip_stat(handle_->zip, name.c_str(), 0, &stat) != 0)
+    return fail(Errc::bad_file, "This archive holds no " + excerpt(name) + "; it is no .noggin file.", excerpt(name));
+  if (!read_.insert(name).second)
+    return fail(Errc::bad_file, "Two things in this file are said to stand in " + excerpt(name) + "; it is damaged.",
+        excerpt(name));
+  if (stat.size > kMostEntryBytes)
+    return fail(
+        Errc::too_large, "The " + excerpt(name) + " in this file is larger than 64 MB; it is damaged.", excerpt(name));
+  if (stat.size > budget_->bytes)
+    return fail(Errc::too_large, "What this file holds comes to more than 512 MB; it is damaged.", excerpt(name));
   budget_->bytes -= stat.size;
   std::string text(stat.size, '\0');
   zip_file_t* file = zip_fopen_index(handle_->zip, stat.index, 0);
   const bool read = file != nullptr && zip_fread(file, text.data(), stat.size) == static_cast<zip_int64_t>(stat.size);
-  if (file != nullptr && zip_fclose(file) != 0) return fail(Errc::bad_file, "The .noggin file is damaged: its checksum does not agree.", excerpt(name));
+  if (file != nullptr && zip_fclose(file) != 0)
+    return fail(Errc::bad_file, "The .noggin file is damaged: its checksum does not agree.", excerpt(name));
   if (!read) return fail(Errc::bad_file, "The .noggin file is damaged or cut short.", excerpt(name));
   return text;
 }

@@ -32,7 +32,8 @@ void judge_walls(const Mesh& visor, const DrawnOptions& options, DrawnPlan& plan
   double total = 0.0;
   for (const Tri& t : visor.triangles) {
     const Vec3 n = area_vector(visor, t);
-    const double area = 0.5 * n.norm(), draft = degrees(std::asin(std::clamp(n.normalized().dot(plan.pull), -1.0, 1.0)));
+    const double area = 0.5 * n.norm(),
+                 draft = degrees(std::asin(std::clamp(n.normalized().dot(plan.pull), -1.0, 1.0)));
     drafts.emplace_back(draft, area), total += area;
     if (draft < -0.01) {
       plan.undercut_mm2 += area;
@@ -45,7 +46,10 @@ void judge_walls(const Mesh& visor, const DrawnOptions& options, DrawnPlan& plan
   std::sort(drafts.begin(), drafts.end());
   double sum = 0.0;
   for (const auto& [draft, area] : drafts)
-    if ((sum += area) >= 0.01 * total) { plan.least_draft_deg = draft; break; }
+    if ((sum += area) >= 0.01 * total) {
+      plan.least_draft_deg = draft;
+      break;
+    }
 }
 
 /// The inner face, a skirt straight down from its rim, and a foot: closed.
@@ -72,10 +76,12 @@ Mesh make_buck(const Mesh& visor, const DrawnOptions& options, const Vec3& pull,
 /// How thick the sheet is where it comes to lie: from the top of the buck down.
 class Draping {
  public:
-  Draping(const Mesh& body, const PlaneFrame& frame, const Vec3& pull, double top, double bottom, const Vec2& frame_mm, double sheet_mm)
+  Draping(const Mesh& body, const PlaneFrame& frame, const Vec3& pull, double top, double bottom, const Vec2& frame_mm,
+      double sheet_mm)
       : pull_(pull), top_(top), bottom_(bottom), at_level_(kPullSteps + 1, sheet_mm) {
     const double step = (top - bottom) / kPullSteps;
-    std::vector<double> covered(kPullSteps, 0.0), shadow(kPullSteps, 0.0);  // surface that lies between two levels, and seen along the pull
+    std::vector<double> covered(kPullSteps, 0.0),
+        shadow(kPullSteps, 0.0);  // surface that lies between two levels, and seen along the pull
     for (const Tri& t : body.triangles) {
       const Vec3 n = area_vector(body, t);
       if (n.dot(pull) < 0.0) continue;  // the foot, and undercuts: the sheet bridges them
@@ -94,7 +100,8 @@ class Draping {
   }
 
   double at(const Vec3& p) const {
-    const double level = std::clamp((top_ - pull_.dot(p)) / (top_ - bottom_) * kPullSteps, 0.0, static_cast<double>(kPullSteps));
+    const double level =
+        std::clamp((top_ - pull_.dot(p)) / (top_ - bottom_) * kPullSteps, 0.0, static_cast<double>(kPullSteps));
     const int i = std::min(static_cast<int>(level), kPullSteps - 1);
     return (1.0 - (level - i)) * at_level_[i] + (level - i) * at_level_[i + 1];
   }
@@ -112,10 +119,13 @@ class Draping {
   }
 
   /// A triangle's area on the levels it spans, evenly.
-  void spread(const Mesh& body, const Tri& t, double area, double seen, double step, std::vector<double>& covered, std::vector<double>& shadow) const {
+  void spread(const Mesh& body, const Tri& t, double area, double seen, double step, std::vector<double>& covered,
+      std::vector<double>& shadow) const {
     double high = -1e300, low = 1e300;
-    for (const int v : t) high = std::max(high, pull_.dot(body.vertices[v])), low = std::min(low, pull_.dot(body.vertices[v]));
-    const int first = std::clamp(static_cast<int>((top_ - high) / step), 0, kPullSteps - 1), last = std::clamp(static_cast<int>((top_ - low) / step), first, kPullSteps - 1);
+    for (const int v : t)
+      high = std::max(high, pull_.dot(body.vertices[v])), low = std::min(low, pull_.dot(body.vertices[v]));
+    const int first = std::clamp(static_cast<int>((top_ - high) / step), 0, kPullSteps - 1),
+              last = std::clamp(static_cast<int>((top_ - low) / step), first, kPullSteps - 1);
     for (int i = first; i <= last; ++i) covered[i] += area / (last - first + 1), shadow[i] += seen / (last - first + 1);
   }
 
@@ -127,7 +137,9 @@ class Draping {
 }  // namespace
 
 Result<DrawnPlan> plan_drawing(const Mesh& visor, const DrawnOptions& options) {
-  if (border_loops(visor).empty()) return fail(Errc::degenerate_shape, "A form that is closed all round cannot be drawn over a buck: cut it open first.", "way");
+  if (border_loops(visor).empty())
+    return fail(Errc::degenerate_shape,
+        "A form that is closed all round cannot be drawn over a buck: cut it open first.", "way");
   DrawnPlan plan;
   plan.pull = options.pull.normalized();
   const PlaneFrame frame = across(plan.pull, Vec3::Zero());
@@ -137,7 +149,10 @@ Result<DrawnPlan> plan_drawing(const Mesh& visor, const DrawnOptions& options) {
     top = std::max(top, plan.pull.dot(p)), bottom = std::min(bottom, plan.pull.dot(p));
     low = low.cwiseMin(frame(p)), high = high.cwiseMax(frame(p));
   }
-  if ((high - low).minCoeff() < 5.0) return fail(Errc::degenerate_shape, "Seen along the pull the form is only " + fixed((high - low).minCoeff(), 1) + " mm wide: choose another side.", "way");
+  if ((high - low).minCoeff() < 5.0)
+    return fail(Errc::degenerate_shape,
+        "Seen along the pull the form is only " + fixed((high - low).minCoeff(), 1) + " mm wide: choose another side.",
+        "way");
   plan.depth_mm = top - bottom;
   judge_walls(visor, options, plan);
   const double foot = bottom - options.sheet_mm - options.skirt_mm;  // the buck lies a sheet further in
@@ -158,14 +173,16 @@ Result<DrawnPlan> plan_drawing(const Mesh& visor, const DrawnOptions& options) {
     plan.thickness_mm.push_back(draping.at(p));
     if (plan.thickness_mm.back() < plan.thinnest_mm) plan.thinnest_mm = plan.thickness_mm.back(), plan.thinnest_at = p;
   }
-  plan.mean_mm = std::accumulate(plan.thickness_mm.begin(), plan.thickness_mm.end(), 0.0) / static_cast<double>(plan.thickness_mm.size());
+  plan.mean_mm = std::accumulate(plan.thickness_mm.begin(), plan.thickness_mm.end(), 0.0) /
+      static_cast<double>(plan.thickness_mm.size());
   plan.trim_line = silhouette(capped(visor), middle);
   return plan;
 }
 
 Piece drawn_blank(const DrawnPlan& plan, const std::string& name, const std::string& stuff, double sheet_mm) {
   const Vec2 half = 0.5 * plan.blank_mm, held = 0.5 * plan.frame_mm;
-  Piece piece = plate_piece(name + ", blank", 1, {-half, Vec2(half.x(), -half.y()), half, Vec2(-half.x(), half.y())}, {}, sheet_mm);
+  Piece piece = plate_piece(
+      name + ", blank", 1, {-half, Vec2(half.x(), -half.y()), half, Vec2(-half.x(), half.y())}, {}, sheet_mm);
   piece.guides.push_back({-held, Vec2(held.x(), -held.y()), held, Vec2(-held.x(), held.y()), -held});
   for (const auto& ring : plan.trim_line) {
     std::vector<Vec2> line = thinned(ring, 0.05);

@@ -16,8 +16,8 @@ namespace awl {
 namespace {
 
 using Flat = std::array<Vec2, 3>;
-constexpr double kTouchMm = 1e-6;   // faces that share an edge overlap by less than this
-constexpr int kOrders = 10;         // of growing, tried one after the other
+constexpr double kTouchMm = 1e-6;  // faces that share an edge overlap by less than this
+constexpr int kOrders = 10;        // of growing, tried one after the other
 
 double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
 
@@ -27,7 +27,8 @@ bool overlap(const std::array<Vec2, N>& a, const std::array<Vec2, M>& b) {
   const auto parted = [](const auto& from, const auto& others) {
     for (std::size_t i = 0; i < from.size(); ++i) {
       const Vec2 &p = from[i], d = (from[(i + 1) % from.size()] - p).normalized();
-      if (std::all_of(others.begin(), others.end(), [&](const Vec2& q) { return cross(d, q - p) <= kTouchMm; })) return true;
+      if (std::all_of(others.begin(), others.end(), [&](const Vec2& q) { return cross(d, q - p) <= kTouchMm; }))
+        return true;
     }
     return false;
   };
@@ -77,7 +78,8 @@ Neighbours neighbours_of(const Mesh& mesh) {
 /// One way of cutting the mesh into islands.
 class Unfolder {
  public:
-  Unfolder(const Mesh& mesh, const Neighbours& next, const NetOptions& options) : mesh_(mesh), next_(next), options_(options) {
+  Unfolder(const Mesh& mesh, const Neighbours& next, const NetOptions& options)
+      : mesh_(mesh), next_(next), options_(options) {
     own_.reserve(mesh.triangles.size());
     for (const Tri& t : mesh.triangles) {
       const Vec3 e = mesh.vertices[t[1]] - mesh.vertices[t[0]], g = mesh.vertices[t[2]] - mesh.vertices[t[0]];
@@ -95,7 +97,8 @@ class Unfolder {
     int placed = 0, seed = static_cast<int>(random.next() % static_cast<unsigned>(n));
     while (placed < n) {
       if (!progress.keep_going(static_cast<double>(placed) / n)) return false;
-      if (island_of[seed] >= 0) seed = static_cast<int>(std::find(island_of.begin(), island_of.end(), -1) - island_of.begin());
+      if (island_of[seed] >= 0)
+        seed = static_cast<int>(std::find(island_of.begin(), island_of.end(), -1) - island_of.begin());
       const int island = static_cast<int>(members.size());
       members.emplace_back();
       put(seed, own_[seed], island);
@@ -114,7 +117,9 @@ class Unfolder {
         if (next_.face[f][k] >= 0 && !folded[f][k]) sum += 0.5 * (flat[f][(k + 1) % 3] - flat[f][k]).norm();
     return sum;
   }
-  int islands() const { return static_cast<int>(std::count_if(members.begin(), members.end(), [](const auto& m) { return !m.empty(); })); }
+  int islands() const {
+    return static_cast<int>(std::count_if(members.begin(), members.end(), [](const auto& m) { return !m.empty(); }));
+  }
 
   std::vector<int> island_of;
   std::vector<Flat> flat;
@@ -122,7 +127,9 @@ class Unfolder {
   std::vector<std::vector<int>> members;
 
  private:
-  void put(int face, const Flat& at, int island) { flat[face] = at, island_of[face] = island, members[island].push_back(face); }
+  void put(int face, const Flat& at, int island) {
+    flat[face] = at, island_of[face] = island, members[island].push_back(face);
+  }
 
   Flat laid_beside(int face, int side) const {
     const int f = next_.face[face][side], k = next_.side[face][side];
@@ -130,14 +137,20 @@ class Unfolder {
     return {m(own_[f][0]), m(own_[f][1]), m(own_[f][2])};
   }
 
-  bool fits_page(const std::vector<int>& faces, const Flat* more, const Move* moved, const std::vector<int>* others) const {
+  bool fits_page(
+      const std::vector<int>& faces, const Flat* more, const Move* moved, const std::vector<int>* others) const {
     Vec2 low = Vec2::Constant(1e300), high = -low;
     const auto take = [&](const Vec2& p) { low = low.cwiseMin(p), high = high.cwiseMax(p); };
-    for (const int f : faces) for (const Vec2& p : flat[f]) take(p);
-    if (more != nullptr) for (const Vec2& p : *more) take(p);
-    if (others != nullptr) for (const int f : *others) for (const Vec2& p : flat[f]) take((*moved)(p));
+    for (const int f : faces)
+      for (const Vec2& p : flat[f]) take(p);
+    if (more != nullptr)
+      for (const Vec2& p : *more) take(p);
+    if (others != nullptr)
+      for (const int f : *others)
+        for (const Vec2& p : flat[f]) take((*moved)(p));
     const Vec2 size = (high - low) + Vec2::Constant(2.0 * options_.tab_mm);
-    return size.maxCoeff() <= std::max(options_.page_wide_mm, options_.page_high_mm) && size.minCoeff() <= std::min(options_.page_wide_mm, options_.page_high_mm);
+    return size.maxCoeff() <= std::max(options_.page_wide_mm, options_.page_high_mm) &&
+        size.minCoeff() <= std::min(options_.page_wide_mm, options_.page_high_mm);
   }
 
   bool free_of(const std::vector<int>& faces, const Flat& at) const {
@@ -145,14 +158,20 @@ class Unfolder {
   }
 
   void grow_from(int seed, int island, double flatness, Random& random) {
-    struct Step { double rank; int face, side; };
+    struct Step {
+      double rank;
+      int face, side;
+    };
     const auto later = [](const Step& a, const Step& b) { return a.rank > b.rank; };
     std::priority_queue<Step, std::vector<Step>, decltype(later)> steps(later);
     const auto offer = [&](int face) {
       for (int k = 0; k < 3; ++k) {
         const int f = next_.face[face][k];
         if (f < 0 || island_of[f] >= 0) continue;
-        const double turn = std::acos(std::clamp(area_vector(mesh_, mesh_.triangles[face]).normalized().dot(area_vector(mesh_, mesh_.triangles[f]).normalized()), -1.0, 1.0));
+        const double turn = std::acos(std::clamp(area_vector(mesh_, mesh_.triangles[face])
+                                                     .normalized()
+                                                     .dot(area_vector(mesh_, mesh_.triangles[f]).normalized()),
+            -1.0, 1.0));
         const double far = (flat[face][k] - flat[seed][0]).norm() / options_.page_high_mm;
         steps.push({flatness * turn + (1.0 - flatness) * far + 0.02 * random.uniform(), face, k});
       }
@@ -177,7 +196,9 @@ class Unfolder {
       any = false;
       for (int f = 0; f < static_cast<int>(flat.size()); ++f)
         for (int k = 0; k < 3; ++k)
-          if (next_.face[f][k] >= 0 && island_of[next_.face[f][k]] != island_of[f] && members[island_of[f]].size() >= members[island_of[next_.face[f][k]]].size()) any = join(f, k) || any;
+          if (next_.face[f][k] >= 0 && island_of[next_.face[f][k]] != island_of[f] &&
+              members[island_of[f]].size() >= members[island_of[next_.face[f][k]]].size())
+            any = join(f, k) || any;
     }
   }
 
@@ -204,7 +225,8 @@ class Unfolder {
       for (int k = 0; k < 3; ++k) {
         const int g = next_.face[f][k], j = next_.side[f][k];
         if (g < 0 || island_of[g] != island_of[f]) continue;
-        if ((flat[f][k] - flat[g][(j + 1) % 3]).norm() < 1e-4 && (flat[f][(k + 1) % 3] - flat[g][j]).norm() < 1e-4) folded[f][k] = folded[g][j] = true;
+        if ((flat[f][k] - flat[g][(j + 1) % 3]).norm() < 1e-4 && (flat[f][(k + 1) % 3] - flat[g][j]).norm() < 1e-4)
+          folded[f][k] = folded[g][j] = true;
       }
   }
 
@@ -225,19 +247,23 @@ void add_joins(NetPlan& plan, const Unfolder& cut, const Neighbours& next, const
   std::vector<std::vector<std::array<Vec2, 4>>> tabs(cut.members.size());
   const auto has_room = [&](int face, const std::array<Vec2, 4>& tab) {
     const int island = cut.island_of[face];
-    return std::none_of(cut.members[island].begin(), cut.members[island].end(), [&](int f) { return overlap(cut.flat[f], tab); }) &&
-           std::none_of(tabs[island].begin(), tabs[island].end(), [&](const auto& t) { return overlap(t, tab); });
+    return std::none_of(cut.members[island].begin(), cut.members[island].end(),
+               [&](int f) { return overlap(cut.flat[f], tab); }) &&
+        std::none_of(tabs[island].begin(), tabs[island].end(), [&](const auto& t) { return overlap(t, tab); });
   };
   for (int f = 0; f < static_cast<int>(cut.flat.size()); ++f)
     for (int k = 0; k < 3; ++k) {
       const int g = next.face[f][k], j = next.side[f][k];
       if (g < 0 || cut.folded[f][k] || g < f || (g == f && j < k)) continue;
-      NetJoin join{static_cast<int>(plan.joins.size()) + 1, {f, g}, {k, j}, 0.0, (cut.flat[f][(k + 1) % 3] - cut.flat[f][k]).norm()};
+      NetJoin join{static_cast<int>(plan.joins.size()) + 1, {f, g}, {k, j}, 0.0,
+          (cut.flat[f][(k + 1) % 3] - cut.flat[f][k]).norm()};
       for (double mm = options.tab_mm; join.tab_mm == 0.0 && mm >= 1.0; mm *= 0.5)
         for (int turn = 0; turn < 2 && join.tab_mm == 0.0; ++turn) {
           const auto tab = tab_on(cut.flat[join.face[0]], join.side[0], mm);
-          if (has_room(join.face[0], tab)) join.tab_mm = mm, tabs[cut.island_of[join.face[0]]].push_back(tab);
-          else std::swap(join.face[0], join.face[1]), std::swap(join.side[0], join.side[1]);
+          if (has_room(join.face[0], tab))
+            join.tab_mm = mm, tabs[cut.island_of[join.face[0]]].push_back(tab);
+          else
+            std::swap(join.face[0], join.face[1]), std::swap(join.side[0], join.side[1]);
         }
       plan.joins.push_back(join);
     }
@@ -263,8 +289,11 @@ Mesh evened(const Mesh& form, int faces) {
 }  // namespace
 
 Result<NetPlan> plan_net(const Mesh& form, const NetOptions& options, const Progress& progress) {
-  if (options.faces < 20 || options.faces > 1000) return fail(Errc::out_of_range, "A paper net of " + std::to_string(options.faces) + " faces is outside 20 to 1000.", "way");
-  if (form.triangles.empty() || area_mm2(form) < 1.0) return fail(Errc::degenerate_shape, "There is no surface to make a paper net of.", "way");
+  if (options.faces < 20 || options.faces > 1000)
+    return fail(
+        Errc::out_of_range, "A paper net of " + std::to_string(options.faces) + " faces is outside 20 to 1000.", "way");
+  if (form.triangles.empty() || area_mm2(form) < 1.0)
+    return fail(Errc::degenerate_shape, "There is no surface to make a paper net of.", "way");
   if (!progress.keep_going(0.0)) return fail(Errc::cancelled, "Stopped.");
   NetPlan plan;
   plan.mesh = static_cast<int>(form.triangles.size()) <= options.faces ? form : evened(form, options.faces);
@@ -275,8 +304,10 @@ Result<NetPlan> plan_net(const Mesh& form, const NetOptions& options, const Prog
   Random random(options.seed);
   for (int i = 0; i < kOrders; ++i) {
     Unfolder one(plan.mesh, next, options);
-    if (!one.grow(i % 3 == 0 ? 1.0 : i % 3 == 1 ? 0.5 : 0.1, random, progress.span(0.3 + 0.06 * i, 0.36 + 0.06 * i))) return fail(Errc::cancelled, "Stopped.");
-    if (!best || std::pair(one.islands(), one.cut_mm()) < std::pair(best->islands(), best->cut_mm())) best.emplace(std::move(one));
+    if (!one.grow(i % 3 == 0 ? 1.0 : i % 3 == 1 ? 0.5 : 0.1, random, progress.span(0.3 + 0.06 * i, 0.36 + 0.06 * i)))
+      return fail(Errc::cancelled, "Stopped.");
+    if (!best || std::pair(one.islands(), one.cut_mm()) < std::pair(best->islands(), best->cut_mm()))
+      best.emplace(std::move(one));
   }
   add_joins(plan, *best, next, options);
   for (const auto& faces : best->members) {
@@ -285,7 +316,8 @@ Result<NetPlan> plan_net(const Mesh& form, const NetOptions& options, const Prog
     for (const int f : faces) island.flat.push_back(best->flat[f]);
     plan.islands.push_back(std::move(island));
   }
-  std::stable_sort(plan.islands.begin(), plan.islands.end(), [](const NetIsland& a, const NetIsland& b) { return a.faces.size() > b.faces.size(); });
+  std::stable_sort(plan.islands.begin(), plan.islands.end(),
+      [](const NetIsland& a, const NetIsland& b) { return a.faces.size() > b.faces.size(); });
   for (std::size_t f = 0; f < best->flat.size(); ++f)
     for (int k = 0; k < 3; ++k) plan.folds += best->folded[f][k] && next.face[f][k] > static_cast<int>(f) ? 1 : 0;
   return plan;
@@ -335,12 +367,14 @@ std::vector<Piece> net_pieces(const NetPlan& plan, const std::string& name, doub
           }
         }
       }
-    const auto outer = std::max_element(loops.begin(), loops.end(), [](const auto& a, const auto& b) { return signed_area_mm2(a) < signed_area_mm2(b); });
+    const auto outer = std::max_element(loops.begin(), loops.end(),
+        [](const auto& a, const auto& b) { return signed_area_mm2(a) < signed_area_mm2(b); });
     std::vector<std::vector<Vec2>> holes;
     for (auto it = loops.begin(); it != loops.end(); ++it)
       if (it != outer) holes.push_back(*it);
     const Vec2 middle = polygon_centre(*outer);
-    Piece piece = plate_piece(name + ", net " + std::to_string(pieces.size() + 1), static_cast<int>(pieces.size()) + 1, *outer, holes, paper_mm);
+    Piece piece = plate_piece(name + ", net " + std::to_string(pieces.size() + 1), static_cast<int>(pieces.size()) + 1,
+        *outer, holes, paper_mm);
     piece.edges.clear();
     for (auto& rim : edges)
       for (PieceEdge& e : rim) {

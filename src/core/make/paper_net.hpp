@@ -4,8 +4,8 @@
 namespace awl {
 
 struct NetOptions {
-  int faces = 300;        ///< about so many, at most 1000
-  double tab_mm = 6.0;    ///< 0: none, everything is taped
+  int faces = 300;                                    ///< about so many, at most 1000
+  double tab_mm = 6.0;                                ///< 0: none, everything is taped
   double page_wide_mm = 190.0, page_high_mm = 277.0;  ///< no island is larger
   unsigned seed = 7;
 };
@@ -26,17 +26,19 @@ struct NetJoin {
 };
 
 struct NetPlan {
-  Mesh mesh;                        ///< with so many faces
+  Mesh mesh;  ///< with so many faces
   std::vector<NetIsland> islands;
   std::vector<NetJoin> joins;
   int folds = 0;
-  double off_mm = 0.0;              ///< how far the faces are from the form at most
+  double off_mm = 0.0;  ///< how far the faces are from the form at most
 };
 
 /// A quick paper model of a form, to check its size before any foam is cut.
 ///
-/// Shape:  the form is evened to the wanted count of faces; islands grow face by face, flattest folds first, each placement tried
-///         against all of its island; several orders are tried and the one with the fewest islands, then the least cut, is kept.
+/// Shape:  the form is evened to the wanted count of faces; islands grow face by face, flattest folds first, each
+/// placement tried
+///         against all of its island; several orders are tried and the one with the fewest islands, then the least cut,
+///         is kept.
 /// Errors: out_of_range for a count outside 20 to 1000; degenerate_shape for a form without area; cancelled.
 /// Source: docs/formulas/making.md, "paper net".
 Result<NetPlan> plan_net(const Mesh& form, const NetOptions& options, const Progress& progress = {});

@@ -10,15 +10,16 @@
 namespace awl {
 namespace {
 
-constexpr double kGluePlaneMm = 1.5;    // a glue plane costs as much as so much slab: workshop value
-constexpr double kCellMm = 4.0;         // of the raster that waste is counted on
-constexpr double kStepMm = 1.0;         // between sections
+constexpr double kGluePlaneMm = 1.5;  // a glue plane costs as much as so much slab: workshop value
+constexpr double kCellMm = 4.0;       // of the raster that waste is counted on
+constexpr double kStepMm = 1.0;       // between sections
 constexpr double kLeastHeightMm = 3.0, kMostHeightMm = 1500.0;
 
 /// Which cells a section covers.
 class Shadow {
  public:
-  Shadow(const Rings& region, const Vec2& low, int columns, int rows) : bits_((static_cast<std::size_t>(columns) * rows + 63) / 64) {
+  Shadow(const Rings& region, const Vec2& low, int columns, int rows)
+      : bits_((static_cast<std::size_t>(columns) * rows + 63) / 64) {
     for (int c = 0; c < columns; ++c) {
       const double x = low.x() + (c + 0.5) * kCellMm;
       std::vector<double> crossings;
@@ -29,7 +30,8 @@ class Shadow {
         }
       std::sort(crossings.begin(), crossings.end());
       for (std::size_t k = 0; k + 1 < crossings.size(); k += 2)
-        for (int r = std::max(0, static_cast<int>(std::ceil((crossings[k] - low.y()) / kCellMm - 0.5))); r < rows && low.y() + (r + 0.5) * kCellMm <= crossings[k + 1]; ++r) {
+        for (int r = std::max(0, static_cast<int>(std::ceil((crossings[k] - low.y()) / kCellMm - 0.5)));
+             r < rows && low.y() + (r + 0.5) * kCellMm <= crossings[k + 1]; ++r) {
           const std::size_t cell = static_cast<std::size_t>(c) * rows + r;
           bits_[cell / 64] |= std::uint64_t{1} << (cell % 64);
         }
@@ -56,7 +58,8 @@ class Stacker {
     low_ = 1e300, high_ = -1e300;
     for (const Vec3& p : solid.vertices) low_ = std::min(low_, up_.dot(p)), high_ = std::max(high_, up_.dot(p));
     Vec3 front = options.front - options.front.dot(up_) * up_;
-    if (front.norm() < 0.1) front = std::abs(up_.y()) < 0.9 ? Vec3(Vec3::UnitY() - up_.y() * up_) : Vec3(Vec3::UnitZ() - up_.z() * up_);
+    if (front.norm() < 0.1)
+      front = std::abs(up_.y()) < 0.9 ? Vec3(Vec3::UnitY() - up_.y() * up_) : Vec3(Vec3::UnitZ() - up_.z() * up_);
     Vec3 middle = Vec3::Zero();
     for (const Vec3& p : solid.vertices) middle += p / static_cast<double>(solid.vertices.size());
     frame_.v = front.normalized(), frame_.u = frame_.v.cross(up_);
@@ -93,7 +96,8 @@ class Stacker {
     for (const Rings& level : levels_)
       for (const auto& ring : level)
         for (const Vec2& p : ring) low = low.cwiseMin(p), high = high.cwiseMax(p);
-    const int columns = static_cast<int>((high - low).x() / kCellMm) + 1, rows = static_cast<int>((high - low).y() / kCellMm) + 1;
+    const int columns = static_cast<int>((high - low).x() / kCellMm) + 1,
+              rows = static_cast<int>((high - low).y() / kCellMm) + 1;
     std::vector<Shadow> shadows;
     for (const Rings& level : levels_) shadows.emplace_back(level, low, columns, rows);
     const double step = height() / count;
@@ -116,7 +120,9 @@ class Stacker {
       }
     }
     std::vector<double> heights;
-    for (int at = 0; at < count; at = std::min(count, at + std::max(1, static_cast<int>(std::floor(choice[at] / step + 1e-9))))) heights.push_back(choice[at]);
+    for (int at = 0; at < count;
+         at = std::min(count, at + std::max(1, static_cast<int>(std::floor(choice[at] / step + 1e-9)))))
+      heights.push_back(choice[at]);
     return heights;
   }
 
@@ -129,7 +135,8 @@ class Stacker {
     Rings all = s.below;
     all.insert(all.end(), s.above.begin(), s.above.end());
     const int count = static_cast<int>(levels_.size());
-    const int first = std::clamp(static_cast<int>(from / height() * count), 0, count - 1), last = std::clamp(static_cast<int>(top / height() * count), first + 1, count);
+    const int first = std::clamp(static_cast<int>(from / height() * count), 0, count - 1),
+              last = std::clamp(static_cast<int>(top / height() * count), first + 1, count);
     for (int i = first; i < last; ++i) all.insert(all.end(), levels_[i].begin(), levels_[i].end());
     s.cut = offset_region(joined_regions(all), options_.spare_mm);
     if (options_.wall_mm > 0.0) hollow(s, first, last);
@@ -183,10 +190,19 @@ class Stacker {
 }  // namespace
 
 Result<SlabPlan> plan_slabs(const Mesh& solid, const SlabOptions& options, const Progress& progress) {
-  if (options.heights_mm.empty()) return fail(Errc::empty_input, "There is no slab to stack: this kind has no thickness.", "way");
+  if (options.heights_mm.empty())
+    return fail(Errc::empty_input, "There is no slab to stack: this kind has no thickness.", "way");
   Stacker stacker(solid, options);
-  if (stacker.height() < kLeastHeightMm) return fail(Errc::degenerate_shape, "The form is only " + fixed(stacker.height(), 1) + " mm high that way; there is nothing to stack. Choose another direction.", "way");
-  if (stacker.height() > kMostHeightMm) return fail(Errc::out_of_range, "The form is " + fixed(stacker.height(), 0) + " mm high, more than the " + fixed(kMostHeightMm, 0) + " mm a stack may have.", "way");
+  if (stacker.height() < kLeastHeightMm)
+    return fail(Errc::degenerate_shape,
+        "The form is only " + fixed(stacker.height(), 1) +
+            " mm high that way; there is nothing to stack. Choose another direction.",
+        "way");
+  if (stacker.height() > kMostHeightMm)
+    return fail(Errc::out_of_range,
+        "The form is " + fixed(stacker.height(), 0) + " mm high, more than the " + fixed(kMostHeightMm, 0) +
+            " mm a stack may have.",
+        "way");
   if (!stacker.take_sections(progress.span(0.0, 0.6))) return fail(Errc::cancelled, "Stopped.");
   const auto heights = stacker.heights(progress.span(0.6, 0.8));
   if (heights.empty()) return fail(Errc::cancelled, "Stopped.");
@@ -202,7 +218,8 @@ Result<SlabPlan> plan_slabs(const Mesh& solid, const SlabOptions& options, const
     from += t;
   }
   plan.stacked_mm = from;
-  for (std::size_t i = 0; i + 1 < plan.slabs.size(); ++i) plan.glue_mm2 += region_area_mm2(common(plan.slabs[i].cut, plan.slabs[i + 1].cut));
+  for (std::size_t i = 0; i + 1 < plan.slabs.size(); ++i)
+    plan.glue_mm2 += region_area_mm2(common(plan.slabs[i].cut, plan.slabs[i + 1].cut));
   return plan;
 }
 
@@ -229,9 +246,13 @@ std::vector<Piece> slab_pieces(const SlabPlan& plan, const Body& body, const std
         }
       piece.copies = body.paired ? 2 : 1;
       piece.stuff = stuff, piece.face_up = "this side up";
-      if (i + 1 < plan.slabs.size()) piece.notes.push_back("glue plane " + std::to_string(i + 1) + ": slab " + std::to_string(i + 2) + " on the broken line");
+      if (i + 1 < plan.slabs.size())
+        piece.notes.push_back(
+            "glue plane " + std::to_string(i + 1) + ": slab " + std::to_string(i + 2) + " on the broken line");
       const double most = std::max(slab.upper_trim_mm, slab.lower_trim_mm);
-      if (most > 1.0) piece.notes.push_back("carve up to " + fixed(most, 0) + " mm off its " + (slab.upper_trim_mm >= slab.lower_trim_mm ? "upper" : "lower") + " edge");
+      if (most > 1.0)
+        piece.notes.push_back("carve up to " + fixed(most, 0) + " mm off its " +
+            (slab.upper_trim_mm >= slab.lower_trim_mm ? "upper" : "lower") + " edge");
       pieces.push_back(std::move(piece));
     }
   }

@@ -30,12 +30,23 @@ const char* name_of(Axis axis) { return kAxes[static_cast<std::size_t>(axis)]; }
 Result<Axis> axis_from(const std::string& name) { return by_name<Axis>(kAxes, name, "direction"); }
 
 Result<void> check_way(const WaySpec& s) {
-  struct Limit { double value, least, most; const char* what; const char* unit; };
-  for (const Limit& l : {Limit{s.wall_mm, 0.0, 200.0, "The wall of slabs", " mm"}, Limit{s.spare_mm, 0.0, 30.0, "What is left on for carving", " mm"},
-                         Limit{static_cast<double>(s.net_faces), 20.0, 1000.0, "The number of faces of a paper net", ""}, Limit{s.net_tab_mm, 0.0, 20.0, "A tab of a paper net", " mm"},
-                         Limit{s.sheet_mm, 0.3, 12.0, "A drawn sheet", " mm"}, Limit{s.skirt_mm, 0.0, 200.0, "The skirt of a buck", " mm"}, Limit{s.clamp_mm, 5.0, 100.0, "What the frame holds", " mm"}})
+  struct Limit {
+    double value, least, most;
+    const char* what;
+    const char* unit;
+  };
+  for (const Limit& l : {Limit{s.wall_mm, 0.0, 200.0, "The wall of slabs", " mm"},
+           Limit{s.spare_mm, 0.0, 30.0, "What is left on for carving", " mm"},
+           Limit{static_cast<double>(s.net_faces), 20.0, 1000.0, "The number of faces of a paper net", ""},
+           Limit{s.net_tab_mm, 0.0, 20.0, "A tab of a paper net", " mm"},
+           Limit{s.sheet_mm, 0.3, 12.0, "A drawn sheet", " mm"},
+           Limit{s.skirt_mm, 0.0, 200.0, "The skirt of a buck", " mm"},
+           Limit{s.clamp_mm, 5.0, 100.0, "What the frame holds", " mm"}})
     if (!(l.value >= l.least && l.value <= l.most))
-      return fail(Errc::out_of_range, std::string(l.what) + ", " + fixed(l.value, 1) + l.unit + ", is outside " + fixed(l.least, 1) + " to " + fixed(l.most, 1) + l.unit + ".", "way");
+      return fail(Errc::out_of_range,
+          std::string(l.what) + ", " + fixed(l.value, 1) + l.unit + ", is outside " + fixed(l.least, 1) + " to " +
+              fixed(l.most, 1) + l.unit + ".",
+          "way");
   return {};
 }
 
@@ -59,7 +70,8 @@ std::vector<Body> bodies_of(const Mesh& outer, bool mirrored, const std::string&
     body.paired = paired;
     bodies.push_back(std::move(body));
   }
-  for (std::size_t i = 0; i < bodies.size(); ++i) bodies[i].name = bodies.size() == 1 ? name : name + " " + std::to_string(i + 1);
+  for (std::size_t i = 0; i < bodies.size(); ++i)
+    bodies[i].name = bodies.size() == 1 ? name : name + " " + std::to_string(i + 1);
   return bodies;
 }
 

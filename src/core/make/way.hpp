@@ -26,17 +26,17 @@ Result<Axis> axis_from(const std::string& name);
 /// What the maker chose about it; what another way needs is kept while it is not used.
 struct WaySpec {
   Way way = Way::skin;
-  Axis along = Axis::up;              ///< slabs are stacked along it
-  std::string block = "soft-block";   ///< the kind slabs and blocks are cut from
-  double wall_mm = 0.0;               ///< slabs: 0 is solid right through
-  double spare_mm = 2.0;              ///< slabs and blocks: left on for carving
-  int net_faces = 300;                ///< paper net, up to 1000
+  Axis along = Axis::up;             ///< slabs are stacked along it
+  std::string block = "soft-block";  ///< the kind slabs and blocks are cut from
+  double wall_mm = 0.0;              ///< slabs: 0 is solid right through
+  double spare_mm = 2.0;             ///< slabs and blocks: left on for carving
+  int net_faces = 300;               ///< paper net, up to 1000
   double net_tab_mm = 6.0;
   Axis pull = Axis::front;            ///< drawn visor: the side that looks out of the press
   std::string sheet = "clear-sheet";  ///< the kind it is drawn from
   double sheet_mm = 1.5;
-  double skirt_mm = 20.0;             ///< added to the buck below the visor's edge
-  double clamp_mm = 25.0;             ///< held by the frame all round
+  double skirt_mm = 20.0;  ///< added to the buck below the visor's edge
+  double clamp_mm = 25.0;  ///< held by the frame all round
   bool operator==(const WaySpec&) const = default;
 };
 
@@ -45,14 +45,14 @@ Result<void> check_way(const WaySpec& spec);
 
 /// A body of a part, closed, and whether its mirror image is wanted too.
 struct Body {
-  Mesh solid;        ///< outer face, borders filled
-  Mesh open;         ///< the same surface before
+  Mesh solid;  ///< outer face, borders filled
+  Mesh open;   ///< the same surface before
   bool paired = false;
   std::string name;  ///< "horns", "ears 2"
 };
 
-/// The separate bodies of a part's outer face; of an exactly mirrored pair the wearer's left one. `mirrored`: the second half of
-/// the triangles is the image of the first.
+/// The separate bodies of a part's outer face; of an exactly mirrored pair the wearer's left one. `mirrored`: the
+/// second half of the triangles is the image of the first.
 std::vector<Body> bodies_of(const Mesh& outer, bool mirrored, const std::string& name);
 
 /// What making a part some way comes to: pieces to cut, what to know, what to do.
@@ -60,13 +60,13 @@ struct MadeWay {
   int part = 0;
   Way way = Way::skin;
   std::vector<Piece> pieces;
-  std::vector<std::string> facts;    ///< "Block 120 x 90 x 310 mm", one sentence each
-  std::vector<std::string> steps;    ///< in order
+  std::vector<std::string> facts;  ///< "Block 120 x 90 x 310 mm", one sentence each
+  std::vector<std::string> steps;  ///< in order
   std::string caution;
   std::vector<Remark> remarks;
-  double glue_mm2 = 0.0;             ///< both faces of every glue plane
+  double glue_mm2 = 0.0;                 ///< both faces of every glue plane
   std::vector<std::vector<Vec3>> lines;  ///< on the form: where slabs meet, the edges of a block, the rim of a frame
-  std::optional<Mesh> buck;          ///< what a visor is drawn over, closed
+  std::optional<Mesh> buck;              ///< what a visor is drawn over, closed
 };
 
 }  // namespace awl

@@ -37,7 +37,11 @@ std::vector<Vec2> evenly(const std::vector<Vec2>& outline) {
   return points;
 }
 
-struct Lay { double turn = 0.0; Vec2 from = Vec2::Zero(), to = Vec2::Zero(); double off = 1e300; };
+struct Lay {
+  double turn = 0.0;
+  Vec2 from = Vec2::Zero(), to = Vec2::Zero();
+  double off = 1e300;
+};
 
 /// Best turn and shift of p onto q when p begins `start` steps later.
 Lay lay(const std::vector<Vec2>& p, const std::vector<Vec2>& q, int start) {
@@ -65,8 +69,9 @@ std::string PieceChange::sentence() const {
   if (kind == Kind::added) return piece + " is new.";
   if (kind == Kind::gone) return piece + " is gone.";
   if (kind == Kind::same) return piece + " is as it was.";
-  return piece + ": its edge moves by up to " + fixed(most_mm, 1) + " mm, " + (longer_mm >= 0.0 ? "longer" : "shorter") + " round by " + fixed(std::abs(longer_mm), 1) + " mm, " +
-         (area_mm2 >= 0.0 ? "larger" : "smaller") + " by " + fixed(std::abs(area_mm2) / 100.0, 1) + " cm\u00b2.";
+  return piece + ": its edge moves by up to " + fixed(most_mm, 1) + " mm, " +
+      (longer_mm >= 0.0 ? "longer" : "shorter") + " round by " + fixed(std::abs(longer_mm), 1) + " mm, " +
+      (area_mm2 >= 0.0 ? "larger" : "smaller") + " by " + fixed(std::abs(area_mm2) / 100.0, 1) + " cm\u00b2.";
 }
 
 std::vector<Vec2> laid_over(const std::vector<Vec2>& outline, const std::vector<Vec2>& other) {
@@ -94,7 +99,8 @@ std::vector<PieceChange> changes_between(const std::vector<Piece>& former, const
       found[i] = 1;
       change.former = laid_over(former[i].outline, now.outline);
       change.most_mm = std::max(farthest(change.former, now.outline), farthest(now.outline, change.former));
-      change.area_mm2 = now.area_mm2 - former[i].area_mm2, change.longer_mm = girth(now.outline) - girth(former[i].outline);
+      change.area_mm2 = now.area_mm2 - former[i].area_mm2,
+      change.longer_mm = girth(now.outline) - girth(former[i].outline);
       change.kind = change.most_mm < kSameMm ? PieceChange::Kind::same : PieceChange::Kind::changed;
       break;
     }
@@ -103,7 +109,8 @@ std::vector<PieceChange> changes_between(const std::vector<Piece>& former, const
   for (std::size_t i = 0; i < former.size(); ++i)
     if (!found[i]) {
       changes.push_back({});
-      changes.back().number = former[i].number, changes.back().name = former[i].name, changes.back().kind = PieceChange::Kind::gone;
+      changes.back().number = former[i].number, changes.back().name = former[i].name,
+      changes.back().kind = PieceChange::Kind::gone;
     }
   return changes;
 }

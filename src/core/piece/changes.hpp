@@ -7,12 +7,12 @@ namespace awl {
 struct PieceChange {
   enum class Kind { same, changed, added, gone };
   Kind kind = Kind::same;
-  int number = 0;              ///< of the piece there is now; of the former one if it is gone
+  int number = 0;  ///< of the piece there is now; of the former one if it is gone
   std::string name;
-  double most_mm = 0.0;        ///< farthest place of one outline from the other, laid best over each other
-  double area_mm2 = 0.0;       ///< grown (+) or shrunk (-)
-  double longer_mm = 0.0;      ///< of the whole outline
-  std::vector<Vec2> former;    ///< the former outline laid over the present one
+  double most_mm = 0.0;      ///< farthest place of one outline from the other, laid best over each other
+  double area_mm2 = 0.0;     ///< grown (+) or shrunk (-)
+  double longer_mm = 0.0;    ///< of the whole outline
+  std::vector<Vec2> former;  ///< the former outline laid over the present one
   std::string sentence() const;
 };
 

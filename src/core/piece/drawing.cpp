@@ -51,7 +51,9 @@ class PieceDrawer {
     return m;
   }
 
-  bool fits(const Vec2& at, double radius) const { return inside(piece_.outline, at) && distance_to_outline(piece_.outline, at) >= radius; }
+  bool fits(const Vec2& at, double radius) const {
+    return inside(piece_.outline, at) && distance_to_outline(piece_.outline, at) >= radius;
+  }
 
   void put_text(Layer layer, const std::string& text, const Vec2& at, double height, double angle = 0.0) {
     Mark m;
@@ -65,8 +67,10 @@ class PieceDrawer {
       if (fits(cross.at + arm, 0.1)) drawing_.marks.push_back(line(Layer::text, {cross.at, cross.at + arm}));
     constexpr double kHeight = 2.6;
     const double reach = 0.5 * text_width_mm(cross.name, kHeight) + 3.5;
-    for (const Vec2& off : {Vec2(0.0, 5.0), Vec2(0.0, -5.0), Vec2(reach, 0.0), Vec2(-reach, 0.0), Vec2(reach, 5.0), Vec2(-reach, 5.0)})
-      if (fits(cross.at + off, 0.45 * reach) && !on_words(cross.at + off, kHeight)) return put_text(Layer::text, cross.name, cross.at + off, kHeight);
+    for (const Vec2& off :
+        {Vec2(0.0, 5.0), Vec2(0.0, -5.0), Vec2(reach, 0.0), Vec2(-reach, 0.0), Vec2(reach, 5.0), Vec2(-reach, 5.0)})
+      if (fits(cross.at + off, 0.45 * reach) && !on_words(cross.at + off, kHeight))
+        return put_text(Layer::text, cross.name, cross.at + off, kHeight);
   }
 
   void draw_edge(const PieceEdge& edge) {
@@ -81,7 +85,9 @@ class PieceDrawer {
       const Vec2 at = on + 1.7 * letter * inward;
       if (!fits(at, 0.8 * letter) || near_tick(edge, on) || on_words(at, 0.7 * letter)) continue;
       put_text(Layer::text, edge.letter, at, letter);
-      if (edge.cut == EdgeCut::tilted && std::abs(edge.tilt_deg) >= std::max(kLeastTiltDeg, least_tilt_deg(piece_.thickness_mm))) draw_wedge(edge, on, direction, inward);
+      if (edge.cut == EdgeCut::tilted &&
+          std::abs(edge.tilt_deg) >= std::max(kLeastTiltDeg, least_tilt_deg(piece_.thickness_mm)))
+        draw_wedge(edge, on, direction, inward);
       return;
     }
   }
@@ -90,7 +96,8 @@ class PieceDrawer {
   bool on_words(const Vec2& at, double radius) const {
     return std::any_of(drawing_.marks.begin(), drawing_.marks.end(), [&](const Mark& m) {
       const Vec2 off = (at - m.at).cwiseAbs();
-      return m.layer == Layer::text && !m.text.empty() && off.x() < 0.5 * text_width_mm(m.text, m.height_mm) + radius && off.y() < 0.7 * m.height_mm + radius;
+      return m.layer == Layer::text && !m.text.empty() && off.x() < 0.5 * text_width_mm(m.text, m.height_mm) + radius &&
+          off.y() < 0.7 * m.height_mm + radius;
     });
   }
 
@@ -113,7 +120,8 @@ class PieceDrawer {
     while (length > 1.5 && !fits(tick.at + length * tick.inward, 0.4)) length *= 0.7;
     drawing_.marks.push_back(line(Layer::ticks, {tick.at, tick.at + length * tick.inward}));
     const Vec2 at = tick.at + (kTickMm + 2.4) * tick.inward;
-    if (!edge.letter.empty() && fits(at, kTickNumberMm)) put_text(Layer::ticks, std::to_string(tick.number), at, kTickNumberMm);
+    if (!edge.letter.empty() && fits(at, kTickNumberMm))
+      put_text(Layer::ticks, std::to_string(tick.number), at, kTickNumberMm);
   }
 
   /// A small triangle inside the edge: pointing out for a ridge, in for a furrow, the blade's tilt beside it.
@@ -132,7 +140,8 @@ class PieceDrawer {
   void arrow(const Vec2& from, const Vec2& direction, double length) {
     const Vec2 to = from + length * direction, side(-direction.y(), direction.x());
     drawing_.marks.push_back(line(Layer::text, {from, to}));
-    drawing_.marks.push_back(line(Layer::text, {to - 3.0 * direction + 1.6 * side, to, to - 3.0 * direction - 1.6 * side}));
+    drawing_.marks.push_back(
+        line(Layer::text, {to - 3.0 * direction + 1.6 * side, to, to - 3.0 * direction - 1.6 * side}));
   }
 
   void draw_label() {
@@ -141,9 +150,12 @@ class PieceDrawer {
     const Vec2 c = piece_.label_at;
     put_text(Layer::text, std::to_string(piece_.number), c + Vec2(0, 0.9 * small + 0.55 * big), big);
     const bool paired = piece_.copies == 2 && copy_ != Copy::pattern;
-    const std::string thick = fixed(piece_.thickness_mm, piece_.thickness_mm < 3.0 && piece_.thickness_mm != std::round(piece_.thickness_mm) ? 1 : 0) + " mm";
+    const std::string thick =
+        fixed(piece_.thickness_mm,
+            piece_.thickness_mm < 3.0 && piece_.thickness_mm != std::round(piece_.thickness_mm) ? 1 : 0) +
+        " mm";
     std::vector<std::string> lines = {paired ? piece_.name + (copy_ == Copy::left ? ", left" : ", right") : piece_.name,
-                                 copy_ == Copy::pattern ? piece_.cut_note() + ", " + thick : thick, piece_.face_up};
+        copy_ == Copy::pattern ? piece_.cut_note() + ", " + thick : thick, piece_.face_up};
     lines.insert(lines.end(), piece_.notes.begin(), piece_.notes.end());
     double y = -0.6 * small;
     for (const std::string& text : lines) {
@@ -176,12 +188,18 @@ class PieceDrawer {
 
 const char* name_of(Layer layer) {
   switch (layer) {
-    case Layer::cut: return "cut";
-    case Layer::fold: return "fold";
-    case Layer::ticks: return "ticks";
-    case Layer::text: return "text";
-    case Layer::tilt: return "tilt";
-    case Layer::sheet: return "sheet";
+    case Layer::cut:
+      return "cut";
+    case Layer::fold:
+      return "fold";
+    case Layer::ticks:
+      return "ticks";
+    case Layer::text:
+      return "text";
+    case Layer::tilt:
+      return "tilt";
+    case Layer::sheet:
+      return "sheet";
   }
   return "";
 }

@@ -10,12 +10,12 @@ const char* name_of(Layer layer);
 /// One thing drawn, millimetres, y upwards.
 struct Mark {
   Layer layer = Layer::cut;
-  PieceId piece;               ///< invalid for what belongs to the sheet
-  std::vector<Vec2> line;      ///< a polyline, or empty for text
+  PieceId piece;           ///< invalid for what belongs to the sheet
+  std::vector<Vec2> line;  ///< a polyline, or empty for text
   bool closed = false, filled = false;
   std::string text;
-  Vec2 at = Vec2::Zero();      ///< centre of the text
-  double height_mm = 0.0;      ///< capital height of the text
+  Vec2 at = Vec2::Zero();  ///< centre of the text
+  double height_mm = 0.0;  ///< capital height of the text
   double angle_rad = 0.0;
 };
 

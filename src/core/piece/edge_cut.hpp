@@ -19,23 +19,24 @@ struct SeamCut {
   int part = 0;
   std::string seam;
   EdgeCut cut = EdgeCut::tilted;
-  double margin_mm = 12.0;   ///< of a flap or an overlap
+  double margin_mm = 12.0;  ///< of a flap or an overlap
   bool operator==(const SeamCut&) const = default;
 };
 
 /// What is added round every piece, or taken off it. Each is off at 0.
 struct Margins {
-  double seam_mm = 0.0;   ///< along seams: fabric and leather
-  double rim_mm = 0.0;    ///< along free edges: to fold over, or to trim a skin
-  double hole_mm = 0.0;   ///< round openings, inwards: a lens's hold
-  double pen_mm = 0.0;    ///< the marker's width: the line lies outside the card, the cut inside the line
-  double kerf_mm = 0.0;   ///< what the blade or the machine takes away
+  double seam_mm = 0.0;  ///< along seams: fabric and leather
+  double rim_mm = 0.0;   ///< along free edges: to fold over, or to trim a skin
+  double hole_mm = 0.0;  ///< round openings, inwards: a lens's hold
+  double pen_mm = 0.0;   ///< the marker's width: the line lies outside the card, the cut inside the line
+  double kerf_mm = 0.0;  ///< what the blade or the machine takes away
   bool operator==(const Margins&) const = default;
 };
 
 /// A turn across a seam that is not worth setting the blade for, by the sheet's thickness.
 ///
-/// Units: degrees of tilt, half the turn. A square cut leaves a gap of 2 t tan(tilt) on the outside; below 0.8 mm (workshop
+/// Units: degrees of tilt, half the turn. A square cut leaves a gap of 2 t tan(tilt) on the outside; below 0.8 mm
+/// (workshop
 ///        value) the glue fills it. Source: docs/formulas/edges.md (1).
 double least_tilt_deg(double thickness_mm);
 
@@ -43,12 +44,12 @@ double least_tilt_deg(double thickness_mm);
 ///
 /// Frame: x across the seam, y outwards, the seam's inner line at the origin; millimetres.
 struct CrossSection {
-  std::vector<Vec2> left, right;     ///< the two sheets
-  std::vector<std::vector<Vec2>> others;  ///< tape, clips, backing strip, lacing
+  std::vector<Vec2> left, right;                            ///< the two sheets
+  std::vector<std::vector<Vec2>> others;                    ///< tape, clips, backing strip, lacing
   Vec2 blade_from = Vec2::Zero(), blade_to = Vec2::Zero();  ///< the knife in the left sheet
-  double tilt_deg = 0.0;             ///< of the blade from square, towards the piece for an inner face longer
-  double outer_longer_mm = 0.0;      ///< the outer face against the inner, at this cut; negative: shorter
-  double gap_mm = 0.0;               ///< left open on the side away from the contact, to be filled
+  double tilt_deg = 0.0;         ///< of the blade from square, towards the piece for an inner face longer
+  double outer_longer_mm = 0.0;  ///< the outer face against the inner, at this cut; negative: shorter
+  double gap_mm = 0.0;           ///< left open on the side away from the contact, to be filled
   std::string words;
 };
 
@@ -59,16 +60,16 @@ Result<CrossSection> cross_section(EdgeCut cut, double thickness_mm, double turn
 struct SlotPlan {
   int count = 0;
   double depth_mm = 0.0, wide_mm = 0.0, apart_mm = 0.0;  ///< apart: from middle to middle along the inner face
-  double left_mm = 0.0;        ///< of sheet under each slot
-  double strain = 0.0;         ///< of the outer fibre of what is left between slots
-  bool needed = true;          ///< false if it bends so without
+  double left_mm = 0.0;                                  ///< of sheet under each slot
+  double strain = 0.0;                                   ///< of the outer fibre of what is left between slots
+  bool needed = true;                                    ///< false if it bends so without
   std::string words;
 };
 
 /// How to bend a sheet: inside radius and angle, what the outer fibre bears.
 ///
-/// Errors: out_of_range (radius not positive, angle outside 1 to 350 degrees); no_solution with the smallest radius that goes.
-/// Source: docs/formulas/edges.md (2)-(4).
+/// Errors: out_of_range (radius not positive, angle outside 1 to 350 degrees); no_solution with the smallest radius
+/// that goes. Source: docs/formulas/edges.md (2)-(4).
 Result<SlotPlan> plan_slots(double thickness_mm, double radius_mm, double angle_deg, double bears_strain);
 
 /// Smallest inside radius a sheet takes without slots: R >= t/2 (1/e - 1). Source: docs/formulas/edges.md (2).

@@ -27,7 +27,10 @@ std::map<SeamId, std::vector<int>> seam_chains(const SeamMesh& form) {
   for (auto& [id, links] : next) {
     int start = links.begin()->first;
     for (const auto& [v, to] : links)
-      if (to.size() == 1) { start = v; break; }
+      if (to.size() == 1) {
+        start = v;
+        break;
+      }
     std::vector<int>& chain = chains[id];
     for (int v = start, from = -1; v >= 0 && chain.size() <= links.size() && (chain.empty() || v != start);) {
       chain.push_back(v);
@@ -52,7 +55,8 @@ std::vector<SeamPlace> tick_places(const std::vector<int>& chain, const std::vec
     const double length = step.norm();
     if (i > 0) turned += std::acos(std::clamp(last.dot(step / length), -1.0, 1.0));
     last = step / length;
-    const bool due = since + length >= rule.every_mm || (degrees(turned) >= rule.turn_deg && since + length >= rule.apart_mm);
+    const bool due =
+        since + length >= rule.every_mm || (degrees(turned) >= rule.turn_deg && since + length >= rule.apart_mm);
     const double t = std::clamp((std::min(rule.every_mm, since + length) - since) / length, 0.1, 0.9);
     if (due && along + t * length < total - rule.apart_mm) {
       const bool forward = chain[i] < chain[i + 1];
@@ -83,13 +87,16 @@ void add_ticks(PieceEdge& edge, const Panel& panel, const BorderEdge& e, const s
   }
 }
 
-std::vector<PieceEdge> edges_of(const Panel& panel, const PanelSet& set, const std::map<SeamId, std::vector<SeamPlace>>& ticks) {
+std::vector<PieceEdge> edges_of(
+    const Panel& panel, const PanelSet& set, const std::map<SeamId, std::vector<SeamPlace>>& ticks) {
   std::vector<PieceEdge> edges;
   const std::size_t n = panel.border.size(), start = first_corner(panel);
   double turn = 0.0;
   const auto close_run = [&] {
-    if (!edges.empty() && !edges.back().seam.valid()) edges.back().tilt_deg = panel.bevel_deg;
-    else if (!edges.empty()) edges.back().tilt_deg = degrees(0.5 * turn / std::max(edges.back().length_mm, 1e-9));
+    if (!edges.empty() && !edges.back().seam.valid())
+      edges.back().tilt_deg = panel.bevel_deg;
+    else if (!edges.empty())
+      edges.back().tilt_deg = degrees(0.5 * turn / std::max(edges.back().length_mm, 1e-9));
   };
   for (std::size_t k = 0; k < n; ++k) {
     const BorderEdge& e = panel.border[(start + k) % n];
@@ -140,7 +147,8 @@ std::optional<Vec2> front_of(const Panel& panel) {
   Vec2 sum = Vec2::Zero();
   double area = 0.0;
   for (const Tri& t : panel.solid.triangles) {
-    const TriangleFrame frame = frame_of_triangle(panel.solid.vertices[t[0]], panel.solid.vertices[t[1]], panel.solid.vertices[t[2]]);
+    const TriangleFrame frame =
+        frame_of_triangle(panel.solid.vertices[t[0]], panel.solid.vertices[t[1]], panel.solid.vertices[t[2]]);
     Eigen::Matrix2d j = Eigen::Matrix2d::Zero();
     for (int k = 0; k < 3; ++k) j += panel.flat[t[k]] * frame.gradients.col(k).transpose();
     const Vec3 e1 = (panel.solid.vertices[t[1]] - panel.solid.vertices[t[0]]).normalized();
@@ -164,7 +172,8 @@ std::string heat_note_of(const Panel& panel, double thickness_mm) {
   const double radius = bend_radius_mm(panel);
   if (radius > 2000.0) return "stays flat";
   std::string note = "bend round about " + fixed(10.0 * std::round(0.2 * radius), 0) + " mm across";
-  if (panel.strain.p99 > 0.01) note += ", stretch up to " + fixed(100.0 * panel.strain.p99, 0) + " % over something round";
+  if (panel.strain.p99 > 0.01)
+    note += ", stretch up to " + fixed(100.0 * panel.strain.p99, 0) + " % over something round";
   if (0.5 * thickness_mm / std::max(radius, 1.0) > 0.1) note += "; cut slots inside";
   return note;
 }
@@ -177,11 +186,13 @@ double bend_radius_mm(const Panel& panel) {
   const double n = static_cast<double>(normals.size());
   for (std::size_t v = 0; v < normals.size(); ++v) middle += panel.solid.vertices[v] / n, mean += normals[v] / n;
   double places = 0.0, turns = 0.0;
-  for (std::size_t v = 0; v < normals.size(); ++v) places += (panel.solid.vertices[v] - middle).squaredNorm(), turns += (normals[v] - mean).squaredNorm();
+  for (std::size_t v = 0; v < normals.size(); ++v)
+    places += (panel.solid.vertices[v] - middle).squaredNorm(), turns += (normals[v] - mean).squaredNorm();
   return std::sqrt(places / std::max(turns, 1e-12));
 }
 
-Piece plate_piece(const std::string& name, int number, std::vector<Vec2> outline, std::vector<std::vector<Vec2>> holes, double thickness_mm) {
+Piece plate_piece(const std::string& name, int number, std::vector<Vec2> outline, std::vector<std::vector<Vec2>> holes,
+    double thickness_mm) {
   Piece piece;
   piece.id = PieceId{number - 1};
   piece.number = number, piece.name = name, piece.thickness_mm = thickness_mm;
@@ -211,8 +222,10 @@ void add_cross(std::vector<Piece>& pieces, const PanelSet& set, const Vec3& plac
     if (!piece.panel.valid()) continue;
     const Panel& panel = set.panels[piece.panel.value];
     for (const Tri& t : panel.solid.triangles) {
-      const Vec3 w = closest_weights(place, panel.solid.vertices[t[0]], panel.solid.vertices[t[1]], panel.solid.vertices[t[2]]);
-      const Vec3 hit = w[0] * panel.solid.vertices[t[0]] + w[1] * panel.solid.vertices[t[1]] + w[2] * panel.solid.vertices[t[2]];
+      const Vec3 w =
+          closest_weights(place, panel.solid.vertices[t[0]], panel.solid.vertices[t[1]], panel.solid.vertices[t[2]]);
+      const Vec3 hit =
+          w[0] * panel.solid.vertices[t[0]] + w[1] * panel.solid.vertices[t[1]] + w[2] * panel.solid.vertices[t[2]];
       const double off = (hit - place).norm();
       if (off >= best) continue;
       best = off, on = &piece;
@@ -232,10 +245,14 @@ std::vector<Piece> make_pieces(const PanelSet& set, const TickRule& rule) {
   std::map<PanelId, PanelId> twin_of;
   std::vector<const Panel*> order;
   for (const Panel& panel : set.panels) {
-    if (panel.mirror_of) twin_of[*panel.mirror_of] = panel.id;
-    else order.push_back(&panel);
+    if (panel.mirror_of)
+      twin_of[*panel.mirror_of] = panel.id;
+    else
+      order.push_back(&panel);
   }
-  std::stable_sort(order.begin(), order.end(), [](const Panel* a, const Panel* b) { return std::pair(a->part, glue_rank(*a)) < std::pair(b->part, glue_rank(*b)); });
+  std::stable_sort(order.begin(), order.end(), [](const Panel* a, const Panel* b) {
+    return std::pair(a->part, glue_rank(*a)) < std::pair(b->part, glue_rank(*b));
+  });
   std::vector<Piece> pieces;
   for (const Panel* panel : order) {
     Piece piece;

@@ -17,14 +17,14 @@ struct Tick {
 
 /// A stretch of a piece's outline that belongs to one seam, or a free edge.
 struct PieceEdge {
-  std::string letter;           ///< of the seam; empty on a free edge
+  std::string letter;  ///< of the seam; empty on a free edge
   SeamId seam;
-  std::vector<Vec2> line;       ///< from corner to corner, the piece on the left
+  std::vector<Vec2> line;  ///< from corner to corner, the piece on the left
   double length_mm = 0.0;
-  double tilt_deg = 0.0;        ///< blade angle from the square cut: + outward ridge, - inward furrow; the mean along it
+  double tilt_deg = 0.0;  ///< blade angle from the square cut: + outward ridge, - inward furrow; the mean along it
   std::vector<double> tilts_deg;  ///< the same along each stretch of the line; empty where it is the same all along
   EdgeCut cut = EdgeCut::tilted;
-  double margin_mm = 0.0;       ///< of material beyond the line
+  double margin_mm = 0.0;  ///< of material beyond the line
   std::vector<Tick> ticks;
 };
 
@@ -37,37 +37,38 @@ struct PieceCross {
 /// A flat piece to cut, seen from its outside, millimetres.
 struct Piece {
   PieceId id;
-  int number = 0;               ///< in glue order
+  int number = 0;  ///< in glue order
   std::string name;
   PanelId panel;                ///< the panel it makes; invalid for a plate, which is cut flat and stays flat
   std::optional<PanelId> twin;  ///< the panel its flipped copy makes
   int copies = 1;
-  std::vector<Vec2> outline;    ///< closed, counter-clockwise
+  std::vector<Vec2> outline;  ///< closed, counter-clockwise
   std::vector<PieceEdge> edges;
   std::vector<std::vector<Vec2>> holes;  ///< closed, cut out
   std::vector<PieceCross> crosses;
-  Vec2 label_at = Vec2::Zero(); ///< the roomiest place
-  double label_room_mm = 0.0;   ///< distance from there to the outline
-  std::optional<Vec2> front;    ///< unit direction of the wearer's front, where it shows
+  Vec2 label_at = Vec2::Zero();  ///< the roomiest place
+  double label_room_mm = 0.0;    ///< distance from there to the outline
+  std::optional<Vec2> front;     ///< unit direction of the wearer's front, where it shows
   double thickness_mm = 0.0;
-  double area_mm2 = 0.0;        ///< holes taken off
-  std::string heat_note;        ///< how it is bent; empty for a plate
-  std::vector<Vec2> cut_line;   ///< where the knife goes, if margins or kerf move it off the outline; else empty
+  double area_mm2 = 0.0;       ///< holes taken off
+  std::string heat_note;       ///< how it is bent; empty for a plate
+  std::vector<Vec2> cut_line;  ///< where the knife goes, if margins or kerf move it off the outline; else empty
   std::vector<std::vector<Vec2>> clips;  ///< in margins that are folded: closed triangles to take out, or open snips
-  std::vector<std::string> notes;  ///< printed on it: what was cut on the foam
-  int part = 0;                 ///< the build's part it is cut for, if it was made otherwise than from panels
-  std::string stuff;            ///< the kind of sheet it is cut from, as in data/materials; empty: the build's foam
+  std::vector<std::string> notes;        ///< printed on it: what was cut on the foam
+  int part = 0;                          ///< the build's part it is cut for, if it was made otherwise than from panels
+  std::string stuff;  ///< the kind of sheet it is cut from, as in data/materials; empty: the build's foam
   std::string face_up = "this side out";  ///< printed on it
-  double letter_mm = 5.0;       ///< capital height of its seam letters
-  Rings guides;                 ///< drawn, not cut: folds of a paper net, where the slab above ends; closed ones repeat their first point
+  double letter_mm = 5.0;                 ///< capital height of its seam letters
+  Rings guides;  ///< drawn, not cut: folds of a paper net, where the slab above ends; closed ones repeat their first
+                 ///< point
 
   const std::vector<Vec2>& knife_line() const { return cut_line.empty() ? outline : cut_line; }
   std::string cut_note() const;  ///< "cut 1" or "cut 2, flip 1"
 };
 
 struct TickRule {
-  double every_mm = 60.0;        ///< workshop value
-  double turn_deg = 20.0;        ///< or sooner, when the seam has turned so far
+  double every_mm = 60.0;  ///< workshop value
+  double turn_deg = 20.0;  ///< or sooner, when the seam has turned so far
   double apart_mm = 8.0;
 };
 
@@ -75,15 +76,18 @@ struct TickRule {
 double bend_radius_mm(const Panel& panel);
 
 /// A plate as a piece: outline and holes as they are, no seams.
-Piece plate_piece(const std::string& name, int number, std::vector<Vec2> outline, std::vector<std::vector<Vec2>> holes, double thickness_mm);
+Piece plate_piece(const std::string& name, int number, std::vector<Vec2> outline, std::vector<std::vector<Vec2>> holes,
+    double thickness_mm);
 
-/// Puts a named cross on the piece whose panel is nearest to a place of the form; its flipped copy carries the mirrored one.
+/// Puts a named cross on the piece whose panel is nearest to a place of the form; its flipped copy carries the mirrored
+/// one.
 void add_cross(std::vector<Piece>& pieces, const PanelSet& panels, const Vec3& place, const std::string& name);
 
-/// Which cut each edge gets, its margin, and where the knife goes: the rule for the sheet's thickness, the maker's own choices
-/// (by part and name of the seam) and the margins (`own`: of parts that have others). `part_of` gives the part's number of each span of the form.
-/// Source: docs/formulas/edges.md.
-void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of, const std::vector<SeamCut>& cuts, const Margins& margins, const std::map<int, Margins>& own = {});
+/// Which cut each edge gets, its margin, and where the knife goes: the rule for the sheet's thickness, the maker's own
+/// choices (by part and name of the seam) and the margins (`own`: of parts that have others). `part_of` gives the
+/// part's number of each span of the form. Source: docs/formulas/edges.md.
+void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of,
+    const std::vector<SeamCut>& cuts, const Margins& margins, const std::map<int, Margins>& own = {});
 
 /// Pieces of a panel set: mirrored panels become one outline to cut twice and flip once.
 std::vector<Piece> make_pieces(const PanelSet& panels, const TickRule& rule = {});

@@ -36,7 +36,8 @@ void add_margin(ClipperLib::Paths& paths, const std::vector<Vec2>& line, double 
       const int parts = 1 + static_cast<int>(turn / 0.2);
       for (int k = 0; k <= parts; ++k) {
         const double a = turn * k / parts;
-        fan.push_back(line[i] + Vec2(std::cos(a) * last.x() - std::sin(a) * last.y(), std::sin(a) * last.x() + std::cos(a) * last.y()));
+        fan.push_back(line[i] +
+            Vec2(std::cos(a) * last.x() - std::sin(a) * last.y(), std::sin(a) * last.x() + std::cos(a) * last.y()));
       }
       paths.push_back(path_of(fan));
     }
@@ -53,8 +54,10 @@ std::vector<std::pair<std::vector<Vec2>, double>> margin_runs(const Piece& piece
   std::vector<std::pair<std::vector<Vec2>, double>> runs;
   for (std::size_t k = 0; k < n; ++k) {
     const PieceEdge& e = piece.edges[(start + k) % n];
-    if (k == 0 || e.margin_mm != runs.back().second) runs.push_back({e.line, e.margin_mm});
-    else runs.back().first.insert(runs.back().first.end(), e.line.begin() + 1, e.line.end());
+    if (k == 0 || e.margin_mm != runs.back().second)
+      runs.push_back({e.line, e.margin_mm});
+    else
+      runs.back().first.insert(runs.back().first.end(), e.line.begin() + 1, e.line.end());
   }
   return runs;
 }
@@ -65,7 +68,8 @@ std::vector<Vec2> joined(const ClipperLib::Paths& paths) {
   ClipperLib::Paths out;
   clipper.Execute(ClipperLib::ctUnion, out, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
   if (out.empty()) return {};
-  const auto& most = *std::max_element(out.begin(), out.end(), [](const auto& a, const auto& b) { return ClipperLib::Area(a) < ClipperLib::Area(b); });
+  const auto& most = *std::max_element(
+      out.begin(), out.end(), [](const auto& a, const auto& b) { return ClipperLib::Area(a) < ClipperLib::Area(b); });
   std::vector<Vec2> line;
   for (const auto& p : most) line.push_back(Vec2(static_cast<double>(p.X), static_cast<double>(p.Y)) / kUnits);
   return line;
@@ -88,14 +92,17 @@ void add_clips(Piece& piece, const PieceEdge& edge) {
     const Vec2 foot = edge.line[i] + kWholeShare * edge.margin_mm * out, rim = edge.line[i] + edge.margin_mm * out;
     // Outwards: what bunches is as wide as the turn makes it, at the margin's rim.
     const double half = std::min(0.45 * since, 0.5 * edge.margin_mm * std::abs(turned));
-    if (turned > 0.0) piece.clips.push_back({foot, rim - half * along, rim + half * along});
-    else piece.clips.push_back({foot, rim});
+    if (turned > 0.0)
+      piece.clips.push_back({foot, rim - half * along, rim + half * along});
+    else
+      piece.clips.push_back({foot, rim});
     since = turned = 0.0;
   }
 }
 
 void set_knife_line(Piece& piece, const Margins& margins) {
-  const bool wide = std::any_of(piece.edges.begin(), piece.edges.end(), [](const PieceEdge& e) { return e.margin_mm > 0.0; });
+  const bool wide =
+      std::any_of(piece.edges.begin(), piece.edges.end(), [](const PieceEdge& e) { return e.margin_mm > 0.0; });
   const double offset = 0.5 * margins.kerf_mm - 0.5 * margins.pen_mm;
   piece.cut_line.clear(), piece.clips.clear();
   if (!wide && offset == 0.0) return;
@@ -105,7 +112,9 @@ void set_knife_line(Piece& piece, const Margins& margins) {
   auto line = joined(paths);
   if (offset != 0.0) {
     auto rings = offset_polygon(line, offset);
-    if (!rings.empty()) line = *std::max_element(rings.begin(), rings.end(), [](const auto& a, const auto& b) { return signed_area_mm2(a) < signed_area_mm2(b); });
+    if (!rings.empty())
+      line = *std::max_element(rings.begin(), rings.end(),
+          [](const auto& a, const auto& b) { return signed_area_mm2(a) < signed_area_mm2(b); });
   }
   piece.cut_line = std::move(line);
   for (const PieceEdge& e : piece.edges)
@@ -114,7 +123,8 @@ void set_knife_line(Piece& piece, const Margins& margins) {
 
 }  // namespace
 
-void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of, const std::vector<SeamCut>& cuts, const Margins& all, const std::map<int, Margins>& own) {
+void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of,
+    const std::vector<SeamCut>& cuts, const Margins& all, const std::map<int, Margins>& own) {
   const auto chosen = [&](int part, SeamId seam) -> const SeamCut* {
     for (const SeamCut& c : cuts)
       if (c.part == part && seam.valid() && panels.seams[seam.value].name == c.seam) return &c;
@@ -127,14 +137,17 @@ void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::ve
     const Margins& margins = piece.panel.valid() && mine != own.end() ? mine->second : all;
     for (PieceEdge& edge : piece.edges) {
       edge.margin_mm = edge.seam.valid() ? margins.seam_mm : margins.rim_mm;
-      edge.cut = !edge.seam.valid() || std::abs(edge.tilt_deg) >= least_tilt_deg(piece.thickness_mm) ? EdgeCut::tilted : EdgeCut::square;
+      edge.cut = !edge.seam.valid() || std::abs(edge.tilt_deg) >= least_tilt_deg(piece.thickness_mm) ? EdgeCut::tilted
+                                                                                                     : EdgeCut::square;
       const SeamCut* cut = piece.panel.valid() ? chosen(part, edge.seam) : nullptr;
       if (cut == nullptr) continue;
       edge.cut = cut->cut;
       // Of a flap or an overlap one side has it: that of the piece glued first, whose number is lower.
       const auto& sides = panels.seams[edge.seam.value].panels;
-      const bool first = sides[0] == sides[1] || piece.panel == std::min(sides[0], sides[1]) || (piece.twin && *piece.twin == std::min(sides[0], sides[1]));
-      if ((cut->cut == EdgeCut::flap || cut->cut == EdgeCut::overlap) && first) edge.margin_mm = std::max(edge.margin_mm, cut->margin_mm);
+      const bool first = sides[0] == sides[1] || piece.panel == std::min(sides[0], sides[1]) ||
+          (piece.twin && *piece.twin == std::min(sides[0], sides[1]));
+      if ((cut->cut == EdgeCut::flap || cut->cut == EdgeCut::overlap) && first)
+        edge.margin_mm = std::max(edge.margin_mm, cut->margin_mm);
     }
     if (margins.hole_mm > 0.0)
       for (auto& hole : piece.holes) {

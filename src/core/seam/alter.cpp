@@ -38,7 +38,8 @@ Amounts amounts_along(const std::set<EdgeKey>& edges, const std::vector<Vec3>& p
     std::vector<double> at{0.0};
     for (int now = start;;) {
       const auto& others = next[now];
-      const auto on = std::find_if(others.begin(), others.end(), [&](int w) { return std::find(chain.begin(), chain.end(), w) == chain.end(); });
+      const auto on = std::find_if(
+          others.begin(), others.end(), [&](int w) { return std::find(chain.begin(), chain.end(), w) == chain.end(); });
       if (on == others.end()) break;
       at.push_back(at.back() + (places[*on] - places[now]).norm());
       chain.push_back(now = *on);
@@ -46,7 +47,8 @@ Amounts amounts_along(const std::set<EdgeKey>& edges, const std::vector<Vec3>& p
     const double whole = std::max(at.back(), 1e-9);
     for (std::size_t i = 0; i < chain.size(); ++i) {
       const double s = at[i] / whole;  // the parabola through the three amounts
-      amounts[chain[i]] = a.first_mm * (1 - s) * (1 - 2 * s) + a.middle_mm * 4 * s * (1 - s) + a.last_mm * s * (2 * s - 1);
+      amounts[chain[i]] =
+          a.first_mm * (1 - s) * (1 - 2 * s) + a.middle_mm * 4 * s * (1 - s) + a.last_mm * s * (2 * s - 1);
       next.erase(chain[i]);
     }
   }
@@ -95,8 +97,8 @@ std::map<int, Vec2> border_moves(const Panel& p, const std::vector<char>& moved,
   return moves;
 }
 
-/// The panel follows its border: each inner place moves by the weighted mean of its neighbours' moves (mean of both cotangents,
-/// never below a hundredth, so that no move leaves the range of its neighbours').
+/// The panel follows its border: each inner place moves by the weighted mean of its neighbours' moves (mean of both
+/// cotangents, never below a hundredth, so that no move leaves the range of its neighbours').
 std::vector<Vec2> followed(const Panel& p, const std::map<int, Vec2>& moves) {
   const int n = static_cast<int>(p.flat.size());
   std::vector<int> inner(n, -1);
@@ -116,8 +118,10 @@ std::vector<Vec2> followed(const Panel& p, const std::map<int, Vec2>& moves) {
     for (const auto& [v, o] : {edge, EdgeKey(edge.second, edge.first)}) {
       if (inner[v] < 0) continue;
       entries.emplace_back(inner[v], inner[v], w);
-      if (inner[o] >= 0) entries.emplace_back(inner[v], inner[o], -w);
-      else right.row(inner[v]) += w * moves.at(o).transpose();
+      if (inner[o] >= 0)
+        entries.emplace_back(inner[v], inner[o], -w);
+      else
+        right.row(inner[v]) += w * moves.at(o).transpose();
     }
   }
   Eigen::MatrixXd found(count, 2);
@@ -139,7 +143,9 @@ bool lies_well(const Panel& p, const std::vector<Vec2>& flat) {
   return p.overlaps || !crosses_itself(outline);
 }
 
-Error at(const Alteration& a, Errc code, const std::string& text) { return {code, text, "alterations/" + std::to_string(a.id)}; }
+Error at(const Alteration& a, Errc code, const std::string& text) {
+  return {code, text, "alterations/" + std::to_string(a.id)};
+}
 
 /// The edges of the form an alteration is at: a seam's, or the free ones of a panel.
 std::set<EdgeKey> own_edges(const PanelSet& set, const Alteration& a) {
@@ -170,8 +176,10 @@ std::set<EdgeKey> edges_of(const PanelSet& set, const Alteration& a) {
 bool concerns(const PanelSet& set, const Panel& p, const Alteration& a) {
   if (a.panel.empty() || p.name == a.panel) return true;
   if (!a.mirrored) return false;
-  const auto named = std::find_if(set.panels.begin(), set.panels.end(), [&](const Panel& o) { return o.name == a.panel; });
-  return named != set.panels.end() && ((p.mirror_of && *p.mirror_of == named->id) || (named->mirror_of && *named->mirror_of == p.id));
+  const auto named =
+      std::find_if(set.panels.begin(), set.panels.end(), [&](const Panel& o) { return o.name == a.panel; });
+  return named != set.panels.end() &&
+      ((p.mirror_of && *p.mirror_of == named->id) || (named->mirror_of && *named->mirror_of == p.id));
 }
 
 /// How much of the move a panel bears, in eighths of it.
@@ -183,7 +191,11 @@ double most_share(const Panel& p, const std::vector<char>& moved, const Amounts&
 
 Result<void> apply(PanelSet& set, const Alteration& a, const std::vector<Vec3>& places) {
   const auto edges = edges_of(set, a);
-  if (edges.empty()) return tl::make_unexpected(at(a, Errc::unknown_name, a.seam.empty() ? "The piece " + a.panel + " that was altered at its free edge is not there any more, or has none." : "The seam " + a.seam + " that was altered is not there any more."));
+  if (edges.empty())
+    return tl::make_unexpected(at(a, Errc::unknown_name,
+        a.seam.empty()
+            ? "The piece " + a.panel + " that was altered at its free edge is not there any more, or has none."
+            : "The seam " + a.seam + " that was altered is not there any more."));
   // Along the seam itself: its image may meet it at the crown, and is no part of its length.
   Amounts amounts = amounts_along(own_edges(set, a), places, a);
   if (has_image(set, a))
@@ -192,19 +204,25 @@ Result<void> apply(PanelSet& set, const Alteration& a, const std::vector<Vec3>& 
   for (Panel& p : set.panels) {
     if (!concerns(set, p, a) || p.mirror_of) continue;
     std::vector<char> moved;
-    for (const BorderEdge& e : p.border) moved.push_back(edges.count(edge_of(p.vertex_of[e.a], p.vertex_of[e.b])) != 0 ? 1 : 0);
+    for (const BorderEdge& e : p.border)
+      moved.push_back(edges.count(edge_of(p.vertex_of[e.a], p.vertex_of[e.b])) != 0 ? 1 : 0);
     if (std::count(moved.begin(), moved.end(), 1) == 0) continue;
     any = true;
     const double share = a.seam.empty() || !a.panel.empty() ? 1.0 : 0.5;
     auto flat = followed(p, border_moves(p, moved, amounts, share));
     if (!lies_well(p, flat)) {
       const double most = most_share(p, moved, amounts, share);
-      return tl::make_unexpected(at(a, Errc::out_of_range, "The piece " + p.name + " would cross itself when it is altered by " + fixed(std::max({std::abs(a.first_mm), std::abs(a.middle_mm), std::abs(a.last_mm)}), 1) + " mm there; " + (most > 0.0 ? "about " + fixed(100.0 * most, 0) + " % of that works." : "it bears nothing more there.")));
+      return tl::make_unexpected(at(a, Errc::out_of_range,
+          "The piece " + p.name + " would cross itself when it is altered by " +
+              fixed(std::max({std::abs(a.first_mm), std::abs(a.middle_mm), std::abs(a.last_mm)}), 1) + " mm there; " +
+              (most > 0.0 ? "about " + fixed(100.0 * most, 0) + " % of that works." : "it bears nothing more there.")));
     }
     if (p.before.empty()) p.before = p.flat;
     p.flat = std::move(flat);
   }
-  if (!any) return tl::make_unexpected(at(a, Errc::unknown_name, "The piece " + a.panel + " that was altered does not lie at the seam " + a.seam + " any more."));
+  if (!any)
+    return tl::make_unexpected(at(a, Errc::unknown_name,
+        "The piece " + a.panel + " that was altered does not lie at the seam " + a.seam + " any more."));
   return {};
 }
 
@@ -216,7 +234,8 @@ void part_pairs(PanelSet& set, const std::vector<Alteration>& alterations) {
     std::set<int> touched;
     for (const Panel& p : set.panels)
       for (const BorderEdge& e : p.border)
-        if (edges.count(edge_of(p.vertex_of[e.a], p.vertex_of[e.b])) != 0 && concerns(set, p, a)) touched.insert(p.id.value);
+        if (edges.count(edge_of(p.vertex_of[e.a], p.vertex_of[e.b])) != 0 && concerns(set, p, a))
+          touched.insert(p.id.value);
     for (Panel& p : set.panels)
       if (p.mirror_of && (touched.count(p.id.value) != 0 || touched.count(p.mirror_of->value) != 0)) {
         const Panel& left = set.panels[p.mirror_of->value];
@@ -240,7 +259,8 @@ std::map<std::array<int, 3>, SeamStretch> stretches_of(const PanelSet& set) {
     if (both.size() != 2) continue;
     SeamStretch& s = stretches[{both[0].second->seam.value, both[0].first->id.value, both[1].first->id.value}];
     s.along.insert({edge.first, edge.second});
-    for (int k = 0; k < 2; ++k) s.mm[k] += (both[k].first->flat[both[k].second->a] - both[k].first->flat[both[k].second->b]).norm();
+    for (int k = 0; k < 2; ++k)
+      s.mm[k] += (both[k].first->flat[both[k].second->a] - both[k].first->flat[both[k].second->b]).norm();
   }
   return stretches;
 }
@@ -255,17 +275,29 @@ void measure_sides(PanelSet& set) {
 
 Result<void> check_alteration(const Alteration& a) {
   const std::string where = "alterations/" + std::to_string(a.id);
-  if (a.seam.empty() && a.panel.empty()) return fail(Errc::empty_input, "Say at which seam, or at which piece's free edge.", where);
+  if (a.seam.empty() && a.panel.empty())
+    return fail(Errc::empty_input, "Say at which seam, or at which piece's free edge.", where);
   for (const double mm : {a.first_mm, a.middle_mm, a.last_mm})
-    if (!(std::abs(mm) <= kMostAlteredMm)) return fail(Errc::out_of_range, fixed(mm, 1) + " mm is too much to take in or let out at one seam; " + fixed(kMostAlteredMm, 0) + " mm is the most.", where);
+    if (!(std::abs(mm) <= kMostAlteredMm))
+      return fail(Errc::out_of_range,
+          fixed(mm, 1) + " mm is too much to take in or let out at one seam; " + fixed(kMostAlteredMm, 0) +
+              " mm is the most.",
+          where);
   return {};
 }
 
 std::string words_of(const Alteration& a) {
-  const double most = std::abs(a.middle_mm) >= std::max(std::abs(a.first_mm), std::abs(a.last_mm)) ? a.middle_mm : std::abs(a.first_mm) > std::abs(a.last_mm) ? a.first_mm : a.last_mm;
+  const double most = std::abs(a.middle_mm) >= std::max(std::abs(a.first_mm), std::abs(a.last_mm)) ? a.middle_mm
+      : std::abs(a.first_mm) > std::abs(a.last_mm)                                                 ? a.first_mm
+                                                                                                   : a.last_mm;
   const bool even = a.first_mm == a.middle_mm && a.last_mm == a.middle_mm;
-  const std::string at = a.seam.empty() ? "the free edge of " + a.panel : "seam " + a.seam + (a.panel.empty() ? "" : ", on " + a.panel);
-  return fixed(std::abs(most), 1) + " mm " + (a.on_foam ? "cut off on the foam" : most < 0.0 ? "let out" : "taken in") + " at " + at + (even ? "" : ", tapering") + (a.note.empty() ? "" : ": " + a.note);
+  const std::string at =
+      a.seam.empty() ? "the free edge of " + a.panel : "seam " + a.seam + (a.panel.empty() ? "" : ", on " + a.panel);
+  return fixed(std::abs(most), 1) + " mm " +
+      (a.on_foam           ? "cut off on the foam"
+              : most < 0.0 ? "let out"
+                           : "taken in") +
+      " at " + at + (even ? "" : ", tapering") + (a.note.empty() ? "" : ": " + a.note);
 }
 
 Result<PanelSet> alter(PanelSet set, const std::vector<Alteration>& alterations) {
@@ -300,7 +332,8 @@ std::vector<RimGirth> rim_girths(const PanelSet& set) {
     for (const BorderEdge& e : p.border) {
       if (e.seam.valid()) continue;
       const double after = (p.flat[e.a] - p.flat[e.b]).norm();
-      length[edge_of(p.vertex_of[e.a], p.vertex_of[e.b])] = {p.before.empty() ? after : (p.before[e.a] - p.before[e.b]).norm(), after};
+      length[edge_of(p.vertex_of[e.a], p.vertex_of[e.b])] = {
+          p.before.empty() ? after : (p.before[e.a] - p.before[e.b]).norm(), after};
     }
   std::vector<RimGirth> rims;
   for (const auto& loop : border_loops(set.form.mesh)) {
@@ -333,10 +366,13 @@ std::string goes_on(const PanelSet& set, const Seam& unequal) {
   for (const int v : own) {
     std::vector<std::pair<int, Vec3>> here;  // seams that end here, and where they lead
     for (const auto& [edge, id] : set.form.seam_of)
-      if (id != unequal.id && (edge.first == v || edge.second == v)) here.push_back({id.value, (places[edge.first == v ? edge.second : edge.first] - places[v]).normalized()});
+      if (id != unequal.id && (edge.first == v || edge.second == v))
+        here.push_back({id.value, (places[edge.first == v ? edge.second : edge.first] - places[v]).normalized()});
     for (const auto& [seam, leads] : here)
       for (const auto& [other, back] : here)
-        if (seam != other && changed[other] > 1.0 && changed[seam] < 0.5 * changed[other] && leads.dot(back) < straightest) straightest = leads.dot(back), best = set.form.seam_names[seam];
+        if (seam != other && changed[other] > 1.0 && changed[seam] < 0.5 * changed[other] &&
+            leads.dot(back) < straightest)
+          straightest = leads.dot(back), best = set.form.seam_names[seam];
   }
   return best;
 }
@@ -350,7 +386,9 @@ std::vector<UnequalSeam> unequal_seams(const PanelSet& set, double least_mm) {
   for (const auto& [key, stretch] : stretches_of(set)) {
     const double by = stretch.mm[0] - stretch.mm[1];
     if (std::abs(by) <= least_mm) continue;
-    unequal.push_back({SeamId{key[0]}, PanelId{key[by > 0.0 ? 1 : 2]}, PanelId{key[by > 0.0 ? 2 : 1]}, std::abs(by), std::max(stretch.mm[0], stretch.mm[1]), goes_on(set, set.seams[key[0]]), std::any_of(stretch.along.begin(), stretch.along.end(), [&](int v) { return free.count(v) != 0; })});
+    unequal.push_back({SeamId{key[0]}, PanelId{key[by > 0.0 ? 1 : 2]}, PanelId{key[by > 0.0 ? 2 : 1]}, std::abs(by),
+        std::max(stretch.mm[0], stretch.mm[1]), goes_on(set, set.seams[key[0]]),
+        std::any_of(stretch.along.begin(), stretch.along.end(), [&](int v) { return free.count(v) != 0; })});
   }
   return unequal;
 }

@@ -12,7 +12,9 @@ constexpr double kSnap = 0.05;
 
 }  // namespace
 
-Cutter::Cutter(Draft draft) : draft_(std::move(draft)), original_(draft_.mesh.triangles), round_(draft_.mesh.vertices.size()), near_(draft_.mesh) {
+Cutter::Cutter(Draft draft)
+    : draft_(std::move(draft)), original_(draft_.mesh.triangles), round_(draft_.mesh.vertices.size()),
+      near_(draft_.mesh) {
   for (int f = 0; f < static_cast<int>(original_.size()); ++f)
     for (const int v : original_[f]) round_[v].push_back(f);
 }
@@ -22,7 +24,9 @@ Draft Cutter::take() && { return std::move(draft_); }
 std::vector<int> Cutter::faces_on(int a, int b) const {
   std::vector<int> both;
   for (const int f : round_[a])
-    if (std::find(draft_.mesh.triangles[f].begin(), draft_.mesh.triangles[f].end(), b) != draft_.mesh.triangles[f].end()) both.push_back(f);
+    if (std::find(draft_.mesh.triangles[f].begin(), draft_.mesh.triangles[f].end(), b) !=
+        draft_.mesh.triangles[f].end())
+      both.push_back(f);
   return both;
 }
 
@@ -87,7 +91,8 @@ int Cutter::split_edge(int a, int b, double t) {
       if (v != b && v != m) round_[v].push_back(fresh);
     round_[m].push_back(f), round_[m].push_back(fresh);
   }
-  if (const auto seam = draft_.seams.extract(edge_of(a, b)); !seam.empty()) draft_.seams[edge_of(a, m)] = draft_.seams[edge_of(b, m)] = seam.mapped();
+  if (const auto seam = draft_.seams.extract(edge_of(a, b)); !seam.empty())
+    draft_.seams[edge_of(a, m)] = draft_.seams[edge_of(b, m)] = seam.mapped();
   return m;
 }
 
@@ -112,7 +117,8 @@ bool Cutter::try_move(int v, const Vec3& to, const Weights& from) {
   for (const int f : round_[v]) before.push_back(area_vector(draft_.mesh, draft_.mesh.triangles[f]));
   draft_.mesh.vertices[v] = to;
   for (std::size_t i = 0; i < before.size(); ++i)
-    if (area_vector(draft_.mesh, draft_.mesh.triangles[round_[v][i]]).dot(before[i]) < 0.3 * before[i].squaredNorm()) return draft_.mesh.vertices[v] = was, false;
+    if (area_vector(draft_.mesh, draft_.mesh.triangles[round_[v][i]]).dot(before[i]) < 0.3 * before[i].squaredNorm())
+      return draft_.mesh.vertices[v] = was, false;
   put(v, from);
   return true;
 }
@@ -148,9 +154,11 @@ int Cutter::insert(const Vec3& wanted) {
     if (weights[k] < weights[least]) least = k;
   }
   const Vec3 point = weights[0] * at(t[0]) + weights[1] * at(t[1]) + weights[2] * at(t[2]);
-  if (weights[most] > 1.0 - 2.0 * kSnap) return try_move(t[most], point, {{t[0], weights[0]}, {t[1], weights[1]}, {t[2], weights[2]}}), t[most];
+  if (weights[most] > 1.0 - 2.0 * kSnap)
+    return try_move(t[most], point, {{t[0], weights[0]}, {t[1], weights[1]}, {t[2], weights[2]}}), t[most];
   const int a = t[(least + 1) % 3], b = t[(least + 2) % 3];
-  if (weights[least] < kSnap) return split_edge(a, b, weights[(least + 2) % 3] / (weights[(least + 1) % 3] + weights[(least + 2) % 3]));
+  if (weights[least] < kSnap)
+    return split_edge(a, b, weights[(least + 2) % 3] / (weights[(least + 1) % 3] + weights[(least + 2) % 3]));
   return split_face(face, weights);
 }
 
@@ -166,7 +174,8 @@ std::optional<int> Cutter::land(const Vec3& wanted, const Ends& ends) {
       double s = 0.0;
       const double d = (closest_on_stretch(wanted, at(v), at(w), &s) - wanted).norm();
       if (d >= best) continue;
-      const bool seam = draft_.seams.count(edge_of(v, w)) != 0, plane = ends.mirror_plane && at(v).x() == 0.0 && at(w).x() == 0.0;
+      const bool seam = draft_.seams.count(edge_of(v, w)) != 0,
+                 plane = ends.mirror_plane && at(v).x() == 0.0 && at(w).x() == 0.0;
       if (!seam && (plane || faces_on(v, w).size() != 1)) continue;
       best = d, a = v, b = w, share = s;
     }
@@ -257,7 +266,8 @@ bool Cutter::closes(const CutLine& line, const Ends& ends) {
 
 Result<void> Cutter::draw(const CutLine& line, const std::string& name, const Ends& ends) {
   label_ = next_label();
-  if (line.size() < 2) return fail(Errc::degenerate_shape, "The seam " + name + " has fewer than two points.", "seams/" + name);
+  if (line.size() < 2)
+    return fail(Errc::degenerate_shape, "The seam " + name + " has fewer than two points.", "seams/" + name);
   draft_.seam_names.push_back(name);
   // A walk that fails has split edges already: the line is begun again with that stretch led along edges.
   const Draft before = draft_;
@@ -265,21 +275,27 @@ Result<void> Cutter::draw(const CutLine& line, const std::string& name, const En
   std::set<std::size_t> by_edges;
   while (const auto failed = draw_stretches(line, ends, by_edges)) {
     draft_ = before, round_ = round_before;
-    if (!by_edges.insert(*failed).second) return fail(Errc::not_a_disk, "The seam " + name + " joins two parts of the mesh that are not connected.", "seams/" + name);
+    if (!by_edges.insert(*failed).second)
+      return fail(Errc::not_a_disk, "The seam " + name + " joins two parts of the mesh that are not connected.",
+          "seams/" + name);
   }
   return {};
 }
 
 /// Number of the stretch that could not be drawn; none if all were.
-std::optional<std::size_t> Cutter::draw_stretches(const CutLine& line, const Ends& ends, const std::set<std::size_t>& by_edges) {
+std::optional<std::size_t> Cutter::draw_stretches(
+    const CutLine& line, const Ends& ends, const std::set<std::size_t>& by_edges) {
   const bool closed = closes(line, ends);
   int first = -1, now = -1;
   for (std::size_t i = 0; i < line.size(); ++i) {
     const bool end = !closed && (i == 0 || i + 1 == line.size());
     int to = -1;
-    if (closed && i + 1 == line.size()) to = first;
-    else if (const auto landed = end ? land(line[i], ends) : std::optional<int>{}) to = *landed;
-    else to = insert(line[i]);
+    if (closed && i + 1 == line.size())
+      to = first;
+    else if (const auto landed = end ? land(line[i], ends) : std::optional<int>{})
+      to = *landed;
+    else
+      to = insert(line[i]);
     if (first < 0) first = to;
     if (now >= 0 && to != now && !(by_edges.count(i) != 0 ? shortest(now, to) : walk(now, to))) return i;
     now = to;

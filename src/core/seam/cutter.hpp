@@ -37,7 +37,10 @@ class Cutter {
 
  private:
   using Weights = std::vector<std::pair<int, double>>;
-  struct Way { int b = -1, c = -1; double t = 0.0; };
+  struct Way {
+    int b = -1, c = -1;
+    double t = 0.0;
+  };
 
   const Vec3& at(int v) const { return draft_.mesh.vertices[v]; }
   std::vector<int> faces_on(int a, int b) const;
@@ -54,7 +57,8 @@ class Cutter {
   std::optional<int> land(const Vec3& wanted, const Ends& ends);
   std::optional<Way> way_out(int from, int to, const Vec3& up) const;
   Vec3 normal_at(int v) const;
-  std::optional<std::size_t> draw_stretches(const CutLine& line, const Ends& ends, const std::set<std::size_t>& by_edges);
+  std::optional<std::size_t> draw_stretches(
+      const CutLine& line, const Ends& ends, const std::set<std::size_t>& by_edges);
   static bool closes(const CutLine& line, const Ends& ends);
   bool walk(int from, int to);
   bool shortest(int from, int to);

@@ -12,15 +12,16 @@ namespace {
 
 constexpr double kRunStepMm = 8.0;
 constexpr double kLeastDartMm = 12.0;
-constexpr double kMiddleMm = 7.0;      // a dart so near to the middle line lies in it
-constexpr double kLeastRound = 0.18;   // 4 pi A / P^2 of what is left: less is a ribbon nobody wants to glue
+constexpr double kMiddleMm = 7.0;     // a dart so near to the middle line lies in it
+constexpr double kLeastRound = 0.18;  // 4 pi A / P^2 of what is left: less is a ribbon nobody wants to glue
 constexpr int kBorderTries = 20;
 
 std::vector<double> curvature_of(const Mesh& mesh) {
   std::vector<double> k(mesh.vertices.size(), kTwoPi);
   for (const Tri& t : mesh.triangles)
     for (int i = 0; i < 3; ++i) {
-      const Vec3 a = (mesh.vertices[t[(i + 1) % 3]] - mesh.vertices[t[i]]).normalized(), b = (mesh.vertices[t[(i + 2) % 3]] - mesh.vertices[t[i]]).normalized();
+      const Vec3 a = (mesh.vertices[t[(i + 1) % 3]] - mesh.vertices[t[i]]).normalized(),
+                 b = (mesh.vertices[t[(i + 2) % 3]] - mesh.vertices[t[i]]).normalized();
       k[t[i]] -= std::acos(std::clamp(a.dot(b), -1.0, 1.0));
     }
   for (const auto& loop : border_loops(mesh))
@@ -31,8 +32,8 @@ std::vector<double> curvature_of(const Mesh& mesh) {
 /// The panel with cuts in it: how it lies flat, and how far it is from lying flat.
 struct Tried {
   Strain strain;
-  double even = 1e9;   ///< the eighth-power mean of the strain: what the worst places say, smoothly
-  bool good = false;   ///< one piece, nothing turned over, nothing overlapping
+  double even = 1e9;  ///< the eighth-power mean of the strain: what the worst places say, smoothly
+  bool good = false;  ///< one piece, nothing turned over, nothing overlapping
 };
 
 class DartBoard {
@@ -110,7 +111,8 @@ class DartBoard {
     // The slits themselves lengthen the border; what matters is that the rest is no ribbon.
     double slits = 0.0;
     for (const CutLine& line : lines) slits += 2.0 * length_of(line);
-    result.good = p.flipped == 0 && !p.overlaps && 2.0 * kPi * area / std::pow(std::max(round - slits, 1.0), 2) > kLeastRound;
+    result.good =
+        p.flipped == 0 && !p.overlaps && 2.0 * kPi * area / std::pow(std::max(round - slits, 1.0), 2) > kLeastRound;
     return result;
   }
 
@@ -152,7 +154,9 @@ class DartBoard {
           std::vector<CutLine> lines;
           for (int k = 0; k < count; ++k)
             if (const auto edge = border_from(tip, kTwoPi * (k + phase / 3.0) / count))
-              if (auto line = lifted(*edge, *edge + share * (tip - *edge)); line.size() > 1 && length_of(line) <= options_.longest_mm) lines.push_back(std::move(line));
+              if (auto line = lifted(*edge, *edge + share * (tip - *edge));
+                  line.size() > 1 && length_of(line) <= options_.longest_mm)
+                lines.push_back(std::move(line));
           const double length = length_of(lines);
           if (static_cast<int>(lines.size()) != count || length >= best_mm) continue;
           // The finish takes off about a third; what is far off is not worth it.
@@ -176,7 +180,8 @@ class DartBoard {
           const Vec2 from = uv_[border_[static_cast<std::size_t>(i) * border_.size() / kBorderTries]];
           for (const double share : {0.5, 0.7, 0.85}) {
             auto line = lifted(from, from + share * (aim - from));
-            if (line.size() > 1 && length_of(line) >= kLeastDartMm && length_of(line) <= options_.longest_mm) tries.push_back(std::move(line));
+            if (line.size() > 1 && length_of(line) >= kLeastDartMm && length_of(line) <= options_.longest_mm)
+              tries.push_back(std::move(line));
           }
         }
       const Tried base = tried(lines, false);
@@ -246,7 +251,8 @@ int dart_tip(const Mesh& panel) {
     const TriangleFrame frame = frame_of_triangle(panel.vertices[t[0]], panel.vertices[t[1]], panel.vertices[t[2]]);
     for (int i = 0; i < 3; ++i)
       for (int j = 0; j < 3; ++j)
-        if (!held[t[i]] && !held[t[j]]) entries.emplace_back(t[i], t[j], frame.area_mm2 * frame.gradients.col(i).dot(frame.gradients.col(j)));
+        if (!held[t[i]] && !held[t[j]])
+          entries.emplace_back(t[i], t[j], frame.area_mm2 * frame.gradients.col(i).dot(frame.gradients.col(j)));
   }
   for (int v = 0; v < n; ++v) entries.emplace_back(v, v, held[v] ? 1.0 : 1e-12);
   Eigen::SparseMatrix<double> laplacian(n, n);
@@ -271,7 +277,8 @@ Result<Darts> propose_darts(const Mesh& panel, const DartOptions& options, const
   const auto star = board.star(progress.span(0.7, 1.0));
   if (!progress.keep_going(1.0)) return fail(Errc::cancelled, "Stopped.");
   Tried best = board.tried(lines, true);
-  if (star && (best.strain.p99 > options.tolerance || DartBoard::length_of(*star) < DartBoard::length_of(lines))) lines = *star, best = board.tried(lines, true);
+  if (star && (best.strain.p99 > options.tolerance || DartBoard::length_of(*star) < DartBoard::length_of(lines)))
+    lines = *star, best = board.tried(lines, true);
   if (!best.good || best.strain.p99 >= darts.before) return darts;
   darts.lines = lines, darts.after = best.strain.p99, darts.length_mm = DartBoard::length_of(lines);
   darts.meets = darts.after <= options.tolerance;

@@ -5,7 +5,8 @@
 namespace awl {
 
 /// Draws cuts into a mesh: each becomes a smooth chain of edges of the one mesh, crossings share a vertex. See Cutter.
-/// Errors: bad_file if the mesh is no surface (an edge with three triangles); those of Cutter::draw, with "cuts/NUMBER".
+/// Errors: bad_file if the mesh is no surface (an edge with three triangles); those of Cutter::draw, with
+/// "cuts/NUMBER".
 Result<SeamMesh> draw_cuts(const Mesh& mesh, const std::vector<CutLine>& cuts);
 
 }  // namespace awl

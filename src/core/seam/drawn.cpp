@@ -8,21 +8,26 @@
 namespace awl {
 namespace {
 
-constexpr double kLedEveryMm = 9.0;       // between places a cut is led through
+constexpr double kLedEveryMm = 9.0;    // between places a cut is led through
 constexpr double kMostSteps = 1000.0;  // between two markers, however far apart
-constexpr double kSeamReachMm = 5.0;      // an end so near to a seam or border is put on it
+constexpr double kSeamReachMm = 5.0;   // an end so near to a seam or border is put on it
 constexpr double kBeyondMm = 3.0;
 constexpr double kMostMarkers = 60;
 constexpr double kLeastReachMm = 2.0, kMostReachMm = 150.0;
-constexpr double kHiddenWeight = 0.35, kShownWeight = 4.0;  // workshop values: a seam under a strip costs a third, one in front four times
+constexpr double kHiddenWeight = 0.35,
+                 kShownWeight = 4.0;  // workshop values: a seam under a strip costs a third, one in front four times
 
-Mesh at_home(const Mesh& form, const std::vector<Vec3>& home) { return home.empty() ? form : Mesh{home, form.triangles}; }
+Mesh at_home(const Mesh& form, const std::vector<Vec3>& home) {
+  return home.empty() ? form : Mesh{home, form.triangles};
+}
 
 /// One span of the spline between b and c, `t` from 0 to 1; knots by the square root of the distances.
 Vec3 centripetal(const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d, double t) {
   const auto gap = [](const Vec3& p, const Vec3& q) { return std::sqrt(std::max((q - p).norm(), 1e-9)); };
   const double t0 = 0.0, t1 = t0 + gap(a, b), t2 = t1 + gap(b, c), t3 = t2 + gap(c, d), x = t1 + t * (t2 - t1);
-  const auto mix = [x](const Vec3& p, const Vec3& q, double from, double to) { return Vec3(((to - x) * p + (x - from) * q) / (to - from)); };
+  const auto mix = [x](const Vec3& p, const Vec3& q, double from, double to) {
+    return Vec3(((to - x) * p + (x - from) * q) / (to - from));
+  };
   const Vec3 a1 = mix(a, b, t0, t1), a2 = mix(b, c, t1, t2), a3 = mix(c, d, t2, t3);
   return mix(mix(a1, a2, t0, t2), mix(a2, a3, t1, t3), t1, t2);
 }
@@ -51,12 +56,18 @@ std::vector<int> ordered(const std::vector<std::pair<int, int>>& edges, bool& cl
   int start = edges.front().first;
   closed = true;
   for (const auto& [v, others] : next)
-    if (others.size() == 1) { start = v, closed = false; break; }
+    if (others.size() == 1) {
+      start = v, closed = false;
+      break;
+    }
   std::vector<int> chain{start};
   for (int before = -1, now = start;;) {
     int to = -1;
     for (const int w : next[now])
-      if (w != before) { to = w; break; }
+      if (w != before) {
+        to = w;
+        break;
+      }
     if (to < 0 || to == start) break;
     chain.push_back(to), before = now, now = to;
     if (chain.size() > next.size()) break;
@@ -84,21 +95,34 @@ void keep_few(const std::vector<Vec3>& line, std::size_t from, std::size_t to, d
 Result<void> check_drawn(const DrawnSeam& seam) {
   const std::string where = "seams/" + std::to_string(seam.id);
   const std::size_t least = seam.closed ? 3 : 2;
-  if (seam.points.size() < least) return fail(Errc::degenerate_shape, "The seam " + seam.name + " has " + std::to_string(seam.points.size()) + " markers; it needs " + std::to_string(least) + ".", where);
-  if (seam.points.size() > kMostMarkers) return fail(Errc::out_of_range, "The seam " + seam.name + " has " + std::to_string(seam.points.size()) + " markers; 60 is the most.", where);
+  if (seam.points.size() < least)
+    return fail(Errc::degenerate_shape,
+        "The seam " + seam.name + " has " + std::to_string(seam.points.size()) + " markers; it needs " +
+            std::to_string(least) + ".",
+        where);
+  if (seam.points.size() > kMostMarkers)
+    return fail(Errc::out_of_range,
+        "The seam " + seam.name + " has " + std::to_string(seam.points.size()) + " markers; 60 is the most.", where);
   for (const Vec3& p : seam.points)
-    if (!p.allFinite() || p.norm() > 1e5) return fail(Errc::out_of_range, "A marker of the seam " + seam.name + " is nowhere near the form.", where);
+    if (!p.allFinite() || p.norm() > 1e5)
+      return fail(Errc::out_of_range, "A marker of the seam " + seam.name + " is nowhere near the form.", where);
   if (seam.role != LineRole::cut && !(seam.reach_mm >= kLeastReachMm && seam.reach_mm <= kMostReachMm))
-    return fail(Errc::out_of_range, "The strip along " + seam.name + " reaches " + fixed(seam.reach_mm, 0) + " mm to each side; 2 to 150 mm can be.", where);
+    return fail(Errc::out_of_range,
+        "The strip along " + seam.name + " reaches " + fixed(seam.reach_mm, 0) +
+            " mm to each side; 2 to 150 mm can be.",
+        where);
   return {};
 }
 
-const char* name_of(LineRole role) { return role == LineRole::cut ? "cut" : role == LineRole::hides ? "hides" : "shows"; }
+const char* name_of(LineRole role) {
+  return role == LineRole::cut ? "cut" : role == LineRole::hides ? "hides" : "shows";
+}
 
 Result<LineRole> line_role_from(const std::string& name) {
   for (const auto role : {LineRole::cut, LineRole::hides, LineRole::shows})
     if (name == name_of(role)) return role;
-  return fail(Errc::unknown_name, "A line is drawn to cut, because a seam hides there, or because that place shows, not as \"" + name + "\".");
+  return fail(Errc::unknown_name,
+      "A line is drawn to cut, because a seam hides there, or because that place shows, not as \"" + name + "\".");
 }
 
 Strips::Strips(const Places& places, const std::vector<DrawnSeam>& lines, bool half) {
@@ -119,12 +143,15 @@ double Strips::within(const Vec3& place, LineRole role) const {
   for (const Strip& s : strips_) {
     if (s.role != role) continue;
     for (std::size_t i = 0; i + 1 < s.line.size(); ++i)
-      deepest = std::max(deepest, 1.0 - (closest_on_stretch(place, s.line[i], s.line[i + 1]) - place).norm() / s.reach_mm);
+      deepest =
+          std::max(deepest, 1.0 - (closest_on_stretch(place, s.line[i], s.line[i + 1]) - place).norm() / s.reach_mm);
   }
   return deepest;
 }
 
-double Strips::weight(const Vec3& place) const { return hides(place) ? kHiddenWeight : shows(place) ? kShownWeight : 1.0; }
+double Strips::weight(const Vec3& place) const {
+  return hides(place) ? kHiddenWeight : shows(place) ? kShownWeight : 1.0;
+}
 
 std::optional<Vec3> Strips::hidden_place(const Vec3& place, double reach) const {
   std::optional<Vec3> best;
@@ -152,17 +179,22 @@ std::vector<Vec3> smooth_through(const std::vector<Vec3>& points, bool closed, d
   std::vector<Vec3> line{points[0]};
   for (int i = 0; i < (closed ? n : n - 1); ++i) {
     const int steps = static_cast<int>(std::clamp(std::ceil((at(i + 1) - at(i)).norm() / step_mm), 1.0, kMostSteps));
-    for (int k = 1; k <= steps; ++k) line.push_back(k == steps ? at(i + 1) : centripetal(at(i - 1), at(i), at(i + 1), at(i + 2), static_cast<double>(k) / steps));
+    for (int k = 1; k <= steps; ++k)
+      line.push_back(
+          k == steps ? at(i + 1) : centripetal(at(i - 1), at(i), at(i + 1), at(i + 2), static_cast<double>(k) / steps));
   }
   return line;
 }
 
-Places::Places(const Mesh& form, const std::vector<Vec3>& home) : form_(form), home_(home), near_form_(form), near_home_(awl::at_home(form, home)) {
+Places::Places(const Mesh& form, const std::vector<Vec3>& home)
+    : form_(form), home_(home), near_form_(form), near_home_(awl::at_home(form, home)) {
   for (const auto& loop : border_loops(form_)) border_.insert(loop.begin(), loop.end());
 }
 
 Vec3 Places::on_form(const Vec3& home) const { return value_at(near_home_.to(home), form_, form_.vertices); }
-Vec3 Places::at_home(const Vec3& on_form) const { return value_at(near_form_.to(on_form), form_, home_.empty() ? form_.vertices : home_); }
+Vec3 Places::at_home(const Vec3& on_form) const {
+  return value_at(near_form_.to(on_form), form_, home_.empty() ? form_.vertices : home_);
+}
 
 double Places::beyond_edge(const Vec3& home) const {
   const NearestHit hit = near_home_.to(home);
@@ -196,7 +228,13 @@ Result<void> draw_on(Draft& draft, const std::vector<DrawnSeam>& seams) {
     if (!wanted(seam)) continue;
     for (const bool image : {false, true}) {
       if (image && (half || !seam.mirrored)) continue;
-      if (auto drawn = cutter.draw(cut_of(seam, places, half, image), seam.name + (half || !seam.mirrored ? "" : image ? " right" : " left"), {kSeamReachMm, half}); !drawn) {
+      if (auto drawn = cutter.draw(cut_of(seam, places, half, image),
+              seam.name +
+                  (half || !seam.mirrored ? ""
+                          : image         ? " right"
+                                          : " left"),
+              {kSeamReachMm, half});
+          !drawn) {
         draft = std::move(cutter).take();
         return fail(drawn.error().code, drawn.error().text, "seams/" + std::to_string(seam.id));
       }
@@ -238,7 +276,8 @@ std::vector<DrawnSeam> drawn_from(const SeamMesh& form, double off_mm) {
     DrawnSeam seam;
     seam.id = static_cast<int>(drawn.size()) + 1, seam.inked = true, seam.closed = closed, seam.mirrored = mirrored;
     seam.name = form.seam_names[id];
-    if (const auto at = seam.name.rfind(" left"); mirrored && at != std::string::npos && at + 5 == seam.name.size()) seam.name.erase(at);
+    if (const auto at = seam.name.rfind(" left"); mirrored && at != std::string::npos && at + 5 == seam.name.size())
+      seam.name.erase(at);
     for (std::size_t i = 0; i < line.size(); ++i)
       if (kept[i]) seam.points.push_back(line[i]);
     drawn.push_back(std::move(seam));

@@ -15,23 +15,24 @@ enum class LineRole {
 const char* name_of(LineRole role);  ///< "cut", "hides", "shows"
 Result<LineRole> line_role_from(const std::string& name);
 
-/// A seam drawn on a form as with a marker. It is kept in the form's own frame (Draft::home), so that it rides along when
-/// the form is changed or made for another wearer.
+/// A seam drawn on a form as with a marker. It is kept in the form's own frame (Draft::home), so that it rides along
+/// when the form is changed or made for another wearer.
 struct DrawnSeam {
   int id = 1;
   std::string name = "seam 1";
-  std::vector<Vec3> points;   ///< markers, in home coordinates
+  std::vector<Vec3> points;  ///< markers, in home coordinates
   bool closed = false;
-  bool inked = false;         ///< cuts; otherwise a pencil line that only shows
-  bool mirrored = true;       ///< the same on the other side
+  bool inked = false;    ///< cuts; otherwise a pencil line that only shows
+  bool mirrored = true;  ///< the same on the other side
   bool hidden = false, locked = false;
   LineRole role = LineRole::cut;
-  double reach_mm = 25.0;     ///< of a strip: to each side of its line
+  double reach_mm = 25.0;  ///< of a strip: to each side of its line
   bool cuts() const { return role == LineRole::cut && inked; }
   bool operator==(const DrawnSeam&) const = default;
 };
 
-/// Errors: degenerate_shape below two markers (three when closed), out_of_range above 60, for places that are no numbers, or
+/// Errors: degenerate_shape below two markers (three when closed), out_of_range above 60, for places that are no
+/// numbers, or
 ///         for a strip narrower than 2 mm or wider than 150 mm to a side.
 Result<void> check_drawn(const DrawnSeam& seam);
 
@@ -74,11 +75,16 @@ class Strips {
   bool shows(const Vec3& place) const { return within(place, LineRole::shows) > 0.0; }
   /// How a seam's length counts at a place: less where it hides, more where it shows.
   double weight(const Vec3& place) const;
-  /// Where a seam near a hiding strip would hide best: the closest place of its line, if it is within `reach` times its reach.
+  /// Where a seam near a hiding strip would hide best: the closest place of its line, if it is within `reach` times its
+  /// reach.
   std::optional<Vec3> hidden_place(const Vec3& place, double reach) const;
 
  private:
-  struct Strip { LineRole role; double reach_mm; std::vector<Vec3> line; };
+  struct Strip {
+    LineRole role;
+    double reach_mm;
+    std::vector<Vec3> line;
+  };
   double within(const Vec3& place, LineRole role) const;
   std::vector<Strip> strips_;
 };

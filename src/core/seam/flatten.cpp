@@ -22,7 +22,7 @@ double psi_of_strain(double e) {
 struct Flattener::State {
   Mesh panel;
   std::vector<TriangleFrame> frames;
-  Mesh bridged;                              ///< the panel with its openings closed by fans; the panel itself without any
+  Mesh bridged;  ///< the panel with its openings closed by fans; the panel itself without any
   std::vector<TriangleFrame> bridged_frames;
   std::vector<int> border;
   std::vector<Vec2> uv;
@@ -39,12 +39,15 @@ struct Flattener::State {
     return off;
   }
   bool rigid(int rounds);
-  bool is_finite() const { return std::all_of(uv.begin(), uv.end(), [](const Vec2& p) { return p.allFinite(); }); }
+  bool is_finite() const {
+    return std::all_of(uv.begin(), uv.end(), [](const Vec2& p) { return p.allFinite(); });
+  }
   bool even_out(const FlattenOptions& options, double spring_weight, const Progress& progress);
 };
 
-/// As rigid as possible, from the panel unrolled; where that turns triangles over, from the conformal map. False if that does
-/// so too: then uv is a start for the finish (the conformal map, or the one on a circle if even that is turned over).
+/// As rigid as possible, from the panel unrolled; where that turns triangles over, from the conformal map. False if
+/// that does so too: then uv is a start for the finish (the conformal map, or the one on a circle if even that is
+/// turned over).
 bool Flattener::State::rigid(int rounds) {
   const std::size_t own = panel.vertices.size();
   RigidMap map(bridged, bridged_frames);
@@ -73,7 +76,9 @@ bool Flattener::State::even_out(const FlattenOptions& options, double spring_wei
     const double p99 = summarise(panel, uv).p99;
     if (p99 < kNothingToGain) break;
     const StretchEnergy::Finish finish{10.0, p, psi_of_strain(p99)};
-    if (!newton().minimise(uv, finish, spring_weight, options.newton_steps, progress.span(stage / 5.0, (stage + 1) / 5.0))) return false;
+    if (!newton().minimise(
+            uv, finish, spring_weight, options.newton_steps, progress.span(stage / 5.0, (stage + 1) / 5.0)))
+      return false;
     ++stage;
   }
   return true;
@@ -89,12 +94,15 @@ const std::vector<Vec2>& Flattener::uv() const { return state_->uv; }
 namespace {
 
 tl::unexpected<Error> too_unequal() {
-  return fail(Errc::no_solution, "A panel cannot be laid flat: its triangles are too thin or too unequal to reckon with. Even the mesh, or mend it where it was made.");
+  return fail(Errc::no_solution,
+      "A panel cannot be laid flat: its triangles are too thin or too unequal to reckon with. Even the mesh, or mend "
+      "it where it was made.");
 }
 
 double length_of(const Mesh& mesh, const std::vector<int>& loop) {
   double sum = 0.0;
-  for (std::size_t i = 0; i < loop.size(); ++i) sum += (mesh.vertices[loop[(i + 1) % loop.size()]] - mesh.vertices[loop[i]]).norm();
+  for (std::size_t i = 0; i < loop.size(); ++i)
+    sum += (mesh.vertices[loop[(i + 1) % loop.size()]] - mesh.vertices[loop[i]]).norm();
   return sum;
 }
 
@@ -116,19 +124,24 @@ Result<Flattener> Flattener::of(const Mesh& panel, int holes) {
   const int borders = static_cast<int>(loops.size());
   if (panel.triangles.empty() || loops.empty() || euler_characteristic(panel) != 2 - borders || borders > 1 + holes) {
     const std::string what = loops.empty() ? "is closed all round" : "has " + std::to_string(loops.size()) + " borders";
-    return fail(Errc::not_a_disk, "A panel of " + std::to_string(panel.triangles.size()) + " triangles " + what +
-                                      "; only a patch with one border can be laid flat. Add a cut that opens it.");
+    return fail(Errc::not_a_disk,
+        "A panel of " + std::to_string(panel.triangles.size()) + " triangles " + what +
+            "; only a patch with one border can be laid flat. Add a cut that opens it.");
   }
-  std::stable_sort(loops.begin(), loops.end(), [&](const auto& a, const auto& b) { return length_of(panel, a) > length_of(panel, b); });
+  std::stable_sort(loops.begin(), loops.end(),
+      [&](const auto& a, const auto& b) { return length_of(panel, a) > length_of(panel, b); });
   state->border = loops[0];
   state->bridged = panel;
   for (std::size_t i = 1; i < loops.size(); ++i) bridge(state->bridged, loops[i]);
   for (const Tri& t : state->bridged.triangles) {
-    state->bridged_frames.push_back(frame_of_triangle(state->bridged.vertices[t[0]], state->bridged.vertices[t[1]], state->bridged.vertices[t[2]]));
+    state->bridged_frames.push_back(
+        frame_of_triangle(state->bridged.vertices[t[0]], state->bridged.vertices[t[1]], state->bridged.vertices[t[2]]));
     if (!(state->bridged_frames.back().area_mm2 > 1e-9))
-      return fail(Errc::degenerate_shape, "A triangle of the panel has no area; the mesh must be mended before it is laid flat.");
+      return fail(Errc::degenerate_shape,
+          "A triangle of the panel has no area; the mesh must be mended before it is laid flat.");
   }
-  state->frames.assign(state->bridged_frames.begin(), state->bridged_frames.begin() + static_cast<long>(panel.triangles.size()));
+  state->frames.assign(
+      state->bridged_frames.begin(), state->bridged_frames.begin() + static_cast<long>(panel.triangles.size()));
   return Flattener(std::move(state));
 }
 
@@ -139,7 +152,8 @@ Result<void> Flattener::flatten(const FlattenOptions& options, const Progress& p
   const bool turned_over = !s.rigid(options.rigid_rounds);
   if (!s.is_finite()) return too_unequal();
   if (turned_over) {
-    if (count_flips(s.panel, s.uv) > 0) return fail(Errc::no_solution, "A panel could not be laid flat without turning triangles over.");
+    if (count_flips(s.panel, s.uv) > 0)
+      return fail(Errc::no_solution, "A panel could not be laid flat without turning triangles over.");
     if (!s.newton().minimise(s.uv, {}, 0.0, 4 * options.newton_steps, progress.span(0.1, 0.4))) return stopped();
   }
   if (!progress.keep_going(0.4)) return stopped();
@@ -147,7 +161,8 @@ Result<void> Flattener::flatten(const FlattenOptions& options, const Progress& p
   return s.is_finite() ? Result<void>() : too_unequal();
 }
 
-Result<void> Flattener::match_edges(const std::vector<EdgeTarget>& targets, const FlattenOptions& options, const Progress& progress) {
+Result<void> Flattener::match_edges(
+    const std::vector<EdgeTarget>& targets, const FlattenOptions& options, const Progress& progress) {
   State& s = *state_;
   if (targets.empty()) return {};
   s.newton().set_springs(targets);
@@ -162,20 +177,25 @@ Result<void> Flattener::match_edges(const std::vector<EdgeTarget>& targets, cons
   // Long narrow strips need more than that to come to length.
   constexpr double kNearMm = 0.01;
   for (double weight = 1e7; weight <= 1e8 && s.off_length_mm(targets) > kNearMm; weight *= 10.0)
-    if (!s.newton().minimise(s.uv, {}, weight, options.newton_steps, progress.span(0.9, 1.0))) return fail(Errc::cancelled, "Stopped.");
+    if (!s.newton().minimise(s.uv, {}, weight, options.newton_steps, progress.span(0.9, 1.0)))
+      return fail(Errc::cancelled, "Stopped.");
   return s.is_finite() ? Result<void>() : too_unequal();
 }
 
 bool crosses_itself(const std::vector<Vec2>& outline) {
   const std::size_t n = outline.size();
-  const auto side = [](const Vec2& a, const Vec2& b, const Vec2& c) { return (b.x() - a.x()) * (c.y() - a.y()) - (b.y() - a.y()) * (c.x() - a.x()); };
+  const auto side = [](const Vec2& a, const Vec2& b, const Vec2& c) {
+    return (b.x() - a.x()) * (c.y() - a.y()) - (b.y() - a.y()) * (c.x() - a.x());
+  };
   for (std::size_t i = 0; i < n; ++i) {
     const Vec2 &a = outline[i], &b = outline[(i + 1) % n];
     const Vec2 low = a.cwiseMin(b), high = a.cwiseMax(b);
     for (std::size_t j = i + 2; j < n; ++j) {
       if (i == 0 && j == n - 1) continue;
       const Vec2 &c = outline[j], &d = outline[(j + 1) % n];
-      if (std::min(c.x(), d.x()) > high.x() || std::max(c.x(), d.x()) < low.x() || std::min(c.y(), d.y()) > high.y() || std::max(c.y(), d.y()) < low.y()) continue;
+      if (std::min(c.x(), d.x()) > high.x() || std::max(c.x(), d.x()) < low.x() || std::min(c.y(), d.y()) > high.y() ||
+          std::max(c.y(), d.y()) < low.y())
+        continue;
       if (side(a, b, c) * side(a, b, d) < 0.0 && side(c, d, a) * side(c, d, b) < 0.0) return true;
     }
   }

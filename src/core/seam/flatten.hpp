@@ -11,9 +11,9 @@ namespace awl {
 
 /// How a panel is flattened. The defaults are what the product uses.
 struct FlattenOptions {
-  int rigid_rounds = 20;       ///< as-rigid-as-possible rounds
-  bool minimax = true;         ///< lower the worst place, not only the mean
-  int newton_steps = 12;       ///< at most, per stage
+  int rigid_rounds = 20;  ///< as-rigid-as-possible rounds
+  bool minimax = true;    ///< lower the worst place, not only the mean
+  int newton_steps = 12;  ///< at most, per stage
 };
 
 /// A wanted length for one border edge of a panel (the mean of both sides of its seam).
@@ -29,8 +29,9 @@ struct EdgeTarget {
 /// Source: docs/formulas/flattening.md. Ownership: keeps what it needs of the panel.
 class Flattener {
  public:
-  /// `holes`: so many borders beside the outer (longest) one may be rims of openings; they are bridged for the first map only.
-  /// Errors: not_a_disk unless the panel has one border, or that many more, and would be a disk with its openings closed;
+  /// `holes`: so many borders beside the outer (longest) one may be rims of openings; they are bridged for the first
+  /// map only. Errors: not_a_disk unless the panel has one border, or that many more, and would be a disk with its
+  /// openings closed;
   ///         degenerate_shape for a triangle without area.
   static Result<Flattener> of(const Mesh& panel, int holes = 0);
   ~Flattener();
@@ -41,7 +42,8 @@ class Flattener {
   Result<void> flatten(const FlattenOptions& options, const Progress& progress = {});
 
   /// Pulls border edges to their wanted lengths, strain kept as even as may be. Call after flatten.
-  Result<void> match_edges(const std::vector<EdgeTarget>& targets, const FlattenOptions& options, const Progress& progress = {});
+  Result<void> match_edges(
+      const std::vector<EdgeTarget>& targets, const FlattenOptions& options, const Progress& progress = {});
 
   const std::vector<Vec2>& uv() const;
 

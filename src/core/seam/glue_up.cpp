@@ -15,7 +15,8 @@ constexpr double kEdgeReachMm = 14.0;                        // free edges curl;
 
 double cot(const Vec2& a, const Vec2& b) { return a.dot(b) / std::max(std::abs(a.x() * b.y() - a.y() * b.x()), 1e-12); }
 
-/// One side of a form's edge: a flat triangle, the corner opposite, and the cotangents at the edge's lower and higher vertex.
+/// One side of a form's edge: a flat triangle, the corner opposite, and the cotangents at the edge's lower and higher
+/// vertex.
 struct Side {
   int opposite = -1;
   bool mirrored = false;
@@ -44,11 +45,14 @@ class Joining {
     for (const auto& [edge, sides] : sides_) {
       std::vector<Side> both = sides;
       bool across = false;
-      if (half_ && both.size() == 1 && set_.form.twin_of[edge.first] == edge.first && set_.form.twin_of[edge.second] == edge.second && inner_.count(edge) != 0) {
-        both.push_back(both[0]), both[1].mirrored = true, both[1].forward = !both[0].forward, both[1].ahead.x() *= -1.0, across = true;
+      if (half_ && both.size() == 1 && set_.form.twin_of[edge.first] == edge.first &&
+          set_.form.twin_of[edge.second] == edge.second && inner_.count(edge) != 0) {
+        both.push_back(both[0]), both[1].mirrored = true, both[1].forward = !both[0].forward, both[1].ahead.x() *= -1.0,
+                                 across = true;
       }
       if (both.size() != 2 || both[0].forward == both[1].forward) continue;
-      all.push_back(hinge_of(edge, both[0].forward ? both[0] : both[1], both[0].forward ? both[1] : both[0], keeps_bend, across ? 0.5 : 1.0));
+      all.push_back(hinge_of(edge, both[0].forward ? both[0] : both[1], both[0].forward ? both[1] : both[0], keeps_bend,
+          across ? 0.5 : 1.0));
     }
     return all;
   }
@@ -69,36 +73,48 @@ class Joining {
         if (const auto edge = edge_of(v[k], v[(k + 1) % 3]); ++count_[edge] == 2) inner_.insert(edge);
       if (half_ && p.faces[i] >= half_of) continue;
       const Vec2 flat[3] = {p.flat[t[0]], p.flat[t[1]], p.flat[t[2]]};
-      const auto rest = frame_of_triangle(Vec3(flat[0].x(), flat[0].y(), 0), Vec3(flat[1].x(), flat[1].y(), 0), Vec3(flat[2].x(), flat[2].y(), 0));
+      const auto rest = frame_of_triangle(
+          Vec3(flat[0].x(), flat[0].y(), 0), Vec3(flat[1].x(), flat[1].y(), 0), Vec3(flat[2].x(), flat[2].y(), 0));
       faces.push_back({v, rest, p.thickness_mm});
       for (int k = 0; k < 3; ++k) {
         used_.insert(v[k]);
         const int a = k, b = (k + 1) % 3, c = (k + 2) % 3;
         const double at_a = cot(flat[b] - flat[a], flat[c] - flat[a]), at_b = cot(flat[a] - flat[b], flat[c] - flat[b]);
         const bool forward = v[a] < v[b];
-        sides_[edge_of(v[a], v[b])].push_back({v[c], false, ahead[t[c]], forward ? at_a : at_b, forward ? at_b : at_a, rest.area_mm2, p.thickness_mm, forward});
+        sides_[edge_of(v[a], v[b])].push_back({v[c], false, ahead[t[c]], forward ? at_a : at_b, forward ? at_b : at_a,
+            rest.area_mm2, p.thickness_mm, forward});
       }
     }
   }
 
-  Vec3 place(int v, bool mirrored) const { return mirrored ? Vec3(-meant_[v].x(), meant_[v].y(), meant_[v].z()) : meant_[v]; }
+  Vec3 place(int v, bool mirrored) const {
+    return mirrored ? Vec3(-meant_[v].x(), meant_[v].y(), meant_[v].z()) : meant_[v];
+  }
 
   /// Within a panel a sheet rests flat but for the share of its bend it keeps; at a seam it rests as far turned as the
   /// blade was tilted for, which is how far the two panels turn from each other.
-  ShellEnergy::Hinge hinge_of(const std::pair<int, int>& edge, const Side& left, const Side& right, double keeps_bend, double share) const {
+  ShellEnergy::Hinge hinge_of(
+      const std::pair<int, int>& edge, const Side& left, const Side& right, double keeps_bend, double share) const {
     const double h = 0.5 * (left.thickness_mm + right.thickness_mm);
     ShellEnergy::Hinge hinge;
-    hinge.corners = {{{edge.first, false}, {edge.second, false}, {left.opposite, left.mirrored}, {right.opposite, right.mirrored}}};
-    hinge.weights = {left.cot_high + right.cot_high, left.cot_low + right.cot_low, -left.cot_low - left.cot_high, -right.cot_low - right.cot_high};
+    hinge.corners = {
+        {{edge.first, false}, {edge.second, false}, {left.opposite, left.mirrored}, {right.opposite, right.mirrored}}};
+    hinge.weights = {left.cot_high + right.cot_high, left.cot_low + right.cot_low, -left.cot_low - left.cot_high,
+        -right.cot_low - right.cot_high};
     hinge.stiffness = share * ShellEnergy::bending_stiffness(h, left.area_mm2 + right.area_mm2);
     const Vec3 a = meant_[edge.first], b = meant_[edge.second], along = (b - a).normalized();
-    const Vec3 n1 = (b - a).cross(place(left.opposite, left.mirrored) - a).normalized(), n2 = (a - b).cross(place(right.opposite, right.mirrored) - b).normalized();
+    const Vec3 n1 = (b - a).cross(place(left.opposite, left.mirrored) - a).normalized(),
+               n2 = (a - b).cross(place(right.opposite, right.mirrored) - b).normalized();
     const double angle = std::atan2(n1.cross(n2).dot(along), n1.dot(n2));  // + ridge
     double at_seam = 0.0;
     if (seams_.count(edge) != 0) {
-      // Of the angle between two facets a part is the panels' own bend: a facet looks as the panel does half way to its corner.
-      const auto bend = [&](const Vec3& facet, const Vec3& on) { return on.isZero() ? 0.0 : std::atan2(facet.cross(on).dot(along), facet.dot(on)); };
-      at_seam = std::clamp(angle - bend(n2, right.ahead) + bend(n1, left.ahead), std::min(angle, 0.0), std::max(angle, 0.0));
+      // Of the angle between two facets a part is the panels' own bend: a facet looks as the panel does half way to its
+      // corner.
+      const auto bend = [&](const Vec3& facet, const Vec3& on) {
+        return on.isZero() ? 0.0 : std::atan2(facet.cross(on).dot(along), facet.dot(on));
+      };
+      at_seam =
+          std::clamp(angle - bend(n2, right.ahead) + bend(n1, left.ahead), std::min(angle, 0.0), std::max(angle, 0.0));
     }
     hinge.rest_mm = 2.0 * (b - a).norm() * std::abs(std::sin(0.5 * (at_seam + keeps_bend * (angle - at_seam))));
     return hinge;
@@ -130,7 +146,8 @@ void lay_over(std::vector<Vec3>& places, const std::vector<Vec3>& meant, const s
   for (std::size_t v = 0; v < places.size(); ++v) spread += area[v] * (meant[v] - to) * (places[v] - from).transpose();
   const Eigen::JacobiSVD<Eigen::Matrix3d> svd(spread, Eigen::ComputeFullU | Eigen::ComputeFullV);
   const double sign = (svd.matrixU() * svd.matrixV().transpose()).determinant() < 0.0 ? -1.0 : 1.0;
-  const Eigen::Matrix3d turn = svd.matrixU() * Vec3(1, 1, sign).asDiagonal() * svd.matrixV().transpose();  // umeyama1991
+  const Eigen::Matrix3d turn =
+      svd.matrixU() * Vec3(1, 1, sign).asDiagonal() * svd.matrixV().transpose();  // umeyama1991
   for (Vec3& p : places) p = turn * (p - from) + to;
 }
 
@@ -149,7 +166,8 @@ void measure_off(GluedUp& glued, const Mesh& form, const std::vector<double>& ar
     glued.off_mm.push_back(off);
     by_size.push_back({std::abs(off), area[v]}), all += area[v];
     glued.mean_mm += area[v] * std::abs(off);
-    if (glued.worst < 0 || std::abs(off) > glued.most_mm) glued.most_mm = std::abs(off), glued.worst = static_cast<int>(v);
+    if (glued.worst < 0 || std::abs(off) > glued.most_mm)
+      glued.most_mm = std::abs(off), glued.worst = static_cast<int>(v);
   }
   glued.mean_mm /= std::max(all, 1e-9);
   std::sort(by_size.begin(), by_size.end());
@@ -180,9 +198,11 @@ void find_points(GluedUp& glued, const PanelSet& set, const Mesh& form, const To
       if (mm > kPointLeastMm && mm < kPointReachMm && before[w].dot(before[v]) > 0.3) ring.push_back(w);
     }
     if (ring.size() < 6) continue;
-    glued.points.push_back({glued.meant[v], stands_out_mm(glued.places, ring, v, after[v]) - stands_out_mm(glued.meant, ring, v, before[v]), count == 1});
+    glued.points.push_back({glued.meant[v],
+        stands_out_mm(glued.places, ring, v, after[v]) - stands_out_mm(glued.meant, ring, v, before[v]), count == 1});
   }
-  std::stable_sort(glued.points.begin(), glued.points.end(), [](const auto& a, const auto& b) { return std::abs(a.out_mm) > std::abs(b.out_mm); });
+  std::stable_sort(glued.points.begin(), glued.points.end(),
+      [](const auto& a, const auto& b) { return std::abs(a.out_mm) > std::abs(b.out_mm); });
 }
 
 void measure_rims(GluedUp& glued, const Mesh& form) {
@@ -191,7 +211,8 @@ void measure_rims(GluedUp& glued, const Mesh& form) {
     Box meant, made;
     for (std::size_t i = 0; i < loop.size(); ++i) {
       const int a = loop[i], b = loop[(i + 1) % loop.size()];
-      rim.girth_mm += (glued.meant[a] - glued.meant[b]).norm(), rim.glued_girth_mm += (glued.places[a] - glued.places[b]).norm();
+      rim.girth_mm += (glued.meant[a] - glued.meant[b]).norm(),
+          rim.glued_girth_mm += (glued.places[a] - glued.places[b]).norm();
       rim.at += glued.meant[a] / static_cast<double>(loop.size());
       meant.include(glued.meant[a]), made.include(glued.places[a]);
     }
@@ -246,7 +267,8 @@ Result<GluedUp> glue_up(const PanelSet& set, const GlueUpOptions& options, const
   glued.places = glued.meant;
   for (std::size_t i = 0; i < old.size(); ++i) {
     glued.places[old[i]] = places[i];
-    if (half && set.form.twin_of[old[i]] != old[i]) glued.places[set.form.twin_of[old[i]]] = Vec3(-places[i].x(), places[i].y(), places[i].z());
+    if (half && set.form.twin_of[old[i]] != old[i])
+      glued.places[set.form.twin_of[old[i]]] = Vec3(-places[i].x(), places[i].y(), places[i].z());
   }
   const Mesh form{glued.meant, set.form.mesh.triangles};
   std::vector<double> area(glued.meant.size(), 0.0);

@@ -42,7 +42,8 @@ void take_faces(Panel& panel, const SeamMesh& form, const Mesh& middle, const To
       const auto other = local_face.find(edge.left == panel.faces[i] ? edge.right : edge.left);
       if (other == local_face.end() || form.seam_at(edge.a, edge.b).valid()) continue;
       for (const int v : {edge.a, edge.b})
-        corners.join(3 * i + corner_at(form.mesh.triangles[panel.faces[i]], v), 3 * other->second + corner_at(form.mesh.triangles[other->first], v));
+        corners.join(3 * i + corner_at(form.mesh.triangles[panel.faces[i]], v),
+            3 * other->second + corner_at(form.mesh.triangles[other->first], v));
     }
   std::map<int, int> number;
   for (int i = 0; i < n; ++i) {
@@ -65,11 +66,14 @@ void find_border(Panel& panel, const SeamMesh& form) {
   if (loops.empty()) return;
   const auto length = [&](const std::vector<int>& ring) {
     double sum = 0.0;
-    for (std::size_t i = 0; i < ring.size(); ++i) sum += (panel.solid.vertices[ring[(i + 1) % ring.size()]] - panel.solid.vertices[ring[i]]).norm();
+    for (std::size_t i = 0; i < ring.size(); ++i)
+      sum += (panel.solid.vertices[ring[(i + 1) % ring.size()]] - panel.solid.vertices[ring[i]]).norm();
     return sum;
   };
   std::stable_sort(loops.begin(), loops.end(), [&](const auto& a, const auto& b) { return length(a) > length(b); });
-  const auto is_opening = [&](const std::vector<int>& ring) { return std::all_of(ring.begin(), ring.end(), [&](int v) { return form.opening.count(panel.vertex_of[v]) != 0; }); };
+  const auto is_opening = [&](const std::vector<int>& ring) {
+    return std::all_of(ring.begin(), ring.end(), [&](int v) { return form.opening.count(panel.vertex_of[v]) != 0; });
+  };
   for (std::size_t k = 1; k < loops.size(); ++k)
     if (is_opening(loops[k])) panel.holes.push_back(loops[k]);
   if (panel.holes.size() + 1 != loops.size()) return;
@@ -80,7 +84,8 @@ void find_border(Panel& panel, const SeamMesh& form) {
   }
 }
 
-/// Of each part its image under the mirror; itself where it lies on both sides. Empty for a form that is not exactly mirrored.
+/// Of each part its image under the mirror; itself where it lies on both sides. Empty for a form that is not exactly
+/// mirrored.
 std::vector<int> image_parts(const SeamMesh& form, const std::vector<int>& part, int count) {
   if (!is_mirrored(form)) return {};
   const std::size_t half = part.size() / 2;
@@ -100,7 +105,8 @@ void absorb_slivers(SeamMesh& form, double least_mm2) {
   for (int round = 0; round < 8; ++round) {
     const auto part = connected_parts(form.mesh, joined);
     std::vector<double> area(*std::max_element(part.begin(), part.end()) + 1, 0.0);
-    for (std::size_t f = 0; f < part.size(); ++f) area[part[f]] += 0.5 * area_vector(form.mesh, form.mesh.triangles[f]).norm();
+    for (std::size_t f = 0; f < part.size(); ++f)
+      area[part[f]] += 0.5 * area_vector(form.mesh, form.mesh.triangles[f]).norm();
     const auto image = image_parts(form, part, static_cast<int>(area.size()));
     const Topology topo = topology_of(form.mesh);
     std::vector<char> stays(area.size(), 0);
@@ -116,24 +122,35 @@ void absorb_slivers(SeamMesh& form, double least_mm2) {
     for (int p = 0; p < static_cast<int>(area.size()); ++p)
       if (!stays[p] && (least < 0 || area[p] < area[least])) least = p;
     if (least < 0 || area.size() < 2 || area[least] > least_mm2) return;
-    struct Shared { double mm = 0.0, flat_mm = 0.0; };  // flat: times the cosine of its turn
+    struct Shared {
+      double mm = 0.0, flat_mm = 0.0;
+    };  // flat: times the cosine of its turn
     std::map<int, Shared> shared;
     const auto across = [&](const Topology::Edge& e) { return part[e.left] == least ? part[e.right] : part[e.left]; };
-    const auto touches = [&](const Topology::Edge& e) { return e.right >= 0 && (part[e.left] == least) != (part[e.right] == least); };
+    const auto touches = [&](const Topology::Edge& e) {
+      return e.right >= 0 && (part[e.left] == least) != (part[e.right] == least);
+    };
     for (const auto& e : topo.edges) {
       if (!touches(e)) continue;
       const double mm = (form.mesh.vertices[e.a] - form.mesh.vertices[e.b]).norm();
-      const Vec3 left = area_vector(form.mesh, form.mesh.triangles[e.left]).normalized(), right = area_vector(form.mesh, form.mesh.triangles[e.right]).normalized();
+      const Vec3 left = area_vector(form.mesh, form.mesh.triangles[e.left]).normalized(),
+                 right = area_vector(form.mesh, form.mesh.triangles[e.right]).normalized();
       Shared& with = shared[across(e)];
       with.mm += mm, with.flat_mm += mm * left.dot(right);
     }
-    if (!image.empty() && image[least] == least) std::erase_if(shared, [&](const auto& s) { return image[s.first] != s.first; });
-    else if (!image.empty() && shared.size() > 1) shared.erase(image[least]);
+    if (!image.empty() && image[least] == least)
+      std::erase_if(shared, [&](const auto& s) { return image[s.first] != s.first; });
+    else if (!image.empty() && shared.size() > 1)
+      shared.erase(image[least]);
     if (shared.empty()) return;
     // Not over a fold, as from a crown to its brim, while there is a neighbour it runs on into.
-    const auto folded = [](const std::pair<const int, Shared>& s) { return s.second.flat_mm < kFoldCosine * s.second.mm; };
+    const auto folded = [](const std::pair<const int, Shared>& s) {
+      return s.second.flat_mm < kFoldCosine * s.second.mm;
+    };
     if (!std::all_of(shared.begin(), shared.end(), folded)) std::erase_if(shared, folded);
-    const int heir = std::max_element(shared.begin(), shared.end(), [](const auto& x, const auto& y) { return x.second.mm < y.second.mm; })->first;
+    const int heir = std::max_element(shared.begin(), shared.end(), [](const auto& x, const auto& y) {
+      return x.second.mm < y.second.mm;
+    })->first;
     for (const auto& e : topo.edges)
       if (touches(e) && across(e) == heir) {
         form.seam_of.erase(edge_of(e.a, e.b));
@@ -178,7 +195,10 @@ void pair_mirrored(std::vector<Panel>& panels, const SeamMesh& form) {
     if (left.faces[0] >= half) continue;
     Panel& right = panels[panel_of[left.faces[0] + half]];
     if (right.id == left.id) continue;
-    if (left.faces.size() != right.faces.size() || std::any_of(left.faces.begin(), left.faces.end(), [&](int f) { return f >= half || panel_of[f + half] != right.id.value; })) continue;
+    if (left.faces.size() != right.faces.size() || std::any_of(left.faces.begin(), left.faces.end(), [&](int f) {
+          return f >= half || panel_of[f + half] != right.id.value;
+        }))
+      continue;
     right.mirror_of = left.id;
     right.faces.clear();
     for (const int f : left.faces) right.faces.push_back(f + half);
@@ -204,7 +224,8 @@ void stand_upright(Panel& panel) {
   double s = 0.0, c = 0.0, area = 0.0;
   Vec2 middle = Vec2::Zero();
   for (const Tri& t : panel.solid.triangles) {
-    const TriangleFrame frame = frame_of_triangle(panel.solid.vertices[t[0]], panel.solid.vertices[t[1]], panel.solid.vertices[t[2]]);
+    const TriangleFrame frame =
+        frame_of_triangle(panel.solid.vertices[t[0]], panel.solid.vertices[t[1]], panel.solid.vertices[t[2]]);
     Eigen::Matrix2d j = Eigen::Matrix2d::Zero();
     for (int k = 0; k < 3; ++k) j += panel.flat[t[k]] * frame.gradients.col(k).transpose();
     const Vec3 e1 = (panel.solid.vertices[t[1]] - panel.solid.vertices[t[0]]).normalized();
@@ -218,13 +239,15 @@ void stand_upright(Panel& panel) {
   for (Vec2& p : panel.flat) p = turn * (p - middle / area);
 }
 
-using SeamSides = std::map<std::pair<int, int>, std::vector<std::pair<int, int>>>;  // form edge -> (panel, border index)
+using SeamSides =
+    std::map<std::pair<int, int>, std::vector<std::pair<int, int>>>;  // form edge -> (panel, border index)
 
 SeamSides sides_of(const std::vector<Panel>& panels) {
   SeamSides sides;
   for (const Panel& p : panels)
     for (int i = 0; i < static_cast<int>(p.border.size()); ++i)
-      if (p.border[i].seam.valid()) sides[edge_of(p.vertex_of[p.border[i].a], p.vertex_of[p.border[i].b])].push_back({p.id.value, i});
+      if (p.border[i].seam.valid())
+        sides[edge_of(p.vertex_of[p.border[i].a], p.vertex_of[p.border[i].b])].push_back({p.id.value, i});
   return sides;
 }
 
@@ -235,7 +258,8 @@ std::vector<std::vector<EdgeTarget>> mean_targets(const std::vector<Panel>& pane
   for (const auto& [edge, both] : sides) {
     double sum = 0.0;
     for (const auto& [p, i] : both) sum += flat_length(panels[p], panels[p].border[i]);
-    for (const auto& [p, i] : both) targets[p].push_back({panels[p].border[i].a, panels[p].border[i].b, sum / static_cast<double>(both.size())});
+    for (const auto& [p, i] : both)
+      targets[p].push_back({panels[p].border[i].a, panels[p].border[i].b, sum / static_cast<double>(both.size())});
   }
   return targets;
 }
@@ -259,11 +283,13 @@ void measure_turns(std::vector<Panel>& panels, const SeamSides& sides) {
 
 std::vector<Seam> list_seams(const std::vector<Panel>& panels, const SeamMesh& form, const SeamSides& sides) {
   std::vector<Seam> seams(form.seam_names.size());
-  for (std::size_t i = 0; i < seams.size(); ++i) seams[i].id = SeamId{static_cast<int>(i)}, seams[i].name = form.seam_names[i];
+  for (std::size_t i = 0; i < seams.size(); ++i)
+    seams[i].id = SeamId{static_cast<int>(i)}, seams[i].name = form.seam_names[i];
   for (const auto& [edge, both] : sides) {
     const BorderEdge& first = panels[both[0].first].border[both[0].second];
     Seam& seam = seams[first.seam.value];
-    const double length = (panels[both[0].first].solid.vertices[first.a] - panels[both[0].first].solid.vertices[first.b]).norm();
+    const double length =
+        (panels[both[0].first].solid.vertices[first.a] - panels[both[0].first].solid.vertices[first.b]).norm();
     seam.length_3d_mm += length;
     seam.mean_turn_rad += length * first.turn_rad;
     if (std::abs(first.turn_rad) > std::abs(seam.most_turn_rad)) seam.most_turn_rad = first.turn_rad;
@@ -340,7 +366,8 @@ void take_drawn(std::vector<Panel>& panels, const SeamMesh& form) {
 }  // namespace
 
 FormSpan span_of(const SeamMesh& form, const std::string& name, bool outside, double thickness_mm) {
-  FormSpan span{name, static_cast<int>(form.mesh.vertices.size()), static_cast<int>(form.mesh.triangles.size()), outside, thickness_mm, {}};
+  FormSpan span{name, static_cast<int>(form.mesh.vertices.size()), static_cast<int>(form.mesh.triangles.size()),
+      outside, thickness_mm, {}};
   if (!form.sheet_of.empty())
     for (int v = 0; v < span.vertices; ++v) span.own_mm.push_back(form.thickness_at(v, thickness_mm));
   return span;
@@ -349,7 +376,8 @@ FormSpan span_of(const SeamMesh& form, const std::string& name, bool outside, do
 Mesh sheet_face(const Mesh& mesh, const std::vector<FormSpan>& spans, bool outer) {
   std::vector<double> by;
   for (const FormSpan& span : spans)
-    for (int v = 0; v < span.vertices; ++v) by.push_back(span.outside == outer ? 0.0 : outer ? span.thickness_at(v) : -span.thickness_at(v));
+    for (int v = 0; v < span.vertices; ++v)
+      by.push_back(span.outside == outer ? 0.0 : outer ? span.thickness_at(v) : -span.thickness_at(v));
   return sheet_offset(mesh, by);
 }
 
@@ -357,7 +385,8 @@ Mesh sheet_solid(const Mesh& mesh, const std::vector<FormSpan>& spans) {
   Mesh solid;
   int v0 = 0, f0 = 0;
   for (const FormSpan& span : spans) {
-    Mesh part{{mesh.vertices.begin() + v0, mesh.vertices.begin() + v0 + span.vertices}, {mesh.triangles.begin() + f0, mesh.triangles.begin() + f0 + span.triangles}};
+    Mesh part{{mesh.vertices.begin() + v0, mesh.vertices.begin() + v0 + span.vertices},
+        {mesh.triangles.begin() + f0, mesh.triangles.begin() + f0 + span.triangles}};
     for (Tri& t : part.triangles)
       for (int& v : t) v -= v0;
     const Mesh body = solid_between(sheet_face(part, {span}, true), sheet_face(part, {span}, false));
@@ -376,7 +405,8 @@ SeamMesh join_forms(const std::vector<const SeamMesh*>& parts) {
     const int v0 = static_cast<int>(all.mesh.vertices.size()), s0 = static_cast<int>(all.seam_names.size());
     all.mesh.vertices.insert(all.mesh.vertices.end(), part->mesh.vertices.begin(), part->mesh.vertices.end());
     for (const Tri& t : part->mesh.triangles) all.mesh.triangles.push_back({t[0] + v0, t[1] + v0, t[2] + v0});
-    for (const auto& [edge, id] : part->seam_of) all.seam_of[{edge.first + v0, edge.second + v0}] = SeamId{id.value + s0};
+    for (const auto& [edge, id] : part->seam_of)
+      all.seam_of[{edge.first + v0, edge.second + v0}] = SeamId{id.value + s0};
     all.seam_names.insert(all.seam_names.end(), part->seam_names.begin(), part->seam_names.end());
     for (const int v : part->opening) all.opening.insert(v + v0);
     if (mirrored)
@@ -438,7 +468,8 @@ Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const P
   PanelSet set;
   const bool drawn_flat = !form.flat.empty();
   std::vector<double> half_mm;
-  for (int v = 0; v < static_cast<int>(form.mesh.vertices.size()); ++v) half_mm.push_back((options.form_is_outside ? -0.5 : 0.5) * form.thickness_at(v, options.thickness_mm));
+  for (int v = 0; v < static_cast<int>(form.mesh.vertices.size()); ++v)
+    half_mm.push_back((options.form_is_outside ? -0.5 : 0.5) * form.thickness_at(v, options.thickness_mm));
   const Mesh middle = !drawn_flat && options.thickness_mm != 0.0 ? sheet_offset(form.mesh, half_mm) : form.mesh;
   set.panels = split_panels(form, middle);
   for (Panel& p : set.panels) {
@@ -447,8 +478,10 @@ Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const P
   }
   if (is_mirrored(form)) pair_mirrored(set.panels, form);
   name_panels(set.panels, !form.twin_of.empty());
-  if (drawn_flat) take_drawn(set.panels, form);
-  else if (auto flat = lay_flat(set.panels, options, progress.span(0.05, 0.95)); !flat) return tl::make_unexpected(flat.error());
+  if (drawn_flat)
+    take_drawn(set.panels, form);
+  else if (auto flat = lay_flat(set.panels, options, progress.span(0.05, 0.95)); !flat)
+    return tl::make_unexpected(flat.error());
   for (Panel& p : set.panels)
     if (!p.mirror_of && !drawn_flat) stand_upright(p);
   copy_mirrored(set.panels);

@@ -17,19 +17,19 @@ struct BorderEdge {
 /// One patch of the form between seams, and how it lies flat.
 struct Panel {
   PanelId id;
-  std::string name;                  ///< "gore front left"
-  std::vector<int> faces;            ///< triangles of the form
-  Mesh solid;                        ///< its own copy at the sheet's middle layer
-  std::vector<int> vertex_of;        ///< local vertex -> vertex of the form
-  int part = 0;                      ///< number of the span of the form it belongs to
-  double thickness_mm = 5.0;         ///< of its sheet
-  double bevel_deg = 0.0;            ///< of its free edges
-  bool given_flat = false;           ///< a plate: cut as drawn, its strain is what bending it takes
-  std::vector<BorderEdge> border;    ///< closed, the panel on the left
+  std::string name;                     ///< "gore front left"
+  std::vector<int> faces;               ///< triangles of the form
+  Mesh solid;                           ///< its own copy at the sheet's middle layer
+  std::vector<int> vertex_of;           ///< local vertex -> vertex of the form
+  int part = 0;                         ///< number of the span of the form it belongs to
+  double thickness_mm = 5.0;            ///< of its sheet
+  double bevel_deg = 0.0;               ///< of its free edges
+  bool given_flat = false;              ///< a plate: cut as drawn, its strain is what bending it takes
+  std::vector<BorderEdge> border;       ///< closed, the panel on the left
   std::vector<std::vector<int>> holes;  ///< rims of openings inside it, as loops of local vertices
-  std::vector<Vec2> flat;            ///< millimetres, seen from outside, the wearer's up towards +y
-  std::vector<Vec2> before;          ///< the same before it was taken in or let out; empty if it was not
-  std::vector<double> face_strain;   ///< worst signed strain of each triangle
+  std::vector<Vec2> flat;               ///< millimetres, seen from outside, the wearer's up towards +y
+  std::vector<Vec2> before;             ///< the same before it was taken in or let out; empty if it was not
+  std::vector<double> face_strain;      ///< worst signed strain of each triangle
   Strain strain;
   int flipped = 0;
   bool overlaps = false;
@@ -39,9 +39,9 @@ struct Panel {
 /// One seam, both sides.
 struct Seam {
   SeamId id;
-  std::string letter;            ///< the same on both sides of a mirrored form
+  std::string letter;  ///< the same on both sides of a mirrored form
   std::string name;
-  double length_3d_mm = 0.0;     ///< along the sheet's middle layer
+  double length_3d_mm = 0.0;  ///< along the sheet's middle layer
   std::array<double, 2> side_mm{0.0, 0.0};
   std::array<PanelId, 2> panels;
   double mean_turn_rad = 0.0, most_turn_rad = 0.0;  ///< most: the largest by size, with its sign
@@ -75,11 +75,11 @@ struct PanelSet {
 };
 
 struct PanelOptions {
-  std::string name = {};      ///< of the part; panels of a form of several parts are named after it
-  double thickness_mm = 5.0;  ///< the form is the inner face; flattened is the middle layer
+  std::string name = {};         ///< of the part; panels of a form of several parts are named after it
+  double thickness_mm = 5.0;     ///< the form is the inner face; flattened is the middle layer
   bool form_is_outside = false;  ///< the form is the outer face instead: a headform of foam
-  double least_mm2 = 1500.0;  ///< a smaller panel is given to its neighbour, on mirrored forms: workshop value
-  bool match_seams = true;    ///< both sides of every seam to their mean length
+  double least_mm2 = 1500.0;     ///< a smaller panel is given to its neighbour, on mirrored forms: workshop value
+  bool match_seams = true;       ///< both sides of every seam to their mean length
   FlattenOptions flatten = {};
 };
 
@@ -89,8 +89,8 @@ struct PanelOptions {
 /// Cost:   panels are flattened in parallel; of an exactly mirrored pair only the left one.
 Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const Progress& progress = {});
 
-/// Several parts' panels as one set: numbers go on, letters are given anew, names begin with the part's. With one part it is
-/// that part's own.
+/// Several parts' panels as one set: numbers go on, letters are given anew, names begin with the part's. With one part
+/// it is that part's own.
 PanelSet join_panels(const std::vector<std::shared_ptr<const PanelSet>>& parts);
 
 /// Several surfaces as one, numbers going on; mirror images stay known where every part knows its own.

@@ -23,12 +23,16 @@ std::array<Complex, 3> edge_directions(const Mesh& mesh, const Tri& t) {
 int middle_face(const Mesh& mesh, const std::vector<TriangleFrame>& frames) {
   Vec3 middle = Vec3::Zero();
   double area = 0.0;
-  const auto centre = [&](const Tri& t) -> Vec3 { return (mesh.vertices[t[0]] + mesh.vertices[t[1]] + mesh.vertices[t[2]]) / 3.0; };
-  for (std::size_t f = 0; f < frames.size(); ++f) middle += frames[f].area_mm2 * centre(mesh.triangles[f]), area += frames[f].area_mm2;
+  const auto centre = [&](const Tri& t) -> Vec3 {
+    return (mesh.vertices[t[0]] + mesh.vertices[t[1]] + mesh.vertices[t[2]]) / 3.0;
+  };
+  for (std::size_t f = 0; f < frames.size(); ++f)
+    middle += frames[f].area_mm2 * centre(mesh.triangles[f]), area += frames[f].area_mm2;
   middle /= area;
   int best = 0;
   for (int f = 0; f < static_cast<int>(frames.size()); ++f)
-    if ((centre(mesh.triangles[f]) - middle).squaredNorm() < (centre(mesh.triangles[best]) - middle).squaredNorm()) best = f;
+    if ((centre(mesh.triangles[f]) - middle).squaredNorm() < (centre(mesh.triangles[best]) - middle).squaredNorm())
+      best = f;
   return best;
 }
 
@@ -59,7 +63,8 @@ std::vector<Complex> turns_from_middle(const Mesh& mesh, const std::vector<Trian
 
 }  // namespace
 
-RigidMap::RigidMap(const Mesh& mesh, const std::vector<TriangleFrame>& frames) : mesh_(mesh), frames_(frames), x_(mesh.vertices.size()) {
+RigidMap::RigidMap(const Mesh& mesh, const std::vector<TriangleFrame>& frames)
+    : mesh_(mesh), frames_(frames), x_(mesh.vertices.size()) {
   const int n = static_cast<int>(mesh.vertices.size());
   const auto lower = [&](const std::vector<Tri>& corners) {
     std::vector<Eigen::Triplet<double>> entries;
@@ -68,7 +73,7 @@ RigidMap::RigidMap(const Mesh& mesh, const std::vector<TriangleFrame>& frames) :
       for (int i = 0; i < 3; ++i)
         for (int j = 0; j <= i; ++j)
           entries.emplace_back(std::max(corners[f][i], corners[f][j]), std::min(corners[f][i], corners[f][j]),
-                               frames[f].area_mm2 * frames[f].gradients.col(i).dot(frames[f].gradients.col(j)));
+              frames[f].area_mm2 * frames[f].gradients.col(i).dot(frames[f].gradients.col(j)));
     entries.emplace_back(0, 0, 1.0);  // the whole may not slide: the row of the first vertex is held softly
     Sparse a(n, n);
     a.setFromTriplets(entries.begin(), entries.end());
@@ -82,7 +87,8 @@ RigidMap::RigidMap(const Mesh& mesh, const std::vector<TriangleFrame>& frames) :
   for (Tri& t : rows_)
     for (int& v : t) v = row_[v];
   factor_.compute(lower(rows_));
-  solvable_ = factor_.info() == Eigen::Success && factor_.vectorD().allFinite() && (factor_.vectorD().array() != 0.0).all();
+  solvable_ =
+      factor_.info() == Eigen::Success && factor_.vectorD().allFinite() && (factor_.vectorD().array() != 0.0).all();
 }
 
 void RigidMap::add_turned(int face, double c, double s) {

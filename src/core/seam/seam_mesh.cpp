@@ -56,16 +56,20 @@ SeamMesh mirrored_draft(const Draft& draft) {
   whole.sheets = draft.sheets;
   if (!draft.sheet_of.empty()) {
     whole.sheet_of.assign(whole.mesh.vertices.size(), 0);
-    for (std::size_t v = 0; v < draft.sheet_of.size(); ++v) whole.sheet_of[v] = whole.sheet_of[whole.twin_of[v]] = draft.sheet_of[v];
+    for (std::size_t v = 0; v < draft.sheet_of.size(); ++v)
+      whole.sheet_of[v] = whole.sheet_of[whole.twin_of[v]] = draft.sheet_of[v];
   }
   std::vector<std::vector<std::pair<int, int>>> edges(draft.seam_names.size());
   for (const auto& [edge, label] : draft.seams) edges[label].push_back(edge);
   const auto add = [&](const std::string& name, const std::vector<std::pair<int, int>>& chain, bool image) {
     const SeamId id{static_cast<int>(whole.seam_names.size())};
     whole.seam_names.push_back(name);
-    for (const auto& e : chain) whole.seam_of[image ? edge_of(whole.twin_of[e.first], whole.twin_of[e.second]) : e] = id;
+    for (const auto& e : chain)
+      whole.seam_of[image ? edge_of(whole.twin_of[e.first], whole.twin_of[e.second]) : e] = id;
   };
-  const auto lies_in_middle = [&](const std::pair<int, int>& e) { return whole.twin_of[e.first] == e.first && whole.twin_of[e.second] == e.second; };
+  const auto lies_in_middle = [&](const std::pair<int, int>& e) {
+    return whole.twin_of[e.first] == e.first && whole.twin_of[e.second] == e.second;
+  };
   for (std::size_t label = 0; label < edges.size(); ++label) {
     if (edges[label].empty()) continue;
     const bool middle = std::all_of(edges[label].begin(), edges[label].end(), lies_in_middle);
@@ -81,7 +85,8 @@ void separate_chains(SeamMesh& seams) {
   for (const auto& e : topology_of(seams.mesh).edges)
     if (e.right < 0) seams.seam_of.erase(edge_of(e.a, e.b));
   std::map<int, std::vector<std::pair<int, int>>> touching;
-  for (const auto& [edge, id] : seams.seam_of) touching[edge.first].push_back(edge), touching[edge.second].push_back(edge);
+  for (const auto& [edge, id] : seams.seam_of)
+    touching[edge.first].push_back(edge), touching[edge.second].push_back(edge);
   std::map<std::pair<int, int>, SeamId> renewed;
   std::vector<std::string> names;
   std::map<int, int> parts;
@@ -113,21 +118,27 @@ void separate_chains(SeamMesh& seams) {
 
 }  // namespace
 
-const char* name_of(SeamPreset preset) { return preset == SeamPreset::gores ? "gores" : preset == SeamPreset::none ? "none" : "side-middle-side"; }
+const char* name_of(SeamPreset preset) {
+  return preset == SeamPreset::gores ? "gores" : preset == SeamPreset::none ? "none" : "side-middle-side";
+}
 
 Result<SeamPreset> seam_preset_from(const std::string& name) {
   for (const auto preset : {SeamPreset::gores, SeamPreset::side_middle_side, SeamPreset::none})
     if (name == name_of(preset)) return preset;
-  return fail(Errc::unknown_name, "Seams are laid as gores, side-middle-side or none but what is drawn, not as \"" + name + "\".");
+  return fail(Errc::unknown_name,
+      "Seams are laid as gores, side-middle-side or none but what is drawn, not as \"" + name + "\".");
 }
 
 Result<void> check_seams(const SeamSpec& spec) {
   if (spec.gores_per_side < 1 || spec.gores_per_side > 8)
-    return fail(Errc::out_of_range, std::to_string(spec.gores_per_side) + " gores a side is outside 1 to 8.", "seams/gores");
+    return fail(
+        Errc::out_of_range, std::to_string(spec.gores_per_side) + " gores a side is outside 1 to 8.", "seams/gores");
   if (!(spec.middle_mm >= 40.0 && spec.middle_mm <= 150.0))
-    return fail(Errc::out_of_range, "A middle strip of " + fixed(spec.middle_mm, 0) + " mm is outside 40 to 150 mm.", "seams/middle");
+    return fail(Errc::out_of_range, "A middle strip of " + fixed(spec.middle_mm, 0) + " mm is outside 40 to 150 mm.",
+        "seams/middle");
   if (!(spec.belt_up_mm >= -60.0 && spec.belt_up_mm <= 90.0))
-    return fail(Errc::out_of_range, "A belt seam " + fixed(spec.belt_up_mm, 0) + " mm above the ear flaps is outside -60 to 90 mm.", "seams/belt");
+    return fail(Errc::out_of_range,
+        "A belt seam " + fixed(spec.belt_up_mm, 0) + " mm above the ear flaps is outside -60 to 90 mm.", "seams/belt");
   return {};
 }
 
@@ -154,8 +165,10 @@ Result<Draft> half_by_preset(const Mesh& half, const EdgeLabels& midline, const 
   constexpr double kStaggerMm = 24.0;
   const double aside = spec.stagger ? kStaggerMm : 0.0;
   if (spec.preset == SeamPreset::gores) cut_gores(cut, spec.gores_per_side, spec.stagger);
-  if (spec.preset == SeamPreset::side_middle_side) add_seam(cut, "side", [&](const Vec3& p) { return p.x() - 0.5 * spec.middle_mm - aside; });
-  if (spec.belt && spec.preset != SeamPreset::none) add_seam(cut, "belt", [&](const Vec3& p) { return p.y() - spec.belt_up_mm - aside; });
+  if (spec.preset == SeamPreset::side_middle_side)
+    add_seam(cut, "side", [&](const Vec3& p) { return p.x() - 0.5 * spec.middle_mm - aside; });
+  if (spec.belt && spec.preset != SeamPreset::none)
+    add_seam(cut, "belt", [&](const Vec3& p) { return p.y() - spec.belt_up_mm - aside; });
   if (spec.preset != SeamPreset::gores || spec.stagger) leave_middle_whole(cut);
   return cut;
 }
@@ -170,7 +183,8 @@ SeamMesh cut_head(const Mesh& half, const EdgeLabels& midline, const HeadSeams& 
   expects(!midline.empty(), "cut_head: the half has no midline");
   Draft cut = half_draft(half, midline);
   cut_gores(cut, plan.gores_per_side, false);
-  for (std::size_t i = 0; i < plan.belts_mm.size(); ++i) add_seam(cut, "belt " + std::to_string(i + 1), [y = plan.belts_mm[i]](const Vec3& p) { return p.y() - y; });
+  for (std::size_t i = 0; i < plan.belts_mm.size(); ++i)
+    add_seam(cut, "belt " + std::to_string(i + 1), [y = plan.belts_mm[i]](const Vec3& p) { return p.y() - y; });
   return seams_of(cut);
 }
 
@@ -187,17 +201,21 @@ bool is_mirrored(const SeamMesh& form) {
 Draft draft_of(SeamMesh form) {
   Draft draft;
   draft.mirrored = false;
-  draft.mesh = std::move(form.mesh), draft.seam_names = std::move(form.seam_names), draft.opening = std::move(form.opening);
-  draft.flat = std::move(form.flat), draft.home = std::move(form.home), draft.sheets = std::move(form.sheets), draft.sheet_of = std::move(form.sheet_of);
+  draft.mesh = std::move(form.mesh), draft.seam_names = std::move(form.seam_names),
+  draft.opening = std::move(form.opening);
+  draft.flat = std::move(form.flat), draft.home = std::move(form.home), draft.sheets = std::move(form.sheets),
+  draft.sheet_of = std::move(form.sheet_of);
   for (const auto& [edge, id] : form.seam_of) draft.seams[edge] = id.value;
   return draft;
 }
 
 SeamMesh seams_of(const Draft& draft) {
   SeamMesh seams;
-  if (draft.mirrored) seams = mirrored_draft(draft);
+  if (draft.mirrored)
+    seams = mirrored_draft(draft);
   else {
-    seams.mesh = draft.mesh, seams.opening = draft.opening, seams.flat = draft.flat, seams.home = draft.home, seams.sheets = draft.sheets, seams.sheet_of = draft.sheet_of;
+    seams.mesh = draft.mesh, seams.opening = draft.opening, seams.flat = draft.flat, seams.home = draft.home,
+    seams.sheets = draft.sheets, seams.sheet_of = draft.sheet_of;
     for (const std::string& name : draft.seam_names) seams.seam_names.push_back(name);
     for (const auto& [edge, label] : draft.seams) seams.seam_of[edge] = SeamId{label};
   }
@@ -211,7 +229,8 @@ void cut_by_planes(Draft& cut, const PlaneSeams& spec) {
   if (spec.middle) add_seam(cut, "middle", [&](const Vec3& p) { return p.x() - middle.x(); });
   if (spec.cross) add_seam(cut, "across", [&](const Vec3& p) { return p.z() - middle.z(); });
   for (int k = 1; k <= spec.belts; ++k)
-    add_seam(cut, "belt " + std::to_string(k), [&, y = box.low.y() + box.size().y() * k / (spec.belts + 1)](const Vec3& p) { return p.y() - y; });
+    add_seam(cut, "belt " + std::to_string(k),
+        [&, y = box.low.y() + box.size().y() * k / (spec.belts + 1)](const Vec3& p) { return p.y() - y; });
 }
 
 }  // namespace awl

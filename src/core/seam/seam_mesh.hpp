@@ -18,9 +18,9 @@ struct SeamMesh {
   std::vector<std::string> seam_names;            ///< by SeamId; what the maker calls it
   std::vector<int> twin_of;                       ///< vertex -> mirror image; empty if the mesh is not mirrored
   std::set<int> opening = {};                     ///< vertices on rims of openings that may lie inside a panel
-  std::vector<Vec2> flat = {};                    ///< per vertex, where it lies on the sheet, of plates cut flat; else empty
-  std::vector<Vec3> home = {};                    ///< as in Draft; of a mirror image, mirrored
-  std::vector<SheetFacts> sheets = {};            ///< as in Draft
+  std::vector<Vec2> flat = {};          ///< per vertex, where it lies on the sheet, of plates cut flat; else empty
+  std::vector<Vec3> home = {};          ///< as in Draft; of a mirror image, mirrored
+  std::vector<SheetFacts> sheets = {};  ///< as in Draft
   std::vector<int> sheet_of = {};
 
   /// The sheet a vertex belongs to: its own thickness, or the one given.
@@ -45,11 +45,11 @@ Result<SeamPreset> seam_preset_from(const std::string& name);
 
 struct SeamSpec {
   SeamPreset preset = SeamPreset::gores;
-  int gores_per_side = 4;     ///< 1 to 8, for gores
-  double middle_mm = 110.0;   ///< width of the middle strip, for side-middle-side
-  bool belt = true;           ///< one more seam round the head
-  double belt_up_mm = 5.0;    ///< height of the belt seam over the ear flaps
-  bool stagger = false;       ///< of an outer layer: seams lie between those of the layer below
+  int gores_per_side = 4;    ///< 1 to 8, for gores
+  double middle_mm = 110.0;  ///< width of the middle strip, for side-middle-side
+  bool belt = true;          ///< one more seam round the head
+  double belt_up_mm = 5.0;   ///< height of the belt seam over the ear flaps
+  bool stagger = false;      ///< of an outer layer: seams lie between those of the layer below
   bool operator==(const SeamSpec&) const = default;
 };
 
@@ -72,9 +72,9 @@ SeamMesh seams_of(const Draft& draft);
 
 /// Cuts a whole mesh along level planes and upright ones through its middle: for forms made elsewhere.
 struct PlaneSeams {
-  int belts = 0;          ///< level cuts at equal heights
-  bool middle = true;     ///< the plane x = 0
-  bool cross = false;     ///< the plane through the middle across that one
+  int belts = 0;       ///< level cuts at equal heights
+  bool middle = true;  ///< the plane x = 0
+  bool cross = false;  ///< the plane through the middle across that one
   bool operator==(const PlaneSeams&) const = default;
 };
 void cut_by_planes(Draft& draft, const PlaneSeams& spec);

@@ -12,7 +12,7 @@ namespace {
 using Frame32 = Eigen::Matrix<double, 3, 2>;
 
 constexpr double kLongestStepMm = 12.0;
-constexpr int kWary = 3;  // after an indefinite Hessian so many steps are clamped without trying
+constexpr int kWary = 3;         // after an indefinite Hessian so many steps are clamped without trying
 constexpr double kRigid = 1e-6;  // of the mean diagonal: keeps the six rigid motions from being free
 
 Vec3 place_of(const ShellEnergy::Corner& c, const std::vector<Vec3>& places) {
@@ -45,7 +45,8 @@ struct ShellEnergy::Factor {
 };
 
 ShellEnergy::ShellEnergy(int vertices, std::vector<Face> faces, std::vector<Hinge> hinges, double squeeze)
-    : vertices_(vertices), faces_(std::move(faces)), hinges_(std::move(hinges)), squeeze_(squeeze), factor_(std::make_unique<Factor>()) {
+    : vertices_(vertices), faces_(std::move(faces)), hinges_(std::move(hinges)), squeeze_(squeeze),
+      factor_(std::make_unique<Factor>()) {
   analyse();
 }
 
@@ -80,7 +81,8 @@ void ShellEnergy::analyse() {
       for (int b = 0; b <= a; ++b) face_blocks_[f][k++] = block_start(faces_[f].vertices[a], faces_[f].vertices[b]);
   for (std::size_t i = 0; i < hinges_.size(); ++i)
     for (int a = 0, k = 0; a < 4; ++a)
-      for (int b = 0; b <= a; ++b) hinge_blocks_[i][k++] = block_start(hinges_[i].corners[a].vertex, hinges_[i].corners[b].vertex);
+      for (int b = 0; b <= a; ++b)
+        hinge_blocks_[i][k++] = block_start(hinges_[i].corners[a].vertex, hinges_[i].corners[b].vertex);
   factor_->solver.analyzePattern(hessian_);
 }
 
@@ -114,7 +116,8 @@ double ShellEnergy::value(const std::vector<Vec3>& places) const {
   double sum = 0.0;
   for (const Face& f : faces_) {
     const Stretch s = stretch_of(f, places);
-    for (int i = 0; i < 2; ++i) sum += 0.5 * f.thickness_mm * f.rest.area_mm2 * (s.e[i] > 0.0 ? 1.0 : squeeze_) * s.e[i] * s.e[i];  // (1)
+    for (int i = 0; i < 2; ++i)
+      sum += 0.5 * f.thickness_mm * f.rest.area_mm2 * (s.e[i] > 0.0 ? 1.0 : squeeze_) * s.e[i] * s.e[i];  // (1)
   }
   for (const Hinge& h : hinges_) {
     const double off = bent(h, places).norm() - h.rest_mm;  // (2), (3)
@@ -139,12 +142,15 @@ void ShellEnergy::add_face(std::size_t f, const std::vector<Vec3>& places, bool 
     b.block<3, 1>(3 * k, 2) = 0.5 * (g(1, k) * f1 + g(0, k) * f2);
     gradient_.segment<3>(3 * face.vertices[k]) += scale * (stress[0] * g(0, k) * f1 + stress[1] * g(1, k) * f2);
   }
-  const Eigen::Matrix<double, 9, 9> material = scale * (k1 * b.col(0) * b.col(0).transpose() + k2 * b.col(1) * b.col(1).transpose() + 2.0 * shear * b.col(2) * b.col(2).transpose());
+  const Eigen::Matrix<double, 9, 9> material = scale *
+      (k1 * b.col(0) * b.col(0).transpose() + k2 * b.col(1) * b.col(1).transpose() +
+          2.0 * shear * b.col(2) * b.col(2).transpose());
   const Eigen::Vector2d pulled = clamped ? Eigen::Vector2d(stress.cwiseMax(0.0)) : stress;
   for (int a = 0, k = 0; a < 3; ++a)
     for (int c = 0; c <= a; ++c) {
       const double geometric = scale * (pulled[0] * g(0, a) * g(0, c) + pulled[1] * g(1, a) * g(1, c));
-      add_block(face_blocks_[f][k++], face.vertices[a], face.vertices[c], material.block<3, 3>(3 * a, 3 * c) + geometric * Eigen::Matrix3d::Identity());
+      add_block(face_blocks_[f][k++], face.vertices[a], face.vertices[c],
+          material.block<3, 3>(3 * a, 3 * c) + geometric * Eigen::Matrix3d::Identity());
     }
 }
 
@@ -156,7 +162,8 @@ void ShellEnergy::add_hinge(std::size_t i, const std::vector<Vec3>& places, bool
   const Vec3 pull = h.stiffness * (length - h.rest_mm) * along;
   double across = length > 1e-9 ? 1.0 - h.rest_mm / length : 1.0;
   if (clamped) across = std::max(across, 0.0);
-  const Eigen::Matrix3d bend = h.stiffness * (across * Eigen::Matrix3d::Identity() + (1.0 - across) * along * along.transpose());
+  const Eigen::Matrix3d bend =
+      h.stiffness * (across * Eigen::Matrix3d::Identity() + (1.0 - across) * along * along.transpose());
   for (int a = 0, k = 0; a < 4; ++a) {
     const Corner& row = h.corners[a];
     Vec3 own = h.weights[a] * pull;
@@ -169,7 +176,8 @@ void ShellEnergy::add_hinge(std::size_t i, const std::vector<Vec3>& places, bool
       if (column.mirrored) block.col(0) *= -1.0;
       add_block(hinge_blocks_[i][k], row.vertex, column.vertex, block);
       // A corner and its own mirror image stand in one diagonal block, both ways round.
-      if (a != b && row.vertex == column.vertex) add_block(hinge_blocks_[i][k], row.vertex, column.vertex, block.transpose());
+      if (a != b && row.vertex == column.vertex)
+        add_block(hinge_blocks_[i][k], row.vertex, column.vertex, block.transpose());
       ++k;
     }
   }
@@ -207,7 +215,8 @@ bool ShellEnergy::factorise(const std::vector<Vec3>& places) {
   return false;
 }
 
-ShellEnergy::Outcome ShellEnergy::minimise(std::vector<Vec3>& places, int most_steps, double still_mm, const Progress& progress) {
+ShellEnergy::Outcome ShellEnergy::minimise(
+    std::vector<Vec3>& places, int most_steps, double still_mm, const Progress& progress) {
   Outcome outcome;
   std::vector<Vec3> next(places.size());
   for (; outcome.steps < most_steps; ++outcome.steps) {

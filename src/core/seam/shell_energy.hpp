@@ -12,31 +12,36 @@ namespace awl {
 
 /// Elastic energy of thin foam sheets joined along their seams, minimised by projected Newton.
 ///
-/// Membrane: h A (k(e1) e1^2 + k(e2) e2^2) / 2 with e the principal Green strains from the flat triangle to where it lies,
-/// k = 1 stretched and `squeeze` squeezed (1): no Poisson effect, as closed-cell foam nearly has none.
-/// Bending: h^3/12 * 1/(A1 + A2) (|K x| - s)^2 / 2 per inner edge, K the cotangent stencil of the flat triangles (2), s the
+/// Membrane: h A (k(e1) e1^2 + k(e2) e2^2) / 2 with e the principal Green strains from the flat triangle to where it
+/// lies, k = 1 stretched and `squeeze` squeezed (1): no Poisson effect, as closed-cell foam nearly has none. Bending:
+/// h^3/12 * 1/(A1 + A2) (|K x| - s)^2 / 2 per inner edge, K the cotangent stencil of the flat triangles (2), s the
 /// length K x has at the angle the edge rests at, 2 |edge| sin(theta/2) (3). Young's modulus divides out.
 /// Newton with the whole Hessian where that is positive definite, else with its geometric part clamped.
 /// Source: docs/formulas/glue-up.md (after bergou2006, and teran2005 for the clamp). Units: millimetres, radians.
 class ShellEnergy {
  public:
   /// `mirrored`: the place of that vertex, mirrored in x = 0.
-  struct Corner { int vertex = -1; bool mirrored = false; };
+  struct Corner {
+    int vertex = -1;
+    bool mirrored = false;
+  };
   struct Face {
     std::array<int, 3> vertices;
-    TriangleFrame rest;        ///< of the flat triangle
+    TriangleFrame rest;  ///< of the flat triangle
     double thickness_mm = 5.0;
   };
   struct Hinge {
     std::array<Corner, 4> corners;  ///< its edge, then the corner opposite on the left and on the right
     std::array<double, 4> weights;  ///< (2)
     double stiffness = 0.0;
-    double rest_mm = 0.0;           ///< (3), not negative
+    double rest_mm = 0.0;  ///< (3), not negative
   };
 
-  /// Of a hinge between triangles of `areas_mm2` together, so that a strip bent to a hoop takes what Euler's beam does; a ball
-  /// takes a third less than a plate would. Source: docs/formulas/glue-up.md (2).
-  static double bending_stiffness(double thickness_mm, double areas_mm2) { return thickness_mm * thickness_mm * thickness_mm / 12.0 / std::max(areas_mm2, 1e-9); }
+  /// Of a hinge between triangles of `areas_mm2` together, so that a strip bent to a hoop takes what Euler's beam does;
+  /// a ball takes a third less than a plate would. Source: docs/formulas/glue-up.md (2).
+  static double bending_stiffness(double thickness_mm, double areas_mm2) {
+    return thickness_mm * thickness_mm * thickness_mm / 12.0 / std::max(areas_mm2, 1e-9);
+  }
 
   ShellEnergy(int vertices, std::vector<Face> faces, std::vector<Hinge> hinges, double squeeze);
   ~ShellEnergy();
@@ -44,7 +49,11 @@ class ShellEnergy {
   void hold_in_middle(std::vector<int> vertices) { middle_ = std::move(vertices); }
 
   /// What minimise came to.
-  struct Outcome { bool cancelled = false; int steps = 0; double last_step_mm = 0.0; };
+  struct Outcome {
+    bool cancelled = false;
+    int steps = 0;
+    double last_step_mm = 0.0;
+  };
   /// Steps until none moves a vertex by more than `still_mm`, or there were `most_steps`.
   Outcome minimise(std::vector<Vec3>& places, int most_steps, double still_mm, const Progress& progress);
   double value(const std::vector<Vec3>& places) const;

@@ -38,7 +38,8 @@ void scale_to_area(const Mesh& panel, const std::vector<TriangleFrame>& frames, 
 
 }  // namespace
 
-std::vector<Vec2> conformal(const Mesh& panel, const std::vector<TriangleFrame>& frames, const std::vector<int>& border) {
+std::vector<Vec2> conformal(
+    const Mesh& panel, const std::vector<TriangleFrame>& frames, const std::vector<int>& border) {
   const int n = static_cast<int>(panel.vertices.size());
   const auto [p, q] = farthest_pair(panel, border);
   const double apart = (panel.vertices[p] - panel.vertices[q]).norm();
@@ -65,8 +66,10 @@ std::vector<Vec2> conformal(const Mesh& panel, const std::vector<TriangleFrame>&
       if (vi < 0) continue;
       for (int j = 0; j < 6; ++j) {
         const int vj = slot[t[j / 2]];
-        if (vj >= 0) entries.emplace_back(2 * vi + i % 2, 2 * vj + j % 2, h(i, j));
-        else if (t[j / 2] == q && j % 2 == 0) rhs[2 * vi + i % 2] -= h(i, j) * apart;
+        if (vj >= 0)
+          entries.emplace_back(2 * vi + i % 2, 2 * vj + j % 2, h(i, j));
+        else if (t[j / 2] == q && j % 2 == 0)
+          rhs[2 * vi + i % 2] -= h(i, j) * apart;
       }
     }
   }
@@ -86,7 +89,9 @@ std::vector<Vec2> circle(const Mesh& panel, const std::vector<int>& border) {
   std::vector<Vec2> uv(n, Vec2::Zero());
   std::vector<char> held(n, 0);
   double length = 0.0, along = 0.0;
-  const auto edge = [&](std::size_t i) { return (panel.vertices[border[(i + 1) % border.size()]] - panel.vertices[border[i]]).norm(); };
+  const auto edge = [&](std::size_t i) {
+    return (panel.vertices[border[(i + 1) % border.size()]] - panel.vertices[border[i]]).norm();
+  };
   for (std::size_t i = 0; i < border.size(); ++i) length += edge(i);
   const double radius = std::sqrt(area_mm2(panel) / kPi);
   for (std::size_t i = 0; i < border.size(); ++i) {
@@ -106,8 +111,10 @@ std::vector<Vec2> circle(const Mesh& panel, const std::vector<int>& border) {
       const double half = std::tan(0.5 * std::atan2(a.cross(b).norm(), a.dot(b)));
       for (const auto& [w, to] : {std::pair{half / a.norm(), j}, std::pair{half / b.norm(), l}}) {
         total[i] += w;
-        if (held[to]) rhs.row(i) += w * uv[to].transpose();
-        else entries.emplace_back(i, to, -w);
+        if (held[to])
+          rhs.row(i) += w * uv[to].transpose();
+        else
+          entries.emplace_back(i, to, -w);
       }
     }
   for (int v = 0; v < n; ++v) {

@@ -9,7 +9,8 @@ namespace awl {
 namespace start_maps {
 
 /// Least-squares conformal map, two farthest border vertices held, scaled to the 3D area. Source: levy2002.
-std::vector<Vec2> conformal(const Mesh& panel, const std::vector<TriangleFrame>& frames, const std::vector<int>& border);
+std::vector<Vec2> conformal(
+    const Mesh& panel, const std::vector<TriangleFrame>& frames, const std::vector<int>& border);
 
 /// Border on a circle by arc length, inside by mean-value weights: never turns a triangle over. Source: floater2003.
 std::vector<Vec2> circle(const Mesh& panel, const std::vector<int>& border);

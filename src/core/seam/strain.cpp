@@ -64,8 +64,10 @@ Polar2 signed_svd(const Eigen::Matrix2d& j) {
   const double e = 0.5 * (j(0, 0) + j(1, 1)), h = 0.5 * (j(1, 0) - j(0, 1));
   const double f = 0.5 * (j(0, 0) - j(1, 1)), g = 0.5 * (j(1, 0) + j(0, 1));
   const double q = std::sqrt(e * e + h * h), r = std::sqrt(f * f + g * g);
-  // U and V turn by half the sum and half the difference of the two parts' angles; both roots must be of the same sheet.
-  const Vec2 turn = q > 0.0 ? Vec2(e / q, h / q) : Vec2(1.0, 0.0), mirror = r > 0.0 ? Vec2(f / r, g / r) : Vec2(1.0, 0.0);
+  // U and V turn by half the sum and half the difference of the two parts' angles; both roots must be of the same
+  // sheet.
+  const Vec2 turn = q > 0.0 ? Vec2(e / q, h / q) : Vec2(1.0, 0.0),
+             mirror = r > 0.0 ? Vec2(f / r, g / r) : Vec2(1.0, 0.0);
   const Vec2 alpha = root(times(turn, mirror));
   Vec2 beta = root(times(turn, Vec2(mirror.x(), -mirror.y())));
   if (times(alpha, beta).dot(turn) < 0.0) beta = -beta;

@@ -7,12 +7,11 @@ namespace awl {
 
 /// How far a flat piece must stretch or squeeze to become its panel: e = 1/sigma - 1 per direction.
 struct Strain {
-  double max = 0.0;   ///< largest |e| of any triangle
+  double max = 0.0;                         ///< largest |e| of any triangle
   double p99 = 0.0, p95 = 0.0, mean = 0.0;  ///< of |e|, weighted by area
   double stretch = 0.0, squeeze = 0.0;      ///< largest e > 0 and largest -e
   bool operator==(const Strain&) const = default;
 };
-
 
 /// Gradients of the three corner functions in a frame of the triangle's own, and its area.
 struct TriangleFrame {

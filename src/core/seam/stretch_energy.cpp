@@ -30,7 +30,7 @@ Curve curve_at(double s, const StretchEnergy::Finish& finish) {
   const double p = finish.p, ratio = std::max(psi, 0.0) / finish.g0;
   const double a = raised(ratio, p - 2.0), b = a * ratio;  // ratio^(p-2), ratio^(p-1)
   return {psi + finish.mu * finish.g0 * b * ratio, slope * (1.0 + finish.mu * p * b),
-          bend * (1.0 + finish.mu * p * b) + slope * slope * finish.mu * p * (p - 1.0) * a / finish.g0};  // (2)
+      bend * (1.0 + finish.mu * p * b) + slope * slope * finish.mu * p * (p - 1.0) * a / finish.g0};  // (2)
 }
 
 double curve_value(double s, const StretchEnergy::Finish& finish) {
@@ -66,7 +66,8 @@ void StretchEnergy::analyse() {
   const auto place = [](const Tri& t, int i) { return 2 * t[i / 2] + i % 2; };
   for (const Tri& t : triangles_)
     for (int i = 0; i < 6; ++i)
-      for (int j = 0; j <= i; ++j) entries.emplace_back(std::max(place(t, i), place(t, j)), std::min(place(t, i), place(t, j)), 1.0);
+      for (int j = 0; j <= i; ++j)
+        entries.emplace_back(std::max(place(t, i), place(t, j)), std::min(place(t, i), place(t, j)), 1.0);
   hessian_.resize(unknowns_, unknowns_);
   hessian_.setFromTriplets(entries.begin(), entries.end());
   slots_.resize(triangles_.size());
@@ -155,7 +156,8 @@ double StretchEnergy::assemble(const std::vector<Vec2>& uv, const Finish& finish
   double sum = 0.0, diagonal = 0.0;
   for (std::size_t f = 0; f < triangles_.size(); ++f) {
     const Eigen::Matrix2d j = jacobian(f, uv);
-    const double q = std::hypot(j(0, 0) + j(1, 1), j(1, 0) - j(0, 1)), r = std::hypot(j(0, 0) - j(1, 1), j(1, 0) + j(0, 1));
+    const double q = std::hypot(j(0, 0) + j(1, 1), j(1, 0) - j(0, 1)),
+                 r = std::hypot(j(0, 0) - j(1, 1), j(1, 0) + j(0, 1));
     sum += frames_[f].area_mm2 * (curve_value(0.5 * (q + r), finish) + curve_value(0.5 * (q - r), finish));
     add_triangle(f, j, finish);
   }
@@ -182,7 +184,8 @@ double StretchEnergy::longest_step(const std::vector<Vec2>& uv, const Eigen::Vec
   return 0.9 * longest;
 }
 
-bool StretchEnergy::minimise(std::vector<Vec2>& uv, const Finish& finish, double spring_weight, int most_steps, const Progress& progress) {
+bool StretchEnergy::minimise(
+    std::vector<Vec2>& uv, const Finish& finish, double spring_weight, int most_steps, const Progress& progress) {
   for (int step = 0; step < most_steps; ++step) {
     if (!progress.keep_going(static_cast<double>(step) / most_steps)) return false;
     const double now = assemble(uv, finish, spring_weight);
@@ -194,7 +197,8 @@ bool StretchEnergy::minimise(std::vector<Vec2>& uv, const Finish& finish, double
     std::vector<Vec2> next(uv.size());
     double t = longest_step(uv, move);
     for (int half = 0; half < 30; ++half, t *= 0.5) {
-      for (std::size_t v = 0; v < uv.size(); ++v) next[v] = uv[v] + t * move.segment<2>(2 * static_cast<Eigen::Index>(v));
+      for (std::size_t v = 0; v < uv.size(); ++v)
+        next[v] = uv[v] + t * move.segment<2>(2 * static_cast<Eigen::Index>(v));
       if (value(next, finish, spring_weight) <= now + 1e-4 * t * descent) break;
     }
     uv = next;

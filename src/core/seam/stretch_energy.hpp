@@ -22,7 +22,8 @@ class StretchEnergy {
 
   void set_springs(std::vector<EdgeTarget> springs) { springs_ = std::move(springs); }
   /// Runs Newton steps until the gain is small. False if cancelled. Contract: no triangle of `uv` is turned over.
-  bool minimise(std::vector<Vec2>& uv, const Finish& finish, double spring_weight, int most_steps, const Progress& progress);
+  bool minimise(
+      std::vector<Vec2>& uv, const Finish& finish, double spring_weight, int most_steps, const Progress& progress);
 
  private:
   using Sparse = Eigen::SparseMatrix<double>;

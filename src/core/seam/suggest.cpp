@@ -11,7 +11,7 @@
 namespace awl {
 namespace {
 
-constexpr double kJoinShare = 0.8;     // joined only where both together stay this far below the tolerance
+constexpr double kJoinShare = 0.8;        // joined only where both together stay this far below the tolerance
 constexpr double kScreenToFinish = 0.62;  // what the finish makes of the strain of a rigid map, on gores and caps
 constexpr double kLeastPanelMm2 = 1500.0;
 constexpr int kSmoothing = 12;
@@ -22,13 +22,16 @@ constexpr double kHopeless = 0.2;  // horns and tubes: their own strips are bett
 /// Groups faces of a surface so that each group lies flat.
 class Grouping {
  public:
-  Grouping(const Mesh& mesh, const Strips& strips, bool mirrored, const SuggestOptions& options) : mesh_(mesh), topo_(topology_of(mesh)), mirrored_(mirrored), keep_middle_(options.keep_middle) {
+  Grouping(const Mesh& mesh, const Strips& strips, bool mirrored, const SuggestOptions& options)
+      : mesh_(mesh), topo_(topology_of(mesh)), mirrored_(mirrored), keep_middle_(options.keep_middle) {
     for (const Tri& t : mesh.triangles) {
       const Vec3 n = area_vector(mesh, t);
       area_.push_back(0.5 * n.norm()), normal_.push_back(n.normalized());
       middle_.push_back((mesh.vertices[t[0]] + mesh.vertices[t[1]] + mesh.vertices[t[2]]) / 3.0);
     }
-    for (const auto& e : topo_.edges) cost_.push_back((mesh.vertices[e.a] - mesh.vertices[e.b]).norm() * (strips.empty() ? 1.0 : strips.weight(0.5 * (mesh.vertices[e.a] + mesh.vertices[e.b]))));
+    for (const auto& e : topo_.edges)
+      cost_.push_back((mesh.vertices[e.a] - mesh.vertices[e.b]).norm() *
+          (strips.empty() ? 1.0 : strips.weight(0.5 * (mesh.vertices[e.a] + mesh.vertices[e.b]))));
     group_ = connected_parts(mesh, [](int, int) { return true; });
     count_ = group_.empty() ? 0 : *std::max_element(group_.begin(), group_.end()) + 1;
   }
@@ -126,7 +129,8 @@ class Grouping {
     for (int round = 0; round < 8; ++round) {
       Eigen::Matrix<double, 6, 1> at[2] = {Eigen::Matrix<double, 6, 1>::Zero(), Eigen::Matrix<double, 6, 1>::Zero()};
       double weight[2] = {1e-12, 1e-12};
-      for (const int f : faces) at[static_cast<int>(side[f])] += area_[f] * trait(f), weight[static_cast<int>(side[f])] += area_[f];
+      for (const int f : faces)
+        at[static_cast<int>(side[f])] += area_[f] * trait(f), weight[static_cast<int>(side[f])] += area_[f];
       for (int k = 0; k < 2; ++k) at[k] /= weight[k];
       for (const int f : faces) side[f] = (trait(f) - at[1]).squaredNorm() < (trait(f) - at[0]).squaredNorm() ? 1 : 0;
     }
@@ -183,7 +187,9 @@ class Grouping {
         if (group_[other] != g) shared[group_[other]] += (mesh_.vertices[e.a] - mesh_.vertices[e.b]).norm();
       }
       if (shared.empty()) return;
-      const int heir = std::max_element(shared.begin(), shared.end(), [](const auto& a, const auto& b) { return a.second < b.second; })->first;
+      const int heir = std::max_element(shared.begin(), shared.end(), [](const auto& a, const auto& b) {
+        return a.second < b.second;
+      })->first;
       for (const int f : island) group_[f] = heir;
     }
   }
@@ -192,7 +198,8 @@ class Grouping {
   bool join(std::vector<double>& strain, double limit) {
     std::map<std::pair<int, int>, double> shared;
     for (std::size_t i = 0; i < topo_.edges.size(); ++i)
-      if (const auto& e = topo_.edges[i]; e.right >= 0 && group_[e.left] != group_[e.right]) shared[edge_of(group_[e.left], group_[e.right])] += cost_[i];
+      if (const auto& e = topo_.edges[i]; e.right >= 0 && group_[e.left] != group_[e.right])
+        shared[edge_of(group_[e.left], group_[e.right])] += cost_[i];
     std::vector<std::pair<double, std::pair<int, int>>> pairs;
     for (const auto& [pair, length] : shared)
       if (tried_.count(pair) == 0) pairs.push_back({length, pair});
@@ -231,7 +238,10 @@ std::vector<std::vector<int>> border_chains(const Mesh& mesh, const std::vector<
   std::map<int, std::vector<int>> next;
   std::set<int> ends;
   for (const auto& e : topo.edges) {
-    if (e.right < 0) { ends.insert(e.a), ends.insert(e.b); continue; }
+    if (e.right < 0) {
+      ends.insert(e.a), ends.insert(e.b);
+      continue;
+    }
     if (group[e.left] != group[e.right]) next[e.a].push_back(e.b), next[e.b].push_back(e.a);
   }
   const auto is_end = [&](int v) { return ends.count(v) != 0 || next.at(v).size() != 2; };
@@ -259,7 +269,8 @@ std::vector<std::vector<int>> border_chains(const Mesh& mesh, const std::vector<
 }
 
 /// A chain as a smooth drawn seam on the surface: arcs are relaxed with their ends held, then few markers are kept.
-DrawnSeam as_seam(const std::vector<int>& chain, const Mesh& mesh, const Nearest& surface, const Places& places, const Strips& strips, int number) {
+DrawnSeam as_seam(const std::vector<int>& chain, const Mesh& mesh, const Nearest& surface, const Places& places,
+    const Strips& strips, int number) {
   std::vector<Vec3> line;
   for (const int v : chain) line.push_back(mesh.vertices[v]);
   const bool closed = chain.size() > 3 && chain.front() == chain.back();
@@ -267,10 +278,12 @@ DrawnSeam as_seam(const std::vector<int>& chain, const Mesh& mesh, const Nearest
   const int n = static_cast<int>(line.size());
   for (int round = 0; round < kSmoothing; ++round) {
     std::vector<Vec3> next = line;
-    for (int i = closed ? 0 : 1; i < (closed ? n : n - 1); ++i) next[i] = surface.to(0.5 * line[i] + 0.25 * (line[(i + n - 1) % n] + line[(i + 1) % n])).point;
+    for (int i = closed ? 0 : 1; i < (closed ? n : n - 1); ++i)
+      next[i] = surface.to(0.5 * line[i] + 0.25 * (line[(i + n - 1) % n] + line[(i + 1) % n])).point;
     // A seam that runs beside a strip that hides it is drawn under it.
     for (int i = 0; round >= kSmoothing / 2 && i < n; ++i)
-      if (const auto hidden = strips.hidden_place(next[i], kDrawnUnder)) next[i] = surface.to(0.6 * next[i] + 0.4 * *hidden).point;
+      if (const auto hidden = strips.hidden_place(next[i], kDrawnUnder))
+        next[i] = surface.to(0.6 * next[i] + 0.4 * *hidden).point;
     line = std::move(next);
   }
   DrawnSeam seam;
@@ -282,7 +295,8 @@ DrawnSeam as_seam(const std::vector<int>& chain, const Mesh& mesh, const Nearest
   int taken = 0;
   for (int i = 0; i < n; ++i) {
     const bool last = i + 1 == n;
-    if ((last && !closed) || along >= taken * length / markers - 1e-9) seam.points.push_back(places.at_home(line[i])), ++taken;
+    if ((last && !closed) || along >= taken * length / markers - 1e-9)
+      seam.points.push_back(places.at_home(line[i])), ++taken;
     if (!last) along += (line[i + 1] - line[i]).norm();
   }
   return seam;
@@ -299,16 +313,21 @@ std::vector<DrawnSeam> middle_seams(const Draft& half) {
   return drawn;
 }
 
-struct Outcome { int panels; double seam_mm, worst; };
+struct Outcome {
+  int panels;
+  double seam_mm, worst;
+};
 Outcome outcome_of(const PanelSet& set) {
   Outcome outcome{static_cast<int>(set.panels.size()), set.seam_total_mm(), 0.0};
-  for (const Panel& p : set.panels) outcome.worst = std::max(outcome.worst, p.overlaps || p.flipped > 0 ? 1.0 : p.strain.p99);
+  for (const Panel& p : set.panels)
+    outcome.worst = std::max(outcome.worst, p.overlaps || p.flipped > 0 ? 1.0 : p.strain.p99);
   return outcome;
 }
 
 }  // namespace
 
-Result<PanelSet> panels_with(Draft draft, const std::vector<DrawnSeam>& seams, const PanelOptions& options, const Progress& progress) {
+Result<PanelSet> panels_with(
+    Draft draft, const std::vector<DrawnSeam>& seams, const PanelOptions& options, const Progress& progress) {
   if (auto drawn = draw_on(draft, seams); !drawn) return tl::make_unexpected(drawn.error());
   return make_panels(seams_of(draft), options, progress);
 }
@@ -317,7 +336,8 @@ Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& opti
   Draft draft = plain;
   draft.seams.clear(), draft.seam_names.clear();
   const double half_mm = (options.outside ? -0.5 : 0.5) * options.thickness_mm;
-  const Mesh middle = half_mm != 0.0 ? sheet_offset(draft.mesh, std::vector<double>(draft.mesh.vertices.size(), half_mm)) : draft.mesh;
+  const Mesh middle =
+      half_mm != 0.0 ? sheet_offset(draft.mesh, std::vector<double>(draft.mesh.vertices.size(), half_mm)) : draft.mesh;
   Mesh grouped = middle;  // the plane of the mirror must stay one
   if (draft.mirrored)
     for (std::size_t v = 0; v < grouped.vertices.size(); ++v)
@@ -337,12 +357,15 @@ Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& opti
     Suggestion next;
     if (draft.mirrored && !options.keep_middle) next.seams = middle_seams(draft);
     for (const auto& chain : border_chains(draft.mesh, grouping.groups()))
-      if (chain.size() > 2) next.seams.push_back(as_seam(chain, draft.mesh, surface, places, strips, static_cast<int>(next.seams.size()) + 1));
+      if (chain.size() > 2)
+        next.seams.push_back(
+            as_seam(chain, draft.mesh, surface, places, strips, static_cast<int>(next.seams.size()) + 1));
     auto set = panels_with(draft, next.seams, flat, span.span(0.7, 1.0));
     if (!set && set.error().code == Errc::cancelled) return tl::make_unexpected(set.error());
     if (set) {
       const Outcome outcome = outcome_of(*set);
-      next.panels = outcome.panels, next.seam_mm = outcome.seam_mm, next.worst = outcome.worst, next.meets = outcome.worst <= options.tolerance;
+      next.panels = outcome.panels, next.seam_mm = outcome.seam_mm, next.worst = outcome.worst,
+      next.meets = outcome.worst <= options.tolerance;
       if (best.panels == 0 || next.worst < best.worst) best = next;
       if (best.meets) break;
       tolerance *= std::clamp(0.95 * options.tolerance / outcome.worst, 0.5, 0.9);
@@ -350,7 +373,10 @@ Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& opti
       tolerance *= 0.75;
     }
   }
-  if (best.panels == 0 || best.worst > kHopeless) return fail(Errc::no_solution, "No way was found to cut this form so that it lies flat; keep the strips and bands it brings itself, or draw a seam that opens it and try again.");
+  if (best.panels == 0 || best.worst > kHopeless)
+    return fail(Errc::no_solution,
+        "No way was found to cut this form so that it lies flat; keep the strips and bands it brings itself, or draw a "
+        "seam that opens it and try again.");
   // What is told is what comes out: joined to their neighbours panels may give a little more.
   flat.match_seams = true;
   const auto joined = panels_with(draft, best.seams, flat, progress.span(0.97, 1.0));

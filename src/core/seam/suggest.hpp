@@ -7,12 +7,12 @@ namespace awl {
 
 /// What suggested panels should be like.
 struct SuggestOptions {
-  double tolerance = 0.04;     ///< p99 strain every panel should stay below
-  double thickness_mm = 0.0;   ///< of the sheet; panels are measured at its middle
-  bool outside = false;        ///< the surface is the sheet's outer face
-  bool keep_middle = true;     ///< of a mirrored form: panels may lie across the middle line
+  double tolerance = 0.04;             ///< p99 strain every panel should stay below
+  double thickness_mm = 0.0;           ///< of the sheet; panels are measured at its middle
+  bool outside = false;                ///< the surface is the sheet's outer face
+  bool keep_middle = true;             ///< of a mirrored form: panels may lie across the middle line
   std::vector<DrawnSeam> strips = {};  ///< where seams hide and where they would show; lines that cut are ignored
-  int most_panels = 16;        ///< of the half, or of the whole if it is not mirrored
+  int most_panels = 16;                ///< of the half, or of the whole if it is not mirrored
 };
 
 /// Lines that would cut a form into panels that lie flat, and what that costs.
@@ -25,9 +25,9 @@ struct Suggestion {
   bool meets = false;            ///< worst is within the tolerance
 };
 
-/// Suggests panels for a draft without seams: faces are grouped by their normals, a group that would not lie flat is parted,
-/// neighbours that lie flat together are joined, the borders between them smoothed and drawn into the form anew, and what
-/// comes out is measured.
+/// Suggests panels for a draft without seams: faces are grouped by their normals, a group that would not lie flat is
+/// parted, neighbours that lie flat together are joined, the borders between them smoothed and drawn into the form
+/// anew, and what comes out is measured.
 ///
 /// Good on smooth forms; of detailed sculptures the maker knows better where to cut.
 /// Source: docs/formulas/flattening.md, "suggested panels" (after cohensteiner2004).
@@ -35,6 +35,7 @@ struct Suggestion {
 Result<Suggestion> suggest_panels(const Draft& draft, const SuggestOptions& options, const Progress& progress = {});
 
 /// Cuts a draft's drawn seams and flattens: what a suggestion or a maker's own lines come to.
-Result<PanelSet> panels_with(Draft draft, const std::vector<DrawnSeam>& seams, const PanelOptions& options, const Progress& progress = {});
+Result<PanelSet> panels_with(
+    Draft draft, const std::vector<DrawnSeam>& seams, const PanelOptions& options, const Progress& progress = {});
 
 }  // namespace awl

@@ -43,17 +43,21 @@ CellMask CellMask::on_grid(const std::vector<Vec2>& outline, double cell_mm, con
       const int from = std::max(0, static_cast<int>(std::ceil((cuts[i] - low.y()) / cell_mm - 0.5)));
       const int to = std::min(rows - 1, static_cast<int>(std::floor((cuts[i + 1] - low.y()) / cell_mm - 0.5)));
       if (to < from) continue;
-      if (!mask.runs.empty() && mask.runs.back().column == c && from <= mask.runs.back().to + 1) mask.runs.back().to = std::max(mask.runs.back().to, to);
-      else mask.runs.push_back({c, from, to});
+      if (!mask.runs.empty() && mask.runs.back().column == c && from <= mask.runs.back().to + 1)
+        mask.runs.back().to = std::max(mask.runs.back().to, to);
+      else
+        mask.runs.push_back({c, from, to});
     }
   }
   mask.by_length.resize(mask.runs.size());
   std::iota(mask.by_length.begin(), mask.by_length.end(), 0);
-  std::stable_sort(mask.by_length.begin(), mask.by_length.end(), [&](int a, int b) { return mask.runs[a].to - mask.runs[a].from > mask.runs[b].to - mask.runs[b].from; });
+  std::stable_sort(mask.by_length.begin(), mask.by_length.end(),
+      [&](int a, int b) { return mask.runs[a].to - mask.runs[a].from > mask.runs[b].to - mask.runs[b].from; });
   return mask;
 }
 
-BitSheet::BitSheet(int columns, int rows) : columns_(std::max(columns, 0)), rows_(std::max(rows, 0)), words_(rows_ / 64 + 1) {
+BitSheet::BitSheet(int columns, int rows)
+    : columns_(std::max(columns, 0)), rows_(std::max(rows, 0)), words_(rows_ / 64 + 1) {
   while (levels_ < kLevels && (1 << levels_) <= std::max(rows_, 1)) ++levels_;
   bits_.assign(static_cast<std::size_t>(columns_) * levels_ * words_, 0);
   longest_free_.assign(columns_, rows_);

@@ -13,7 +13,7 @@ struct CellMask {
     int column = 0, from = 0, to = 0;  ///< rows from..to, both in it
   };
   std::vector<Run> runs;
-  std::vector<int> by_length;        ///< runs, the longest first: those tell soonest that there is no room
+  std::vector<int> by_length;  ///< runs, the longest first: those tell soonest that there is no room
   int columns = 0, rows = 0;
   Vec2 low = Vec2::Zero();  ///< corner of cell (0, 0)
 
@@ -23,10 +23,11 @@ struct CellMask {
   static CellMask on_grid(const std::vector<Vec2>& outline, double cell_mm, const Vec2& low, int columns, int rows);
 };
 
-/// Which cells of a sheet are taken, one bit each, with what is needed to tell for a whole column at once where a mask is free.
+/// Which cells of a sheet are taken, one bit each, with what is needed to tell for a whole column at once where a mask
+/// is free.
 ///
-/// For each run length 2^k the bits "any of the next 2^k cells upwards is taken" are kept; a run of any length is the union of
-/// two of them, so that a mask is tried at all heights of a column by two shifts a run.
+/// For each run length 2^k the bits "any of the next 2^k cells upwards is taken" are kept; a run of any length is the
+/// union of two of them, so that a mask is tried at all heights of a column by two shifts a run.
 class BitSheet {
  public:
   BitSheet(int columns, int rows);
@@ -42,9 +43,15 @@ class BitSheet {
 
  private:
   static constexpr int kLevels = 13;
-  std::uint64_t word(int level, int column, int w) const { return bits_[(static_cast<std::size_t>(column) * levels_ + level) * words_ + w]; }
-  std::uint64_t* column_bits(int level, int column) { return &bits_[(static_cast<std::size_t>(column) * levels_ + level) * words_]; }
-  const std::uint64_t* column_bits(int level, int column) const { return &bits_[(static_cast<std::size_t>(column) * levels_ + level) * words_]; }
+  std::uint64_t word(int level, int column, int w) const {
+    return bits_[(static_cast<std::size_t>(column) * levels_ + level) * words_ + w];
+  }
+  std::uint64_t* column_bits(int level, int column) {
+    return &bits_[(static_cast<std::size_t>(column) * levels_ + level) * words_];
+  }
+  const std::uint64_t* column_bits(int level, int column) const {
+    return &bits_[(static_cast<std::size_t>(column) * levels_ + level) * words_];
+  }
   void renew(int column);
 
   int columns_, rows_, words_, levels_ = 1;

@@ -33,8 +33,11 @@ ClipperLib::Paths difference(const ClipperLib::Paths& from, const ClipperLib::Pa
 /// A slit from a hole to the sheet's edge below: what is left round it can then be told by one outline.
 ClipperLib::Path slit_below(const ClipperLib::Path& hole) {
   const auto low = *std::min_element(hole.begin(), hole.end(), [](const auto& a, const auto& b) { return a.Y < b.Y; });
-  const auto half = static_cast<ClipperLib::cInt>(0.5 * kClipperUnits), up = static_cast<ClipperLib::cInt>(kClipperUnits), far = static_cast<ClipperLib::cInt>(1e4 * kClipperUnits);
-  return {{low.X - half, low.Y - far}, {low.X + half, low.Y - far}, {low.X + half, low.Y + up}, {low.X - half, low.Y + up}};
+  const auto half = static_cast<ClipperLib::cInt>(0.5 * kClipperUnits),
+             up = static_cast<ClipperLib::cInt>(kClipperUnits),
+             far = static_cast<ClipperLib::cInt>(1e4 * kClipperUnits);
+  return {
+      {low.X - half, low.Y - far}, {low.X + half, low.Y - far}, {low.X + half, low.Y + up}, {low.X - half, low.Y + up}};
 }
 
 }  // namespace
@@ -43,10 +46,12 @@ ClipperLib::Path slit_below(const ClipperLib::Path& hole) {
 std::vector<Vec2> grown(const std::vector<Vec2>& outline, double by_mm) {
   auto rings = offset_polygon(outline, by_mm);
   if (rings.empty()) return {};
-  return std::move(*std::max_element(rings.begin(), rings.end(), [](const auto& a, const auto& b) { return std::abs(signed_area_mm2(a)) < std::abs(signed_area_mm2(b)); }));
+  return std::move(*std::max_element(rings.begin(), rings.end(),
+      [](const auto& a, const auto& b) { return std::abs(signed_area_mm2(a)) < std::abs(signed_area_mm2(b)); }));
 }
 
-std::vector<Offcut> leftovers(const std::vector<Piece>& pieces, const Layout& layout, const std::string& foam, double gap_mm, double least_mm) {
+std::vector<Offcut> leftovers(
+    const std::vector<Piece>& pieces, const Layout& layout, const std::string& foam, double gap_mm, double least_mm) {
   std::vector<Offcut> kept;
   for (int s = 0; s < layout.sheets; ++s) {
     const Blank& blank = layout.blanks[s];
@@ -60,7 +65,8 @@ std::vector<Offcut> leftovers(const std::vector<Piece>& pieces, const Layout& la
     }
     auto left = difference({to_path(blank.outline)}, cut);
     for (int round = 0; round < 100; ++round) {
-      const auto hole = std::find_if(left.begin(), left.end(), [](const auto& p) { return !ClipperLib::Orientation(p); });
+      const auto hole =
+          std::find_if(left.begin(), left.end(), [](const auto& p) { return !ClipperLib::Orientation(p); });
       if (hole == left.end()) break;
       cut.push_back(slit_below(*hole));
       left = difference({to_path(blank.outline)}, cut);
@@ -68,7 +74,9 @@ std::vector<Offcut> leftovers(const std::vector<Piece>& pieces, const Layout& la
     for (const auto& ring : left)
       for (const auto& core : offset_polygon(to_line(ring), -0.5 * least_mm))
         for (const auto& wide : offset_polygon(core, 0.5 * least_mm)) {
-          const auto made = make_offcut({0, "left of " + (blank.name.empty() ? "sheet " + std::to_string(s + 1) : blank.name), blank.stuff.empty() ? foam : blank.stuff, blank.thickness_mm, wide, {}});
+          const auto made =
+              make_offcut({0, "left of " + (blank.name.empty() ? "sheet " + std::to_string(s + 1) : blank.name),
+                  blank.stuff.empty() ? foam : blank.stuff, blank.thickness_mm, wide, {}});
           if (made && signed_area_mm2(made->outline) >= least_mm * least_mm) kept.push_back(*made);
         }
   }
@@ -78,7 +86,8 @@ std::vector<Offcut> leftovers(const std::vector<Piece>& pieces, const Layout& la
 SheetSize room_of(const Layout& layout) {
   SheetSize room = layout.sheet;
   for (const Blank& b : layout.blanks)
-    for (const Vec2& p : b.outline) room.width_mm = std::max(room.width_mm, p.x()), room.height_mm = std::max(room.height_mm, p.y());
+    for (const Vec2& p : b.outline)
+      room.width_mm = std::max(room.width_mm, p.x()), room.height_mm = std::max(room.height_mm, p.y());
   return room;
 }
 
@@ -101,14 +110,16 @@ double overlap_area_mm2(const std::vector<Piece>& pieces, const Layout& layout) 
     for (const auto& path : out) area += ClipperLib::Area(path);
     return std::abs(area) / (kClipperUnits * kClipperUnits);
   };
-  const auto whole = to_path({{0, 0}, {layout.sheet.width_mm, 0}, {layout.sheet.width_mm, layout.sheet.height_mm}, {0, layout.sheet.height_mm}});
+  const auto whole = to_path({{0, 0}, {layout.sheet.width_mm, 0}, {layout.sheet.width_mm, layout.sheet.height_mm},
+      {0, layout.sheet.height_mm}});
   std::vector<ClipperLib::Path> blanks;
   for (const Blank& b : layout.blanks) blanks.push_back(to_path(b.outline));
   for (std::size_t i = 0; i < paths.size(); ++i) {
     const auto sheet = static_cast<std::size_t>(layout.placements[i].sheet);
     sum += area_of(ClipperLib::ctDifference, paths[i], sheet < blanks.size() ? blanks[sheet] : whole);
     for (std::size_t j = i + 1; j < paths.size(); ++j)
-      if (layout.placements[i].sheet == layout.placements[j].sheet) sum += area_of(ClipperLib::ctIntersection, paths[i], paths[j]);
+      if (layout.placements[i].sheet == layout.placements[j].sheet)
+        sum += area_of(ClipperLib::ctIntersection, paths[i], paths[j]);
   }
   return sum;
 }
@@ -118,8 +129,11 @@ Drawing draw_sheet(const std::vector<Piece>& pieces, const Layout& layout, int s
   Mark border;
   border.layer = Layer::sheet;
   border.closed = true;
-  if (sheet < static_cast<int>(layout.blanks.size())) border.line = layout.blanks[sheet].outline;
-  else border.line = {{0, 0}, {layout.sheet.width_mm, 0}, {layout.sheet.width_mm, layout.sheet.height_mm}, {0, layout.sheet.height_mm}};
+  if (sheet < static_cast<int>(layout.blanks.size()))
+    border.line = layout.blanks[sheet].outline;
+  else
+    border.line = {{0, 0}, {layout.sheet.width_mm, 0}, {layout.sheet.width_mm, layout.sheet.height_mm},
+        {0, layout.sheet.height_mm}};
   out.marks.push_back(border);
   for (const Placement& p : layout.placements) {
     if (p.sheet != sheet) continue;

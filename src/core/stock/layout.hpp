@@ -12,13 +12,13 @@ struct SheetSize {
 
 /// Sheet that is to hand: an offcut or (without a number) a new sheet of the layout's size.
 struct Blank {
-  int offcut = 0;                ///< its number in the shop book
+  int offcut = 0;  ///< its number in the shop book
   std::string name;
   double thickness_mm = 0.0;
   std::vector<Vec2> outline;
   double area_mm2 = 0.0;
-  std::string stuff;             ///< its kind, where it is not the build's foam
-  int place = 0;                 ///< among the sheets of its kind and thickness, unused offcuts counted: HeldCopy::blank
+  std::string stuff;  ///< its kind, where it is not the build's foam
+  int place = 0;      ///< among the sheets of its kind and thickness, unused offcuts counted: HeldCopy::blank
   bool operator==(const Blank&) const = default;
 };
 
@@ -27,8 +27,8 @@ struct Placement {
   PieceId piece;
   int sheet = 0;
   Pose pose;
-  int copy = 0;               ///< 1: the flipped one of a pair
-  bool held = false;          ///< put down by the maker
+  int copy = 0;       ///< 1: the flipped one of a pair
+  bool held = false;  ///< put down by the maker
 };
 
 /// Pieces laid on sheets of one size.
@@ -48,7 +48,8 @@ SheetSize room_of(const Layout& layout);
 std::vector<Vec2> grown(const std::vector<Vec2>& outline, double by_mm);
 
 /// What is left of the sheets in use, as offcuts worth keeping: at least `least_mm` across everywhere they are counted.
-std::vector<Offcut> leftovers(const std::vector<Piece>& pieces, const Layout& layout, const std::string& foam, double gap_mm, double least_mm = 60.0);
+std::vector<Offcut> leftovers(const std::vector<Piece>& pieces, const Layout& layout, const std::string& foam,
+    double gap_mm, double least_mm = 60.0);
 
 /// Sum of the areas in which placed outlines overlap each other or leave their sheet (Clipper, 1/1000 mm).
 double overlap_area_mm2(const std::vector<Piece>& pieces, const Layout& layout);

@@ -9,7 +9,8 @@
 namespace awl {
 namespace {
 
-constexpr const char* kKinds[] = {"foam", "block", "board", "thermoplastic", "rigid", "clear", "card", "fabric", "mesh"};
+constexpr const char* kKinds[] = {
+    "foam", "block", "board", "thermoplastic", "rigid", "clear", "card", "fabric", "mesh"};
 constexpr const char* kHeats[] = {"yes", "outdoors", "never"};
 constexpr const char* kSolvents[] = {"bears", "eaten", "fogged"};
 constexpr const char* kPores[] = {"open", "closed", "soaks"};
@@ -40,12 +41,15 @@ Json json_of(const Foam& f) {
   Json sold = Json::array(), taboos = Json::array();
   for (const SoldSheet& s : f.sold) sold.push_back({s.width_mm, s.height_mm, s.thickness_mm, s.price});
   for (const Taboo& t : f.taboos) taboos.push_back({{"what", t.what}, {"why", t.why}});
-  return {{"id", f.id}, {"name", f.name}, {"kind", name_of(f.kind)}, {"thickness_mm", f.thickness_mm}, {"density_kg_m3", f.density_kg_m3},
-          {"strain_cold", f.strain_cold}, {"strain_heated", f.strain_heated}, {"bend_cold", f.bend_cold}, {"bend_heated", f.bend_heated},
-          {"heat_seal", f.heat_seal}, {"sands", f.sands}, {"squeeze_stiffness", f.squeeze_stiffness}, {"keeps_bend_heated", f.keeps_bend_heated},
-          {"sold", sold}, {"taboos", taboos}, {"seam_margin_mm", f.seam_margin_mm}, {"rim_margin_mm", f.rim_margin_mm}, {"hole_margin_mm", f.hole_margin_mm},
-          {"forming_c", {f.forming_low_c, f.forming_high_c}}, {"forming_caution", f.forming_caution}, {"light", f.light},
-          {"heat", name_of(f.heat)}, {"solvent", name_of(f.solvent)}, {"pores", name_of(f.pores)}, {"flex", f.flex}, {"cutting_caution", f.cutting_caution}};
+  return {{"id", f.id}, {"name", f.name}, {"kind", name_of(f.kind)}, {"thickness_mm", f.thickness_mm},
+      {"density_kg_m3", f.density_kg_m3}, {"strain_cold", f.strain_cold}, {"strain_heated", f.strain_heated},
+      {"bend_cold", f.bend_cold}, {"bend_heated", f.bend_heated}, {"heat_seal", f.heat_seal}, {"sands", f.sands},
+      {"squeeze_stiffness", f.squeeze_stiffness}, {"keeps_bend_heated", f.keeps_bend_heated}, {"sold", sold},
+      {"taboos", taboos}, {"seam_margin_mm", f.seam_margin_mm}, {"rim_margin_mm", f.rim_margin_mm},
+      {"hole_margin_mm", f.hole_margin_mm}, {"forming_c", {f.forming_low_c, f.forming_high_c}},
+      {"forming_caution", f.forming_caution}, {"light", f.light}, {"heat", name_of(f.heat)},
+      {"solvent", name_of(f.solvent)}, {"pores", name_of(f.pores)}, {"flex", f.flex},
+      {"cutting_caution", f.cutting_caution}};
 }
 
 std::vector<std::string> words_of(const JsonAt& j) {
@@ -55,13 +59,15 @@ std::vector<std::string> words_of(const JsonAt& j) {
 }
 
 Glue glue_of(const JsonAt& j) {
-  return {j.at("id"), j.at("name"), j.at("caution"), j.at("hands_min_per_m"), j.at("wait_min"), j.at("cure_min"), j.at("ml_per_m"), words_of(j.at("not_on")), j.at("base")};
+  return {j.at("id"), j.at("name"), j.at("caution"), j.at("hands_min_per_m"), j.at("wait_min"), j.at("cure_min"),
+      j.at("ml_per_m"), words_of(j.at("not_on")), j.at("base")};
 }
 
 Coating coating_of(const JsonAt& j) {
   const auto holds = j.find("holds");
-  return {j.at("id"), j.at("name"), j.value("kind", ""), j.at("caution"), j.at("coats"), j.at("hands_min_per_m2"), j.at("wait_min"),
-          j.value("last_wait_min", j.at("wait_min").number()), j.at("ml_per_m2"), holds ? words_of(*holds) : std::vector<std::string>{}, j.value("base", "")};
+  return {j.at("id"), j.at("name"), j.value("kind", ""), j.at("caution"), j.at("coats"), j.at("hands_min_per_m2"),
+      j.at("wait_min"), j.value("last_wait_min", j.at("wait_min").number()), j.at("ml_per_m2"),
+      holds ? words_of(*holds) : std::vector<std::string>{}, j.value("base", "")};
 }
 
 /// What one of the shipped files holds, by `read`.
@@ -72,7 +78,9 @@ Result<void> read_data(const std::filesystem::path& path, Read read) {
   const auto json = json_in(*bytes, "The file " + path.string());
   if (!json) return fail(json);
   const auto done = read_json(*json, "", [&](const JsonAt& j) { return read(j), true; });
-  if (!done) return fail(Errc::bad_file, "The material data in " + path.string() + " is not complete: " + done.error().text, done.error().where);
+  if (!done)
+    return fail(Errc::bad_file, "The material data in " + path.string() + " is not complete: " + done.error().text,
+        done.error().where);
   return {};
 }
 
@@ -80,7 +88,8 @@ template <class T>
 Result<T> find(const std::vector<T>& all, const std::string& id, const char* what) {
   for (const T& item : all)
     if (item.id == id) return item;
-  return fail(Errc::unknown_name, "There is no " + std::string(what) + " called " + in_quotes(id) + " in the material data.", excerpt(id));
+  return fail(Errc::unknown_name,
+      "There is no " + std::string(what) + " called " + in_quotes(id) + " in the material data.", excerpt(id));
 }
 
 }  // namespace
@@ -98,10 +107,19 @@ Result<SheetKind> sheet_kind_from(const std::string& name) {
 
 Foam with_usual_facts(Foam f) {
   using K = SheetKind;
-  f.heat = f.taboo("heat") != nullptr || f.forming_high_c <= 0.0 ? Heat::never : f.taboo("heat indoors") != nullptr || f.kind == K::rigid ? Heat::outdoors : Heat::yes;
-  f.solvent = f.kind == K::clear ? Solvent::fogged : f.kind == K::board || f.taboo("contact") != nullptr || f.taboo("solvent") != nullptr ? Solvent::eaten : Solvent::bears;
-  f.pores = f.kind == K::block || f.kind == K::card || f.kind == K::fabric ? Pores::soaks : f.kind == K::foam || f.kind == K::mesh ? Pores::open : Pores::closed;
-  f.flex = f.kind == K::block || f.kind == K::fabric || f.kind == K::mesh ? 3 : f.kind == K::foam ? 2 : f.kind == K::card || f.kind == K::clear ? 1 : 0;
+  f.heat = f.taboo("heat") != nullptr || f.forming_high_c <= 0.0 ? Heat::never
+      : f.taboo("heat indoors") != nullptr || f.kind == K::rigid ? Heat::outdoors
+                                                                 : Heat::yes;
+  f.solvent = f.kind == K::clear                                                             ? Solvent::fogged
+      : f.kind == K::board || f.taboo("contact") != nullptr || f.taboo("solvent") != nullptr ? Solvent::eaten
+                                                                                             : Solvent::bears;
+  f.pores = f.kind == K::block || f.kind == K::card || f.kind == K::fabric ? Pores::soaks
+      : f.kind == K::foam || f.kind == K::mesh                             ? Pores::open
+                                                                           : Pores::closed;
+  f.flex = f.kind == K::block || f.kind == K::fabric || f.kind == K::mesh ? 3
+      : f.kind == K::foam                                                 ? 2
+      : f.kind == K::card || f.kind == K::clear                           ? 1
+                                                                          : 0;
   return f;
 }
 
@@ -113,14 +131,23 @@ const Taboo* Foam::taboo(const std::string& what) const {
 
 Result<void> check_foam_kind(const Foam& f) {
   const auto refuse = [&](const std::string& what, double value, double low, double high) {
-    return fail(Errc::out_of_range, "The " + what + " of \"" + f.name + "\" is " + fixed(value, 3) + "; it must be " + fixed(low, 3) + " to " + fixed(high, 3) + ".", "materials/" + f.id);
+    return fail(Errc::out_of_range,
+        "The " + what + " of \"" + f.name + "\" is " + fixed(value, 3) + "; it must be " + fixed(low, 3) + " to " +
+            fixed(high, 3) + ".",
+        "materials/" + f.id);
   };
   if (f.id.empty() || f.name.empty()) return fail(Errc::out_of_range, "A material needs a name.", "materials");
-  if (f.thickness_mm.empty()) return fail(Errc::out_of_range, "\"" + f.name + "\" needs at least one thickness.", "materials/" + f.id);
-  const struct { const char* what; double value, low, high; } limits[] = {
-      {"density", f.density_kg_m3, 1.0, 20000.0}, {"cold stretch", f.strain_cold, 0.0, 2.0}, {"heated stretch", f.strain_heated, 0.0, 2.0}, {"cold bend", f.bend_cold, 0.001, 2.0},
-      {"heated bend", f.bend_heated, 0.001, 2.0}, {"stiffness when squeezed", f.squeeze_stiffness, 0.01, 2.0}, {"share of a bend kept", f.keeps_bend_heated, 0.0, 1.0},
-      {"seam margin", f.seam_margin_mm, 0.0, 60.0}, {"rim margin", f.rim_margin_mm, 0.0, 60.0}, {"hole margin", f.hole_margin_mm, 0.0, 60.0}, {"share of light let through", f.light, 0.0, 1.0}, {"lowest forming temperature", f.forming_low_c, 0.0, 400.0},
+  if (f.thickness_mm.empty())
+    return fail(Errc::out_of_range, "\"" + f.name + "\" needs at least one thickness.", "materials/" + f.id);
+  const struct {
+    const char* what;
+    double value, low, high;
+  } limits[] = {{"density", f.density_kg_m3, 1.0, 20000.0}, {"cold stretch", f.strain_cold, 0.0, 2.0},
+      {"heated stretch", f.strain_heated, 0.0, 2.0}, {"cold bend", f.bend_cold, 0.001, 2.0},
+      {"heated bend", f.bend_heated, 0.001, 2.0}, {"stiffness when squeezed", f.squeeze_stiffness, 0.01, 2.0},
+      {"share of a bend kept", f.keeps_bend_heated, 0.0, 1.0}, {"seam margin", f.seam_margin_mm, 0.0, 60.0},
+      {"rim margin", f.rim_margin_mm, 0.0, 60.0}, {"hole margin", f.hole_margin_mm, 0.0, 60.0},
+      {"share of light let through", f.light, 0.0, 1.0}, {"lowest forming temperature", f.forming_low_c, 0.0, 400.0},
       {"highest forming temperature", f.forming_high_c, f.forming_low_c, 400.0}};
   for (const auto& l : limits)
     if (!(l.value >= l.low && l.value <= l.high)) return refuse(l.what, l.value, l.low, l.high);
@@ -136,9 +163,12 @@ Result<void> check_foam_kind(const Foam& f) {
 
 Materials with_own(Materials materials, const std::vector<Foam>& own) {
   for (const Foam& f : own) {
-    const auto same = std::find_if(materials.foams.begin(), materials.foams.end(), [&](const Foam& known) { return known.id == f.id; });
-    if (same != materials.foams.end()) *same = f;
-    else materials.foams.push_back(f);
+    const auto same = std::find_if(
+        materials.foams.begin(), materials.foams.end(), [&](const Foam& known) { return known.id == f.id; });
+    if (same != materials.foams.end())
+      *same = f;
+    else
+      materials.foams.push_back(f);
   }
   return materials;
 }
@@ -149,13 +179,15 @@ Foam foam_from_json_at(const JsonAt& j) {
   Foam f;
   f.id = j.at("id"), f.name = j.at("name"), f.density_kg_m3 = j.at("density_kg_m3");
   for (const JsonAt& t : j.at("thickness_mm").all()) f.thickness_mm.push_back(t);
-  f.strain_cold = j.at("strain_cold"), f.strain_heated = j.at("strain_heated"), f.heat_seal = j.at("heat_seal"), f.sands = j.at("sands");
+  f.strain_cold = j.at("strain_cold"), f.strain_heated = j.at("strain_heated"), f.heat_seal = j.at("heat_seal"),
+  f.sands = j.at("sands");
   f.squeeze_stiffness = j.at("squeeze_stiffness"), f.keeps_bend_heated = j.at("keeps_bend_heated");
   f.kind = word_from<SheetKind>(j.at("kind"), kKinds);
   f.bend_cold = j.at("bend_cold"), f.bend_heated = j.at("bend_heated");
   for (const JsonAt& s : j.at("sold").all()) f.sold.push_back({s.at(0), s.at(1), s.at(2), s.at(3)});
   for (const JsonAt& t : j.at("taboos").all()) f.taboos.push_back({t.at("what"), t.at("why")});
-  f.seam_margin_mm = j.value("seam_margin_mm", 0.0), f.rim_margin_mm = j.value("rim_margin_mm", 0.0), f.hole_margin_mm = j.value("hole_margin_mm", 0.0);
+  f.seam_margin_mm = j.value("seam_margin_mm", 0.0), f.rim_margin_mm = j.value("rim_margin_mm", 0.0),
+  f.hole_margin_mm = j.value("hole_margin_mm", 0.0);
   f.forming_low_c = j.at("forming_c").at(0), f.forming_high_c = j.at("forming_c").at(1);
   f.forming_caution = j.at("forming_caution"), f.light = j.value("light", 0.0);
   take_facts(f, j);
@@ -182,13 +214,18 @@ Result<Materials> load_materials(const std::filesystem::path& folder) {
   const auto all = [](const JsonAt& j, const char* key, auto& list, auto read) {
     for (const JsonAt& one : j.at(key).all()) list.push_back(read(one));
   };
-  if (auto good = read_data(folder / "foams.json", [&](const JsonAt& j) { all(j, "foams", m.foams, foam_from_json_at); }); !good) return fail(good);
-  if (auto good = read_data(folder / "glues.json", [&](const JsonAt& j) { all(j, "glues", m.glues, glue_of); }); !good) return fail(good);
-  if (auto good = read_data(folder / "coats.json", [&](const JsonAt& j) {
-        all(j, "seals", m.seals, coating_of);
-        all(j, "paints", m.paints, coating_of);
-        all(j, "clears", m.clears, coating_of);
-      });
+  if (auto good =
+          read_data(folder / "foams.json", [&](const JsonAt& j) { all(j, "foams", m.foams, foam_from_json_at); });
+      !good)
+    return fail(good);
+  if (auto good = read_data(folder / "glues.json", [&](const JsonAt& j) { all(j, "glues", m.glues, glue_of); }); !good)
+    return fail(good);
+  if (auto good = read_data(folder / "coats.json",
+          [&](const JsonAt& j) {
+            all(j, "seals", m.seals, coating_of);
+            all(j, "paints", m.paints, coating_of);
+            all(j, "clears", m.clears, coating_of);
+          });
       !good)
     return fail(good);
   return m;

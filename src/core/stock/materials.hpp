@@ -31,11 +31,12 @@ struct SoldSheet {
 
 /// Something it must not meet, and why.
 struct Taboo {
-  std::string what, why;   ///< "hot-glue", a glue's id; or "heat", "solvent"
+  std::string what, why;  ///< "hot-glue", a glue's id; or "heat", "solvent"
   bool operator==(const Taboo&) const = default;
 };
 
-/// A kind of sheet. All numbers are workshop values from data/materials/foams.json, or the maker's own from the shop book.
+/// A kind of sheet. All numbers are workshop values from data/materials/foams.json, or the maker's own from the shop
+/// book.
 struct Foam {
   std::string id, name;
   std::vector<double> thickness_mm;
@@ -49,14 +50,15 @@ struct Foam {
   std::vector<SoldSheet> sold;
   std::vector<Taboo> taboos;
   double seam_margin_mm = 0.0, rim_margin_mm = 0.0, hole_margin_mm = 0.0;  ///< what is usual for it
-  double forming_low_c = 0.0, forming_high_c = 0.0;  ///< 0: not formed by heat
-  std::string forming_caution;   ///< heeded when it is warmed
-  std::string cutting_caution;   ///< heeded when it is cut
+  double forming_low_c = 0.0, forming_high_c = 0.0;                        ///< 0: not formed by heat
+  std::string forming_caution;                                             ///< heeded when it is warmed
+  std::string cutting_caution;                                             ///< heeded when it is cut
   Heat heat = Heat::yes;
   Solvent solvent = Solvent::bears;
   Pores pores = Pores::open;
-  int flex = 2;                  ///< 0 stiff to 3 soft
-  double light = 0.0;  ///< share of the light a sheet lets through before it is formed; 0: not made to be looked through
+  int flex = 2;  ///< 0 stiff to 3 soft
+  double light =
+      0.0;  ///< share of the light a sheet lets through before it is formed; 0: not made to be looked through
   bool operator==(const Foam&) const = default;
 
   /// Why it must not meet this; null if it may.
@@ -102,7 +104,8 @@ struct Materials {
 /// The maker's own kinds over those of the data: the same id replaces, others are added.
 Materials with_own(Materials materials, const std::vector<Foam>& own);
 
-/// One kind as kept in files and the shop book (JSON, docs/formats/materials.md), and back. Errors: bad_file; those of check_foam_kind.
+/// One kind as kept in files and the shop book (JSON, docs/formats/materials.md), and back. Errors: bad_file; those of
+/// check_foam_kind.
 std::string foam_text(const Foam& foam);
 Result<Foam> foam_from_text(const std::string& text);
 /// Contract: in read_json.

@@ -15,14 +15,17 @@ namespace {
 
 Result<void> check_sheet(const SheetSize& s) {
   if (s.width_mm >= 50.0 && s.height_mm >= 50.0 && s.width_mm <= 5000.0 && s.height_mm <= 5000.0) return {};
-  return fail(Errc::out_of_range, "A sheet of " + fixed(s.width_mm, 0) + " x " + fixed(s.height_mm, 0) + " mm is outside 50 to 5000 mm a side.", "foam/sheet");
+  return fail(Errc::out_of_range,
+      "A sheet of " + fixed(s.width_mm, 0) + " x " + fixed(s.height_mm, 0) + " mm is outside 50 to 5000 mm a side.",
+      "foam/sheet");
 }
 
 std::string too_large(const Piece& piece, const SheetSize& sheet) {
   Vec2 low = piece.knife_line()[0], high = low;
   for (const Vec2& p : piece.knife_line()) low = low.cwiseMin(p), high = high.cwiseMax(p);
-  return "Piece " + std::to_string(piece.number) + " (" + piece.name + ") is " + fixed((high - low).x(), 0) + " x " + fixed((high - low).y(), 0) +
-         " mm and does not fit a sheet of " + fixed(sheet.width_mm, 0) + " x " + fixed(sheet.height_mm, 0) + " mm. Take a larger sheet, glue two edge to edge, or add a seam.";
+  return "Piece " + std::to_string(piece.number) + " (" + piece.name + ") is " + fixed((high - low).x(), 0) + " x " +
+      fixed((high - low).y(), 0) + " mm and does not fit a sheet of " + fixed(sheet.width_mm, 0) + " x " +
+      fixed(sheet.height_mm, 0) + " mm. Take a larger sheet, glue two edge to edge, or add a seam.";
 }
 
 /// The pieces of one kind and thickness and what they are laid on.
@@ -32,10 +35,11 @@ struct SheetGroup {
   SheetSize sheet;
   std::vector<Offcut> offcuts;
   std::vector<NestJob> jobs;
-  std::vector<Placement> held;   ///< their sheets count from the group's first
+  std::vector<Placement> held;  ///< their sheets count from the group's first
 };
 
-std::vector<SheetGroup> groups_of(const std::vector<Piece>& pieces, const SheetSize& sheet, const NestStock& stock, const NestOptions& options) {
+std::vector<SheetGroup> groups_of(
+    const std::vector<Piece>& pieces, const SheetSize& sheet, const NestStock& stock, const NestOptions& options) {
   std::map<std::pair<std::string, double>, SheetGroup> by_kind;
   std::map<std::pair<std::string, int>, const HeldCopy*> held;
   for (const HeldCopy& h : stock.held) held[{h.piece, h.copy}] = &h;
@@ -47,11 +51,13 @@ std::vector<SheetGroup> groups_of(const std::vector<Piece>& pieces, const SheetS
     std::shared_ptr<const std::vector<Stamp>> straight, flipped;
     for (int copy = 0; copy < piece.copies; ++copy) {
       if (const auto h = held.find({piece.name, copy}); h != held.end()) {
-        group.held.push_back({piece.id, h->second->blank, {h->second->at, h->second->angle_rad, copy == 1}, copy, true});
+        group.held.push_back(
+            {piece.id, h->second->blank, {h->second->at, h->second->angle_rad, copy == 1}, copy, true});
         continue;
       }
       auto& stamps = copy == 1 ? flipped : straight;
-      if (!stamps) stamps = std::make_shared<const std::vector<Stamp>>(stamps_of(piece.knife_line(), copy == 1, options));
+      if (!stamps)
+        stamps = std::make_shared<const std::vector<Stamp>>(stamps_of(piece.knife_line(), copy == 1, options));
       group.jobs.push_back({&piece, copy, stamps});
     }
   }
@@ -59,19 +65,23 @@ std::vector<SheetGroup> groups_of(const std::vector<Piece>& pieces, const SheetS
   for (auto& [kind, group] : by_kind) {
     for (const Offcut& o : stock.offcuts)
       if (kind.first.empty() && std::abs(o.thickness_mm - kind.second) < 0.05) group.offcuts.push_back(o);
-    std::stable_sort(group.offcuts.begin(), group.offcuts.end(), [](const Offcut& a, const Offcut& b) { return signed_area_mm2(a.outline) < signed_area_mm2(b.outline); });
+    std::stable_sort(group.offcuts.begin(), group.offcuts.end(),
+        [](const Offcut& a, const Offcut& b) { return signed_area_mm2(a.outline) < signed_area_mm2(b.outline); });
     groups.push_back(std::move(group));
   }
   return groups;
 }
 
 /// Lays one group and adds it to the layout, its unused offcuts left out.
-Result<void> lay_group(SheetGroup& group, const std::vector<Piece>& pieces, const NestOptions& options, Layout& layout, const Progress& progress) {
+Result<void> lay_group(SheetGroup& group, const std::vector<Piece>& pieces, const NestOptions& options, Layout& layout,
+    const Progress& progress) {
   const SheetSize& sheet = group.sheet;
   NestBench bench(sheet, options, group.offcuts);
   for (const Placement& h : group.held) {
     std::vector<Vec2> line;
-    for (const Vec2& p : grown(pieces[h.piece.value].knife_line(), 0.5 * options.gap_mm + kHalfDiagonal * options.cell_mm)) line.push_back(h.pose(p));
+    for (const Vec2& p :
+        grown(pieces[h.piece.value].knife_line(), 0.5 * options.gap_mm + kHalfDiagonal * options.cell_mm))
+      line.push_back(h.pose(p));
     bench.hold(h.sheet, line);
   }
   for (NestJob& job : group.jobs) {
@@ -79,7 +89,8 @@ Result<void> lay_group(SheetGroup& group, const std::vector<Piece>& pieces, cons
     for (const Stamp& s : *job.stamps)
       if (bench.fits_empty(s.mask)) fitting.push_back(s);
     if (fitting.empty()) return fail(Errc::out_of_range, too_large(*job.piece, sheet), "pieces/" + job.piece->name);
-    if (fitting.size() < job.stamps->size()) job.stamps = std::make_shared<const std::vector<Stamp>>(std::move(fitting));
+    if (fitting.size() < job.stamps->size())
+      job.stamps = std::make_shared<const std::vector<Stamp>>(std::move(fitting));
   }
   const auto spots = best_spots(bench, group.jobs, options, progress);
   if (!spots) return tl::make_unexpected(spots.error());
@@ -99,8 +110,10 @@ Result<void> lay_group(SheetGroup& group, const std::vector<Piece>& pieces, cons
     number[b] = layout.sheets++;
     Blank blank;
     blank.thickness_mm = group.thickness_mm, blank.stuff = group.stuff, blank.place = b;
-    if (b < bench.offcuts()) blank.offcut = group.offcuts[b].id, blank.name = group.offcuts[b].name, blank.outline = group.offcuts[b].outline;
-    else blank.outline = {{0, 0}, {sheet.width_mm, 0}, {sheet.width_mm, sheet.height_mm}, {0, sheet.height_mm}};
+    if (b < bench.offcuts())
+      blank.offcut = group.offcuts[b].id, blank.name = group.offcuts[b].name, blank.outline = group.offcuts[b].outline;
+    else
+      blank.outline = {{0, 0}, {sheet.width_mm, 0}, {sheet.width_mm, sheet.height_mm}, {0, sheet.height_mm}};
     blank.area_mm2 = signed_area_mm2(blank.outline);
     layout.blanks.push_back(std::move(blank));
   }
@@ -110,7 +123,8 @@ Result<void> lay_group(SheetGroup& group, const std::vector<Piece>& pieces, cons
 
 }  // namespace
 
-Result<Layout> nest(const std::vector<Piece>& pieces, const SheetSize& sheet, const NestOptions& options, const NestStock& stock, const Progress& progress) {
+Result<Layout> nest(const std::vector<Piece>& pieces, const SheetSize& sheet, const NestOptions& options,
+    const NestStock& stock, const Progress& progress) {
   if (auto good = check_sheet(sheet); !good) return tl::make_unexpected(good.error());
   if (!progress.keep_going(0.0)) return fail(Errc::cancelled, "Stopped.");
   Layout layout;
@@ -120,7 +134,8 @@ Result<Layout> nest(const std::vector<Piece>& pieces, const SheetSize& sheet, co
   for (const SheetGroup& g : groups) total += static_cast<double>(g.jobs.size()) + 1.0;
   for (SheetGroup& g : groups) {
     const double share = (static_cast<double>(g.jobs.size()) + 1.0) / total;
-    if (auto laid = lay_group(g, pieces, options, layout, progress.span(done, done + share)); !laid) return tl::make_unexpected(laid.error());
+    if (auto laid = lay_group(g, pieces, options, layout, progress.span(done, done + share)); !laid)
+      return tl::make_unexpected(laid.error());
     done += share;
   }
   for (const Placement& p : layout.placements) used += pieces[p.piece.value].area_mm2;
@@ -128,9 +143,13 @@ Result<Layout> nest(const std::vector<Piece>& pieces, const SheetSize& sheet, co
   layout.density = area > 0.0 ? used / area : 0.0;
   layout.overlap_mm2 = overlap_area_mm2(pieces, layout);
   if (layout.overlap_mm2 > 0.01) {
-    const bool held = std::any_of(layout.placements.begin(), layout.placements.end(), [](const Placement& p) { return p.held; });
-    return fail(Errc::overlap, held ? "Pieces laid down by hand lie over each other or over the edge, by " + fixed(layout.overlap_mm2, 0) + " mm2: move one, or let it be laid again."
-                                    : "Pieces overlap by " + fixed(layout.overlap_mm2, 2) + " mm2 on the sheets.", "foam/layout");
+    const bool held =
+        std::any_of(layout.placements.begin(), layout.placements.end(), [](const Placement& p) { return p.held; });
+    return fail(Errc::overlap,
+        held ? "Pieces laid down by hand lie over each other or over the edge, by " + fixed(layout.overlap_mm2, 0) +
+                " mm2: move one, or let it be laid again."
+             : "Pieces overlap by " + fixed(layout.overlap_mm2, 2) + " mm2 on the sheets.",
+        "foam/layout");
   }
   return layout;
 }

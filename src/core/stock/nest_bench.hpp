@@ -15,7 +15,7 @@ inline constexpr double kHalfDiagonal = 0.7072;  ///< of a cell
 struct Stamp {
   Pose pose;
   CellMask mask;
-  double weight = 0.0;   ///< columns from its low side to where it is judged: between its middle and its far side
+  double weight = 0.0;  ///< columns from its low side to where it is judged: between its middle and its far side
 };
 
 /// One copy to lay, with all its turns.
@@ -40,9 +40,11 @@ class NestBench {
   bool fits_empty(const CellMask& mask) const;
 
   /// Lays the jobs in this order. Empty if one finds no place. `keep_going` is asked after each.
-  std::vector<Spot> lay(const std::vector<NestJob>& jobs, const std::vector<int>& order, const std::function<bool()>& keep_going) const;
+  std::vector<Spot> lay(
+      const std::vector<NestJob>& jobs, const std::vector<int>& order, const std::function<bool()>& keep_going) const;
 
-  /// How much sheet that takes: every sheet but the last whole, of the last as far as it is used; offcuts count a little.
+  /// How much sheet that takes: every sheet but the last whole, of the last as far as it is used; offcuts count a
+  /// little.
   double cost(const std::vector<NestJob>& jobs, const std::vector<Spot>& spots) const;
 
   int blanks(const std::vector<Spot>& spots) const;
@@ -65,6 +67,7 @@ class NestBench {
 std::vector<Stamp> stamps_of(const std::vector<Vec2>& knife_line, bool flipped, const NestOptions& options);
 
 /// The best of several orders: by size first, then what a seeded search makes of it. Errors: cancelled.
-Result<std::vector<Spot>> best_spots(const NestBench& bench, const std::vector<NestJob>& jobs, const NestOptions& options, const Progress& progress);
+Result<std::vector<Spot>> best_spots(
+    const NestBench& bench, const std::vector<NestJob>& jobs, const NestOptions& options, const Progress& progress);
 
 }  // namespace awl

@@ -28,8 +28,10 @@ Extent extent_of(const Piece& piece, const Pose& pose) {
 std::string file_word(const std::string& name) {
   std::string word;
   for (const char c : name) {
-    if (std::isalnum(static_cast<unsigned char>(c))) word += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    else if (!word.empty() && word.back() != '-') word += '-';
+    if (std::isalnum(static_cast<unsigned char>(c)))
+      word += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
+    else if (!word.empty() && word.back() != '-')
+      word += '-';
   }
   while (!word.empty() && word.back() == '-') word.pop_back();
   return word.empty() ? "part" : word;
@@ -90,7 +92,8 @@ const char* name_of(OutputPer per) { return kPer[static_cast<std::size_t>(per)];
 Result<OutputPer> output_per_from(const std::string& name) {
   for (std::size_t i = 0; i < kPer.size(); ++i)
     if (name == kPer[i]) return static_cast<OutputPer>(i);
-  return fail(Errc::unknown_name, "\"" + name + "\" is not what files are made for; there are: all, sheet, part, piece.");
+  return fail(
+      Errc::unknown_name, "\"" + name + "\" is not what files are made for; there are: all, sheet, part, piece.");
 }
 
 Layout only_sheet(const Layout& layout, int sheet) {
@@ -102,7 +105,8 @@ Layout only_sheet(const Layout& layout, int sheet) {
   return one;
 }
 
-Layout only_pieces(const std::vector<Piece>& pieces, const Layout& layout, const std::function<bool(const Piece&)>& wanted) {
+Layout only_pieces(
+    const std::vector<Piece>& pieces, const Layout& layout, const std::function<bool(const Piece&)>& wanted) {
   Layout some = layout;
   some.placements.clear(), some.blanks.clear();
   std::map<int, int> number;
@@ -133,32 +137,47 @@ Layout one_piece(const Piece& piece, double margin) {
   one.sheet = {x, high + 2.0 * margin}, one.sheets = 1;
   Blank blank;
   blank.thickness_mm = piece.thickness_mm, blank.stuff = piece.stuff;
-  blank.outline = {{0, 0}, {one.sheet.width_mm, 0}, {one.sheet.width_mm, one.sheet.height_mm}, {0, one.sheet.height_mm}};
+  blank.outline = {
+      {0, 0}, {one.sheet.width_mm, 0}, {one.sheet.width_mm, one.sheet.height_mm}, {0, one.sheet.height_mm}};
   blank.area_mm2 = signed_area_mm2(blank.outline);
   one.blanks = {blank};
   return one;
 }
 
-std::vector<Output> outputs_of(const std::vector<Piece>& pieces, const Layout& layout, OutputPer per, const std::function<std::string(const Piece&)>& part_of) {
+std::vector<Output> outputs_of(const std::vector<Piece>& pieces, const Layout& layout, OutputPer per,
+    const std::function<std::string(const Piece&)>& part_of) {
   std::vector<Output> outputs;
   if (per == OutputPer::all) return {{"", layout}};
   if (per == OutputPer::sheet)
-    for (int s = 0; s < layout.sheets; ++s) outputs.push_back({"sheet-" + std::to_string(s + 1), only_sheet(layout, s)});
+    for (int s = 0; s < layout.sheets; ++s)
+      outputs.push_back({"sheet-" + std::to_string(s + 1), only_sheet(layout, s)});
   if (per == OutputPer::piece)
-    for (const Piece& p : pieces) outputs.push_back({(p.number < 10 ? "0" : "") + std::to_string(p.number) + "-" + file_word(p.name), one_piece(p)});
+    for (const Piece& p : pieces)
+      outputs.push_back(
+          {(p.number < 10 ? "0" : "") + std::to_string(p.number) + "-" + file_word(p.name), one_piece(p)});
   if (per == OutputPer::part) {
     std::vector<std::string> parts;
     for (const Piece& p : pieces)
       if (std::find(parts.begin(), parts.end(), part_of(p)) == parts.end()) parts.push_back(part_of(p));
-    for (const std::string& part : parts) outputs.push_back({file_word(part), only_pieces(pieces, layout, [&](const Piece& p) { return part_of(p) == part; })});
+    for (const std::string& part : parts)
+      outputs.push_back(
+          {file_word(part), only_pieces(pieces, layout, [&](const Piece& p) { return part_of(p) == part; })});
   }
   return outputs;
 }
 
-Result<std::vector<MatWindow>> mat_windows(const std::vector<Piece>& pieces, const Layout& layout, const MachineMat& mat) {
+Result<std::vector<MatWindow>> mat_windows(
+    const std::vector<Piece>& pieces, const Layout& layout, const MachineMat& mat) {
   const double least = std::min(mat.width_mm, mat.height_mm);
-  if (!(least >= 50.0)) return fail(Errc::out_of_range, "A mat of " + fixed(mat.width_mm, 0) + " x " + fixed(mat.height_mm, 0) + " mm is smaller than 50 mm.", "machine/mat");
-  if (!(mat.overlap_mm >= 0.0 && mat.overlap_mm <= 0.5 * least)) return fail(Errc::out_of_range, "An overlap of " + fixed(mat.overlap_mm, 0) + " mm is outside 0 to " + fixed(0.5 * least, 0) + " mm, half the mat.", "machine/overlap");
+  if (!(least >= 50.0))
+    return fail(Errc::out_of_range,
+        "A mat of " + fixed(mat.width_mm, 0) + " x " + fixed(mat.height_mm, 0) + " mm is smaller than 50 mm.",
+        "machine/mat");
+  if (!(mat.overlap_mm >= 0.0 && mat.overlap_mm <= 0.5 * least))
+    return fail(Errc::out_of_range,
+        "An overlap of " + fixed(mat.overlap_mm, 0) + " mm is outside 0 to " + fixed(0.5 * least, 0) +
+            " mm, half the mat.",
+        "machine/overlap");
   const Vec2 size(mat.width_mm, mat.height_mm);
   std::vector<MatWindow> used;
   for (int s = 0; s < layout.sheets; ++s) {
@@ -171,16 +190,21 @@ Result<std::vector<MatWindow>> mat_windows(const std::vector<Piece>& pieces, con
       }
     std::vector<MatWindow> windows;
     for (const double y : starts(sheet.high.y(), size.y(), mat.overlap_mm))
-      for (const double x : starts(sheet.high.x(), size.x(), mat.overlap_mm)) windows.push_back({s, Vec2(x, y), {}, {}});
+      for (const double x : starts(sheet.high.x(), size.x(), mat.overlap_mm))
+        windows.push_back({s, Vec2(x, y), {}, {}});
     for (int i = 0; i < static_cast<int>(layout.placements.size()); ++i) {
       const Placement& p = layout.placements[i];
       if (p.sheet != s) continue;
       const Extent e = extent_of(pieces[p.piece.value], p.pose);
-      const auto whole = std::find_if(windows.begin(), windows.end(), [&](const MatWindow& w) { return ((e.low - w.low).array() >= -1e-9).all() && ((w.low + size - e.high).array() >= -1e-9).all(); });
-      if (whole != windows.end()) whole->placements.push_back(i);
+      const auto whole = std::find_if(windows.begin(), windows.end(), [&](const MatWindow& w) {
+        return ((e.low - w.low).array() >= -1e-9).all() && ((w.low + size - e.high).array() >= -1e-9).all();
+      });
+      if (whole != windows.end())
+        whole->placements.push_back(i);
       else
         for (MatWindow& w : windows)
-          if ((e.high.array() > w.low.array()).all() && (e.low.array() < (w.low + size).array()).all()) w.in_parts.push_back(i);
+          if ((e.high.array() > w.low.array()).all() && (e.low.array() < (w.low + size).array()).all())
+            w.in_parts.push_back(i);
     }
     for (MatWindow& w : windows)
       if (!w.placements.empty() || !w.in_parts.empty()) used.push_back(std::move(w));
@@ -188,7 +212,8 @@ Result<std::vector<MatWindow>> mat_windows(const std::vector<Piece>& pieces, con
   return used;
 }
 
-Drawing draw_window(const std::vector<Piece>& pieces, const Layout& layout, const MatWindow& window, const MachineMat& mat) {
+Drawing draw_window(
+    const std::vector<Piece>& pieces, const Layout& layout, const MatWindow& window, const MachineMat& mat) {
   Drawing out;
   const auto drawn = [&](int i) {
     const Placement& p = layout.placements[i];
@@ -200,10 +225,13 @@ Drawing draw_window(const std::vector<Piece>& pieces, const Layout& layout, cons
   for (const int i : window.placements) all.emplace_back(i, true);
   for (const int i : window.in_parts) all.emplace_back(i, false);
   // In the order of the pieces, whatever the layout's.
-  std::sort(all.begin(), all.end(), [&](const auto& a, const auto& b) { return std::pair(layout.placements[a.first].piece, a.first) < std::pair(layout.placements[b.first].piece, b.first); });
+  std::sort(all.begin(), all.end(), [&](const auto& a, const auto& b) {
+    return std::pair(layout.placements[a.first].piece, a.first) < std::pair(layout.placements[b.first].piece, b.first);
+  });
   for (const auto& [i, whole] : all)
     for (const Mark& m : drawn(i).marks) {
-      if (whole) out.marks.push_back(m);
+      if (whole)
+        out.marks.push_back(m);
       else
         for (Mark& part : cut_off(m, {mat.width_mm, mat.height_mm})) out.marks.push_back(std::move(part));
     }

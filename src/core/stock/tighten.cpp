@@ -22,21 +22,29 @@ double left_of(const std::vector<Vec2>& line) {
   return left;
 }
 
-/// Pushes the copies of one new sheet closer together on finer cells, from left to right, each also turned a little; those near
-/// the right end may drop into any hole. What finds no place leaves the sheet as it was.
+/// Pushes the copies of one new sheet closer together on finer cells, from left to right, each also turned a little;
+/// those near the right end may drop into any hole. What finds no place leaves the sheet as it was.
 class Tightener {
  public:
-  Tightener(const SheetSize& sheet, const NestOptions& options) : sheet_(sheet), options_(options) { options_.cell_mm = kFineMm; }
+  Tightener(const SheetSize& sheet, const NestOptions& options) : sheet_(sheet), options_(options) {
+    options_.cell_mm = kFineMm;
+  }
 
   /// `held`: outlines already grown that do not move. True if the sheet is shorter now.
-  bool run(std::vector<Placement*> copies, const std::vector<Piece>& pieces, const std::vector<std::vector<Vec2>>& held) {
-    const auto cells = [&](double length) { return static_cast<int>((length - 2 * options_.margin_mm + options_.gap_mm) / kFineMm); };
+  bool run(
+      std::vector<Placement*> copies, const std::vector<Piece>& pieces, const std::vector<std::vector<Vec2>>& held) {
+    const auto cells = [&](double length) {
+      return static_cast<int>((length - 2 * options_.margin_mm + options_.gap_mm) / kFineMm);
+    };
     std::vector<Pose> before;
     for (const Placement* p : copies) before.push_back(p->pose);
     const double was = end_of(copies, pieces);
     BitSheet bits(cells(sheet_.width_mm), cells(sheet_.height_mm));
-    for (const auto& h : held) bits.take(CellMask::on_grid(h, kFineMm, Vec2::Constant(corner()), bits.columns(), bits.rows()), 0, 0);
-    std::stable_sort(copies.begin(), copies.end(), [&](const Placement* a, const Placement* b) { return left_of(posed(line_of(*a, pieces), a->pose)) < left_of(posed(line_of(*b, pieces), b->pose)); });
+    for (const auto& h : held)
+      bits.take(CellMask::on_grid(h, kFineMm, Vec2::Constant(corner()), bits.columns(), bits.rows()), 0, 0);
+    std::stable_sort(copies.begin(), copies.end(), [&](const Placement* a, const Placement* b) {
+      return left_of(posed(line_of(*a, pieces), a->pose)) < left_of(posed(line_of(*b, pieces), b->pose));
+    });
     bool good = true;
     for (Placement* p : copies)
       if (!(good = put(*p, pieces, bits, was))) break;
@@ -77,7 +85,8 @@ class Tightener {
     const auto offer = [&](double angle) {
       const Pose pose{Vec2::Zero(), angle, p.pose.flipped};
       CellMask mask = CellMask::of(posed(outline, pose), kFineMm);
-      const int last = std::min({bits.columns() - mask.columns, least_right - mask.columns - 1, static_cast<int>((left - corner() + kPastMm) / kFineMm)});
+      const int last = std::min({bits.columns() - mask.columns, least_right - mask.columns - 1,
+          static_cast<int>((left - corner() + kPastMm) / kFineMm)});
       for (int c = first; c <= last; ++c)
         if (const int row = bits.lowest_free(mask, c); row >= 0) {
           least_right = c + mask.columns, at_column = c, at_row = row;
@@ -107,19 +116,23 @@ class Tightener {
 
 }  // namespace
 
-void tighten_last(const std::vector<Piece>& pieces, const SheetSize& sheet, const NestOptions& options, std::vector<Placement>& placed) {
+void tighten_last(const std::vector<Piece>& pieces, const SheetSize& sheet, const NestOptions& options,
+    std::vector<Placement>& placed) {
   int last = -1;
   for (const Placement& p : placed) last = std::max(last, p.sheet);
   std::vector<Placement*> copies;
   std::vector<std::vector<Vec2>> held;
   for (Placement& p : placed) {
     if (p.sheet != last) continue;
-    if (p.held) held.push_back(posed(grown(pieces[p.piece.value].knife_line(), 0.5 * options.gap_mm + kHalfDiagonal), p.pose));
-    else copies.push_back(&p);
+    if (p.held)
+      held.push_back(posed(grown(pieces[p.piece.value].knife_line(), 0.5 * options.gap_mm + kHalfDiagonal), p.pose));
+    else
+      copies.push_back(&p);
   }
   Tightener tightener(sheet, options);
   constexpr int kPasses = 4;
-  for (int pass = 0; pass < kPasses && tightener.run(copies, pieces, held); ++pass) {}
+  for (int pass = 0; pass < kPasses && tightener.run(copies, pieces, held); ++pass) {
+  }
 }
 
 }  // namespace awl

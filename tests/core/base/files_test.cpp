@@ -40,7 +40,8 @@ TEST_CASE("a link stays a link, and who may read a file stays as it was", "[base
   CHECK(std::filesystem::is_symlink(link));
   CHECK(*read_file(real) == "second");
   CHECK(*read_file(folder / "real.txt~") == "first");
-  CHECK((std::filesystem::status(real).permissions() & std::filesystem::perms::all) == (std::filesystem::perms::owner_read | std::filesystem::perms::owner_write));
+  CHECK((std::filesystem::status(real).permissions() & std::filesystem::perms::all) ==
+      (std::filesystem::perms::owner_read | std::filesystem::perms::owner_write));
 }
 
 TEST_CASE("a full disk is told, and nothing is spoilt or left behind", "[base][files]") {
@@ -49,7 +50,8 @@ TEST_CASE("a full disk is told, and nothing is spoilt or left behind", "[base][f
   CHECK(std::filesystem::is_character_file("/dev/full"));
   CHECK(write_file_safely("/dev/null", "bytes"));
   CHECK(std::filesystem::is_character_file("/dev/null"));
-  // A place that takes no more: a file system as small as a quota is, where one can be had; else a folder without rights.
+  // A place that takes no more: a file system as small as a quota is, where one can be had; else a folder without
+  // rights.
   const auto kept = folder / "kept.txt";
   REQUIRE(write_file_safely(kept, "old"));
   REQUIRE(write_file_safely(kept, "new", true));
@@ -61,7 +63,8 @@ TEST_CASE("a full disk is told, and nothing is spoilt or left behind", "[base][f
 
 TEST_CASE("names that cannot be files are sentences", "[base][files]") {
   const test::TempFolder folder;
-  for (const std::filesystem::path& path : {std::filesystem::path(), folder.path(), folder.path() / "", std::filesystem::path("/proc/none/x"), folder.path() / std::string(300, 'n')}) {
+  for (const std::filesystem::path& path : {std::filesystem::path(), folder.path(), folder.path() / "",
+           std::filesystem::path("/proc/none/x"), folder.path() / std::string(300, 'n')}) {
     CAPTURE(path.string());
     const auto wrote = write_file_safely(path, "x");
     REQUIRE_FALSE(wrote);
@@ -128,7 +131,8 @@ TEST_CASE("parallel work does every job once", "[base][parallel]") {
 }
 
 TEST_CASE("remarks stand most serious first and keep their order otherwise", "[base][remark]") {
-  std::vector<Remark> r{{"a", Severity::note, {}, {}, {}, {}, {}}, {"b", Severity::stop, {}, {}, {}, {}, {}}, {"c", Severity::note, {}, {}, {}, {}, {}}, {"d", Severity::warning, {}, {}, {}, {}, {}}};
+  std::vector<Remark> r{{"a", Severity::note, {}, {}, {}, {}, {}}, {"b", Severity::stop, {}, {}, {}, {}, {}},
+      {"c", Severity::note, {}, {}, {}, {}, {}}, {"d", Severity::warning, {}, {}, {}, {}, {}}};
   sort_remarks(r);
   CHECK((r[0].id + r[1].id + r[2].id + r[3].id) == "bdac");
 }

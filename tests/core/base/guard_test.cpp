@@ -22,7 +22,8 @@ TEST_CASE("whatever is thrown behind a door becomes a sentence", "[base][guard]"
   CHECK(error_of([] { throw ContractViolation("promise"); }).where == "promise");
   CHECK(error_of([] { throw std::bad_alloc(); }).code == Errc::too_large);
   CHECK(error_of([] { std::vector<int>().reserve(std::vector<int>().max_size() + 1); }).code == Errc::too_large);
-  CHECK(error_of([] { (void)std::filesystem::file_size("/no/such/file"); }).text.find("/no/such/file") != std::string::npos);
+  CHECK(error_of([] { (void)std::filesystem::file_size("/no/such/file"); }).text.find("/no/such/file") !=
+      std::string::npos);
   CHECK(error_of([] { (void)std::string().at(7); }).code == Errc::internal);
   CHECK(error_of([] { throw 5; }).code == Errc::internal);
   CHECK(guarded("counting", []() -> Result<int> { return 7; }).value() == 7);
@@ -30,9 +31,11 @@ TEST_CASE("whatever is thrown behind a door becomes a sentence", "[base][guard]"
 
 TEST_CASE("what a helper of parallel work throws reaches the caller", "[base][parallel]") {
   std::atomic<int> done{0};
-  CHECK_THROWS_AS(parallel_for(1000, [&](int i) {
-    if (i == 17) throw ContractViolation("in a helper");
-    ++done;
-  }), ContractViolation);
+  CHECK_THROWS_AS(parallel_for(1000,
+                      [&](int i) {
+                        if (i == 17) throw ContractViolation("in a helper");
+                        ++done;
+                      }),
+      ContractViolation);
   CHECK(done < 1000);
 }

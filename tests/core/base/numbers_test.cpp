@@ -15,7 +15,8 @@ TEST_CASE("numbers are written with a point and no minus before nothing", "[base
   CHECK(fixed(0.0, 3) == "0.000");
 }
 
-TEST_CASE("a smooth minimum lies below both, touches the smaller far off, and is symmetric", "[base][numbers][property]") {
+TEST_CASE(
+    "a smooth minimum lies below both, touches the smaller far off, and is symmetric", "[base][numbers][property]") {
   Random random(1);
   for (int i = 0; i < 500; ++i) {
     const double a = random.uniform(-20, 20), b = random.uniform(-20, 20), k = random.uniform(0.1, 8.0);
@@ -52,7 +53,10 @@ TEST_CASE("degrees go to radians and back", "[base][numbers]") {
   CHECK(radians(180.0) == Approx(kPi));
 }
 
-TEST_CASE("random numbers are even between their limits, normal ones have mean 0 and spread 1, and a seed gives the same again", "[base][random]") {
+TEST_CASE(
+    "random numbers are even between their limits, normal ones have mean 0 and spread 1, and a seed gives the same "
+    "again",
+    "[base][random]") {
   Random random(42), again(42), other(43);
   double sum = 0.0, low = 1e9, high = -1e9, normal = 0.0, squares = 0.0;
   std::array<int, 10> bins{};

@@ -85,13 +85,15 @@ TEST_CASE("text that is not UTF-8 is found by line and character, or taken for L
   const auto bad = check_utf8("one\ntwo\xEBthree", "The table");
   REQUIRE_FALSE(bad);
   CHECK(bad.error().text.find("line 2, character 4") != std::string::npos);
-  for (const char* text : {"\xC0\x80", "\xED\xA0\x80", "\xF5\x80\x80\x80", "\xE2\x82", "\x80", "\xF0\x8F\xBF\xBF"}) CHECK_FALSE(check_utf8(text, "It"));
+  for (const char* text : {"\xC0\x80", "\xED\xA0\x80", "\xF5\x80\x80\x80", "\xE2\x82", "\x80", "\xF0\x8F\xBF\xBF"})
+    CHECK_FALSE(check_utf8(text, "It"));
   CHECK(in_utf8("Zo\xEB") == "Zo\u00eb");
   CHECK(in_utf8("Zo\u00eb") == "Zo\u00eb");
 }
 
 TEST_CASE("lengths typed beyond reason are a sentence, not a crash", "[base][units]") {
-  for (const std::string& text : {std::string(2'000'000, '('), std::string(2'000'000, '-'), std::string(100'000, '9'), std::string(190, '('), std::string(190, '-') + "3"}) {
+  for (const std::string& text : {std::string(2'000'000, '('), std::string(2'000'000, '-'), std::string(100'000, '9'),
+           std::string(190, '('), std::string(190, '-') + "3"}) {
     const auto read = parse_length(text, LengthUnit::mm);
     if (!read) CHECK(read.error().text.size() <= kLongestSentence);
   }
@@ -119,7 +121,8 @@ TEST_CASE("JSON is read by its budget, and what passes it is told without a libr
 }
 
 TEST_CASE("values of JSON are taken with their place", "[base][json]") {
-  const Json json = *json_in(R"({"parts":[{"id":1,"name":"hood","mm":2.5,"on":true},{"id":1.5,"mm":1e12,"name":7}]})", "It");
+  const Json json =
+      *json_in(R"({"parts":[{"id":1,"name":"hood","mm":2.5,"on":true},{"id":1.5,"mm":1e12,"name":7}]})", "It");
   const auto refusal = [&](auto read) {
     const auto got = read_json(json, "", read);
     REQUIRE_FALSE(got);
@@ -134,9 +137,15 @@ TEST_CASE("values of JSON are taken with their place", "[base][json]") {
     return name == "hood" && mm == 2.5 && id == 1 && on && p.value("none", 3.0) == 3.0;
   });
   CHECK(first.value());
-  CHECK(refusal([](const JsonAt& j) { return j.at("parts").at(1).at("id").whole(); }).find("parts/2/id is 1.500, not a whole number") != std::string::npos);
-  CHECK(refusal([](const JsonAt& j) { return j.at("parts").at(1).at("mm").number(); }).find("parts/2/mm is 1000000000000") != std::string::npos);
-  CHECK(refusal([](const JsonAt& j) { return j.at("parts").at(1).at("name").text(); }).find("is not a text") != std::string::npos);
-  CHECK(refusal([](const JsonAt& j) { return j.at("parts").at(2).place(); }).find("parts/3 is missing") != std::string::npos);
+  CHECK(refusal([](const JsonAt& j) {
+    return j.at("parts").at(1).at("id").whole();
+  }).find("parts/2/id is 1.500, not a whole number") != std::string::npos);
+  CHECK(refusal([](const JsonAt& j) {
+    return j.at("parts").at(1).at("mm").number();
+  }).find("parts/2/mm is 1000000000000") != std::string::npos);
+  CHECK(refusal([](const JsonAt& j) { return j.at("parts").at(1).at("name").text(); }).find("is not a text") !=
+      std::string::npos);
+  CHECK(refusal([](const JsonAt& j) { return j.at("parts").at(2).place(); }).find("parts/3 is missing") !=
+      std::string::npos);
   CHECK(refusal([](const JsonAt& j) { return j.at("foam").place(); }).find("foam is missing") != std::string::npos);
 }

@@ -8,11 +8,12 @@
 using namespace awl;
 
 TEST_CASE("lengths are read the way makers type them", "[base][units]") {
-  const auto [text, unit, mm] = GENERATE(table<const char*, LengthUnit, double>({
-      {"57 cm", LengthUnit::mm, 570.0}, {"22 1/2 in", LengthUnit::mm, 571.5}, {"22.5\"", LengthUnit::cm, 571.5}, {"570", LengthUnit::mm, 570.0},
-      {"57", LengthUnit::cm, 570.0}, {"2*6+3", LengthUnit::mm, 15.0}, {"2*6+3 cm", LengthUnit::mm, 150.0}, {"56,5 cm", LengthUnit::mm, 565.0},
-      {"3/4 in", LengthUnit::mm, 19.05}, {"1 ft 2 in", LengthUnit::mm, 355.6}, {" 12mm ", LengthUnit::inch, 12.0}, {"(2+3)*4", LengthUnit::mm, 20.0},
-      {"10 cm - 5 mm", LengthUnit::mm, 95.0}, {"57 cm/2", LengthUnit::mm, 285.0}, {"-5", LengthUnit::mm, -5.0}, {"1 cm + 2", LengthUnit::mm, 12.0}}));
+  const auto [text, unit, mm] = GENERATE(table<const char*, LengthUnit, double>({{"57 cm", LengthUnit::mm, 570.0},
+      {"22 1/2 in", LengthUnit::mm, 571.5}, {"22.5\"", LengthUnit::cm, 571.5}, {"570", LengthUnit::mm, 570.0},
+      {"57", LengthUnit::cm, 570.0}, {"2*6+3", LengthUnit::mm, 15.0}, {"2*6+3 cm", LengthUnit::mm, 150.0},
+      {"56,5 cm", LengthUnit::mm, 565.0}, {"3/4 in", LengthUnit::mm, 19.05}, {"1 ft 2 in", LengthUnit::mm, 355.6},
+      {" 12mm ", LengthUnit::inch, 12.0}, {"(2+3)*4", LengthUnit::mm, 20.0}, {"10 cm - 5 mm", LengthUnit::mm, 95.0},
+      {"57 cm/2", LengthUnit::mm, 285.0}, {"-5", LengthUnit::mm, -5.0}, {"1 cm + 2", LengthUnit::mm, 12.0}}));
   CAPTURE(text);
   const auto read = parse_length(text, unit);
   REQUIRE(read);
@@ -20,9 +21,11 @@ TEST_CASE("lengths are read the way makers type them", "[base][units]") {
 }
 
 TEST_CASE("what is no length is refused with the text and what is wrong", "[base][units]") {
-  const auto [text, code] = GENERATE(table<const char*, Errc>({{"", Errc::empty_input}, {"   ", Errc::empty_input}, {"abc", Errc::not_a_number}, {"57 furlong", Errc::wrong_unit},
-                                                               {"12 +", Errc::not_a_number}, {"3 cm * 2 cm", Errc::wrong_unit}, {"4/0", Errc::not_a_number}, {"57 cm cm", Errc::not_a_number}, {"(57 cm) cm", Errc::wrong_unit},
-                                                               {"(2+3", Errc::not_a_number}, {"12..5", Errc::not_a_number}, {"1e400", Errc::wrong_unit}}));
+  const auto [text, code] = GENERATE(
+      table<const char*, Errc>({{"", Errc::empty_input}, {"   ", Errc::empty_input}, {"abc", Errc::not_a_number},
+          {"57 furlong", Errc::wrong_unit}, {"12 +", Errc::not_a_number}, {"3 cm * 2 cm", Errc::wrong_unit},
+          {"4/0", Errc::not_a_number}, {"57 cm cm", Errc::not_a_number}, {"(57 cm) cm", Errc::wrong_unit},
+          {"(2+3", Errc::not_a_number}, {"12..5", Errc::not_a_number}, {"1e400", Errc::wrong_unit}}));
   CAPTURE(text);
   const auto read = parse_length(text, LengthUnit::mm);
   REQUIRE_FALSE(read);
@@ -37,7 +40,10 @@ TEST_CASE("a length written and read again is the same to a sixteenth", "[base][
   CAPTURE(text);
   const auto back = parse_length(text, unit);
   REQUIRE(back);
-  CHECK(*back == Approx(mm).margin(unit == LengthUnit::inch ? 25.4 / 32 + 1e-9 : unit == LengthUnit::cm ? 0.5 + 1e-9 : 0.0501));
+  CHECK(*back ==
+      Approx(mm).margin(unit == LengthUnit::inch ? 25.4 / 32 + 1e-9
+              : unit == LengthUnit::cm           ? 0.5 + 1e-9
+                                                 : 0.0501));
 }
 
 TEST_CASE("inches are shown as fractions in lowest terms", "[base][units]") {

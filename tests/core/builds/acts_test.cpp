@@ -82,7 +82,9 @@ TEST_CASE("acts on tapes use, trade and scale what was measured", "[builds][acts
 
 TEST_CASE("what is no act, or of no part, is refused by name and changes nothing", "[builds][acts]") {
   const Build was = showpiece();
-  for (const char* act : {"polish it", "", "set-gores 4 77", "set-way 88 carve", "set-way 1 knitted", "set-pull 1 inwards", "set-edge frilled", "turn 1 wings 3", "turn 99 ease 3", "compared underneath", "take-in 9 3 3 3 belt"}) {
+  for (const char* act :
+      {"polish it", "", "set-gores 4 77", "set-way 88 carve", "set-way 1 knitted", "set-pull 1 inwards",
+          "set-edge frilled", "turn 1 wings 3", "turn 99 ease 3", "compared underneath", "take-in 9 3 3 3 belt"}) {
     INFO(act);
     const auto refused = apply_act(was, act);
     REQUIRE_FALSE(refused);
@@ -134,7 +136,8 @@ TEST_CASE("parts get numbers and names of their own, up to 24", "[builds][parts]
 
 TEST_CASE("names of choices go there and back, and others are refused with what there is", "[builds]") {
   for (const Making m : {Making::parts, Making::headform}) CHECK(making_from(name_of(m)).value() == m);
-  for (int i = 0; i < kLooks; ++i) CHECK(look_from(name_of(static_cast<LookFrom>(i))).value() == static_cast<LookFrom>(i));
+  for (int i = 0; i < kLooks; ++i)
+    CHECK(look_from(name_of(static_cast<LookFrom>(i))).value() == static_cast<LookFrom>(i));
   CHECK(making_from("soup").error().text.find("soup") != std::string::npos);
   CHECK(look_from("below").error().text.find("below") != std::string::npos);
   std::set<std::string> ids;
@@ -148,7 +151,8 @@ TEST_CASE("names of choices go there and back, and others are refused with what 
   CHECK(part_from_preset("crown-of-thorns").error().code == Errc::unknown_name);
 }
 
-TEST_CASE("every dial of every ready start is named once, within its limits, and reads what it was turned to", "[builds][dials][property]") {
+TEST_CASE("every dial of every ready start is named once, within its limits, and reads what it was turned to",
+    "[builds][dials][property]") {
   Random random(6);
   for (const PartPreset& preset : part_presets()) {
     INFO(preset.id);
@@ -161,7 +165,9 @@ TEST_CASE("every dial of every ready start is named once, within its limits, and
       REQUIRE(d.facts.least < d.facts.most);
       REQUIRE(d.value() >= d.facts.least);
       REQUIRE(d.value() <= d.facts.most);
-      const double to = d.facts.kind == DialKind::choice || d.facts.kind == DialKind::count ? d.facts.least : random.uniform(d.facts.least, d.facts.most);
+      const double to = d.facts.kind == DialKind::choice || d.facts.kind == DialKind::count
+          ? d.facts.least
+          : random.uniform(d.facts.least, d.facts.most);
       const auto turned = with_dial(part, d.facts.id, to);
       REQUIRE(turned);
       REQUIRE(*dial_value(*turned, d.facts.id) == Approx(to).margin(1e-9));
@@ -181,7 +187,8 @@ TEST_CASE("a copy laid down by hand replaces where it lay before, and is let go 
   b = with_held(b, {"crown", 1, 0, Vec2(300, 100), 0.0});
   b = with_held(b, {"crown", 0, 1, Vec2(50, 60), 1.0});
   REQUIRE(b.foam.held.size() == 2);
-  const auto first = std::find_if(b.foam.held.begin(), b.foam.held.end(), [](const HeldCopy& h) { return h.copy == 0; });
+  const auto first =
+      std::find_if(b.foam.held.begin(), b.foam.held.end(), [](const HeldCopy& h) { return h.copy == 0; });
   REQUIRE(first != b.foam.held.end());
   CHECK(first->at == Vec2(50, 60));
   b = without_held(b, "crown", 0);
@@ -203,7 +210,8 @@ TEST_CASE("pieces are sorted by the part they are cut for", "[builds][output]") 
 
 TEST_CASE("places are named as a maker points: side, and the nearest landmark", "[builds][whereabouts]") {
   const Headform& head = *test::derived().head;
-  const std::string left = whereabouts(head, head.at(Landmark::tragion_l) + Vec3(4, 12, 0)), right = whereabouts(head, head.at(Landmark::tragion_r) + Vec3(-4, 12, 0));
+  const std::string left = whereabouts(head, head.at(Landmark::tragion_l) + Vec3(4, 12, 0)),
+                    right = whereabouts(head, head.at(Landmark::tragion_r) + Vec3(-4, 12, 0));
   CHECK(left.find("left") != std::string::npos);
   CHECK(right.find("right") != std::string::npos);
   CHECK(left.find("ear") != std::string::npos);
@@ -257,7 +265,8 @@ TEST_CASE("what sits on a part is put on after it: a rule of every build", "[bui
   const auto rules = given_rules(b);
   for (const Part& p : b.parts) {
     const Part* below = find_part(b, p.on);
-    const bool there = std::any_of(rules.begin(), rules.end(), [&](const OrderRule& r) { return below != nullptr && r.first == below->name && r.then == p.name; });
+    const bool there = std::any_of(rules.begin(), rules.end(),
+        [&](const OrderRule& r) { return below != nullptr && r.first == below->name && r.then == p.name; });
     CHECK(there == (below != nullptr));
   }
 }
@@ -279,7 +288,9 @@ TEST_CASE("a memory gives back what it made, forgets the oldest, and keeps no fa
   CHECK(made == 4);
   CHECK(*held == 9);
   int tries = 0;
-  const auto refuse = [&] { return memo.get(7, [&]() -> Result<int> { return ++tries, fail(Errc::no_solution, "no", "seven"); }); };
+  const auto refuse = [&] {
+    return memo.get(7, [&]() -> Result<int> { return ++tries, fail(Errc::no_solution, "no", "seven"); });
+  };
   CHECK_FALSE(refuse());
   CHECK(refuse().error().where == "seven");
   CHECK(tries == 2);

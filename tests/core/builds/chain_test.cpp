@@ -59,7 +59,8 @@ TEST_CASE("the same build gives the same pieces in another shop", "[builds][chai
   const Derived a = test::chain()->derive(test::demo()), b = (*other)->derive(test::demo());
   REQUIRE(b.complete());
   for (std::size_t i = 0; i < a.pieces->size(); ++i) CHECK((*a.pieces)[i].outline == (*b.pieces)[i].outline);
-  for (std::size_t i = 0; i < a.layout->placements.size(); ++i) CHECK(a.layout->placements[i].pose.at == b.layout->placements[i].pose.at);
+  for (std::size_t i = 0; i < a.layout->placements.size(); ++i)
+    CHECK(a.layout->placements[i].pose.at == b.layout->placements[i].pose.at);
 }
 
 TEST_CASE("stages are told one by one, and the chain stops when asked", "[builds][chain]") {
@@ -78,7 +79,8 @@ TEST_CASE("stages are told one by one, and the chain stops when asked", "[builds
   CHECK(stopped.error->code == Errc::cancelled);
   CHECK(stopped.head != nullptr);
   CHECK(stopped.pieces == nullptr);
-  CHECK(std::none_of(stopped.remarks.begin(), stopped.remarks.end(), [](const Remark& r) { return r.id == "chain.stopped"; }));
+  CHECK(std::none_of(
+      stopped.remarks.begin(), stopped.remarks.end(), [](const Remark& r) { return r.id == "chain.stopped"; }));
 }
 
 TEST_CASE("cold foam over few gores is remarked with where and what to do, and the remedy helps", "[builds][remarks]") {
@@ -108,10 +110,15 @@ TEST_CASE("a cowl that does not pass over the head says so", "[builds][remarks]"
   Build build = test::demo();
   wrap_of(build).edge = WrapEdge::full_cowl;
   const Derived d = test::chain()->derive(build);
-  const auto opening = std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "form.opening"; });
+  const auto opening =
+      std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "form.opening"; });
   REQUIRE(opening != d.remarks.end());
   CHECK(*opening->measured < *opening->limit);
-  CHECK(apply_act(build, opening->remedies.at(0).act)->parts.front().shape == Shape([&] { WrapSpec w = wrap_of(build); w.edge = WrapEdge::open_face; return w; }()));
+  CHECK(apply_act(build, opening->remedies.at(0).act)->parts.front().shape == Shape([&] {
+    WrapSpec w = wrap_of(build);
+    w.edge = WrapEdge::open_face;
+    return w;
+  }()));
 }
 
 TEST_CASE("a piece too large for its sheet stops the chain with a sentence and keeps the rest", "[builds][remarks]") {

@@ -26,19 +26,22 @@ double area_of(const Derived& d, const std::string& part) {
 
 }  // namespace
 
-TEST_CASE("a cover lies on the foam, its thickness further out, and its pieces are larger by what that asks", "[builds][cover]") {
+TEST_CASE("a cover lies on the foam, its thickness further out, and its pieces are larger by what that asks",
+    "[builds][cover]") {
   const Build b = covered("reed-mask", {CoverFace::outside, CoverOver::all, 0.0, 0.0});
   const Derived d = test::chain()->derive(b);
   REQUIRE(d.complete());
   REQUIRE(d.form->parts.size() == b.parts.size());
   const PartForm &below = *d.form->parts.front(), &cover = *d.form->parts.back();
-  const Mesh outer = sheet_face(below.surface.mesh, {span_of(below.surface, below.name, below.outside, below.thickness_mm)}, true);
+  const Mesh outer =
+      sheet_face(below.surface.mesh, {span_of(below.surface, below.name, below.outside, below.thickness_mm)}, true);
   const Nearest skin(outer);
   double worst = 0.0;
   for (const Vec3& p : cover.surface.mesh.vertices) worst = std::max(worst, (skin.to(p).point - p).norm());
   CHECK(worst < 0.6);
   CHECK_FALSE(cover.outside);
-  // Worked by hand: a face h further out over a mean radius R has an area larger by about 2 h / R; the middle layers are a sheet apart.
+  // Worked by hand: a face h further out over a mean radius R has an area larger by about 2 h / R; the middle layers
+  // are a sheet apart.
   CHECK(area_mm2(cover.surface.mesh) > 1.01 * area_mm2(below.surface.mesh));
   CHECK(area_of(d, "cover") > 1.01 * area_of(d, below.name));
 }
@@ -54,7 +57,8 @@ TEST_CASE("a lining is smaller, a cover with a gap larger still", "[builds][cove
   CHECK(area({CoverFace::outside, CoverOver::all, 8.0, 0.0}) > 1.01 * flush);
 }
 
-TEST_CASE("a skin is wrapped round the edges: its free edges have the wrap and the foam's thickness", "[builds][cover]") {
+TEST_CASE(
+    "a skin is wrapped round the edges: its free edges have the wrap and the foam's thickness", "[builds][cover]") {
   const Build b = covered("reed-mask", {CoverFace::outside, CoverOver::all, 0.0, 12.0}, "fabric", 1.0);
   const Derived d = test::chain()->derive(b);
   REQUIRE(d.complete());
@@ -75,7 +79,8 @@ TEST_CASE("a skin is wrapped round the edges: its free edges have the wrap and t
   }
   CHECK(free_edges > 0);
   CHECK(seams > 0);
-  for (const Placement& p : d.layout->placements) CHECK(d.layout->blanks[p.sheet].stuff == (*d.pieces)[p.piece.value].stuff);
+  for (const Placement& p : d.layout->placements)
+    CHECK(d.layout->blanks[p.sheet].stuff == (*d.pieces)[p.piece.value].stuff);
   // Whatever is said of its strain does not speak of heat, nor of other foam.
   for (const Remark& r : d.remarks) {
     if (r.id != "seam.strain" || r.sentence.find("Fabric") == std::string::npos) continue;
@@ -103,10 +108,12 @@ TEST_CASE("a brim is doubled alone", "[builds][cover]") {
 TEST_CASE("a cover without a part below, or of a brim that is not there, says so", "[builds][cover]") {
   Build b = covered("reed-mask", {CoverFace::outside, CoverOver::brim, 0.0, 0.0});
   const Derived none = test::chain()->derive(b);
-  CHECK(std::any_of(none.part_errors.begin(), none.part_errors.end(), [](const Error& e) { return e.text.find("brim") != std::string::npos; }));
+  CHECK(std::any_of(none.part_errors.begin(), none.part_errors.end(),
+      [](const Error& e) { return e.text.find("brim") != std::string::npos; }));
   b.parts.back().on = 0;
   const Derived loose = test::chain()->derive(b);
-  CHECK(std::any_of(loose.part_errors.begin(), loose.part_errors.end(), [](const Error& e) { return e.text.find("sits on") != std::string::npos; }));
+  CHECK(std::any_of(loose.part_errors.begin(), loose.part_errors.end(),
+      [](const Error& e) { return e.text.find("sits on") != std::string::npos; }));
   b.parts.back().stuff = "moon-cheese";
   CHECK(test::chain()->check(b).error().text.find("moon-cheese") != std::string::npos);
 }

@@ -1,5 +1,5 @@
-// Every material, pair of materials, glue, coat and way of making, walked through the plan and the build sheet: nothing that
-// hurts or ruins is advised. What hurts is told here by a table of its own, not by the code under test.
+// Every material, pair of materials, glue, coat and way of making, walked through the plan and the build sheet: nothing
+// that hurts or ruins is advised. What hurts is told here by a table of its own, not by the code under test.
 #include <catch2/catch.hpp>
 
 #include "core/builds/assembly.hpp"
@@ -18,14 +18,16 @@ const std::set<std::string> kHeatOutdoors{"rigid-pvc"};
 const std::set<std::string> kEaten{"insulation-board"};
 const std::set<std::string> kFogged{"clear-sheet", "tinted-sheet"};
 const std::set<std::string> kSoaks{"soft-block", "fabric"};
-const std::map<std::string, std::string> kGlueBases{{"contact", "solvent"}, {"contact-water", "water"}, {"instant", "vapour"}, {"hot-glue", "hot"}, {"epoxy", "epoxy"}};
+const std::map<std::string, std::string> kGlueBases{
+    {"contact", "solvent"}, {"contact-water", "water"}, {"instant", "vapour"}, {"hot-glue", "hot"}, {"epoxy", "epoxy"}};
 const std::set<std::string> kSolventCoats{"Rubber coat", "Spray paint colour", "Clear coat, sprayed"};
 const std::set<std::string> kWaterSeals{"Wood glue and water", "Flexible primer, brushed", "House paint"};
 
 bool harms(const std::string& glue, const std::string& face) {
   const std::string& base = kGlueBases.at(glue);
   const bool solvent = base == "solvent" || base == "vapour";
-  return (kEaten.count(face) != 0 && (solvent || base == "hot")) || (kFogged.count(face) != 0 && solvent) || (kSoaks.count(face) != 0 && base == "vapour");
+  return (kEaten.count(face) != 0 && (solvent || base == "hot")) || (kFogged.count(face) != 0 && solvent) ||
+      (kSoaks.count(face) != 0 && base == "vapour");
 }
 
 std::string glue_in(const std::string& text) {
@@ -43,7 +45,8 @@ bool speaks_of_heat(const std::string& text) {
 
 CoatSpec coat(const std::string& glue, const std::string& seal, const std::string& paint, const std::string& clear) {
   CoatSpec spec;
-  spec.glue = glue, spec.seal = seal, spec.paint = paint, spec.clear = clear, spec.start = Day{20731}, spec.due = Day{20800};
+  spec.glue = glue, spec.seal = seal, spec.paint = paint, spec.clear = clear, spec.start = Day{20731},
+  spec.due = Day{20800};
   return spec;
 }
 
@@ -63,7 +66,8 @@ void check_plan(const FinishWork& work, const CoatSpec& spec, const std::string&
     if (s.id == "heat-shape" || s.id == "heat-seal") {
       CHECK_FALSE((kNoHeat.count(one) != 0 && kNoHeat.count(other) != 0));
       for (const std::string& m : kNoHeat) CHECK(s.name.find(materials().foam(m)->name) == std::string::npos);
-      if (s.name.find("PVC") != std::string::npos || (kHeatOutdoors.count(one) != 0 && kHeatOutdoors.count(other) != 0)) {
+      if (s.name.find("PVC") != std::string::npos ||
+          (kHeatOutdoors.count(one) != 0 && kHeatOutdoors.count(other) != 0)) {
         CHECK(s.outdoors);
         CHECK(s.caution.find("utdoors only") != std::string::npos);
         CHECK(s.caution.find("air the room") == std::string::npos);
@@ -74,7 +78,8 @@ void check_plan(const FinishWork& work, const CoatSpec& spec, const std::string&
       // Only what joins something: the harm must be in no joint that this glue is planned for.
       const std::string glue = glue_in(s.name);
       REQUIRE_FALSE(glue.empty());
-      const bool serves_one = !harms(glue, one), serves_other = !harms(glue, other), serves_both = serves_one && serves_other;
+      const bool serves_one = !harms(glue, one), serves_other = !harms(glue, other),
+                 serves_both = serves_one && serves_other;
       CHECK((serves_one || serves_other || serves_both));
       CHECK_FALSE(s.caution.empty());
     }
@@ -84,8 +89,10 @@ void check_plan(const FinishWork& work, const CoatSpec& spec, const std::string&
       CHECK_FALSE(harms(glue, "soft-block"));
       for (const std::string& m : {one, other}) CHECK_FALSE(harms(glue, m));
     }
-    const bool solvent = std::any_of(kSolventCoats.begin(), kSolventCoats.end(), [&](const std::string& c) { return s.name.find(c) != std::string::npos; });
-    const bool water = std::any_of(kWaterSeals.begin(), kWaterSeals.end(), [&](const std::string& c) { return s.name.find(c) != std::string::npos; });
+    const bool solvent = std::any_of(kSolventCoats.begin(), kSolventCoats.end(),
+        [&](const std::string& c) { return s.name.find(c) != std::string::npos; });
+    const bool water = std::any_of(kWaterSeals.begin(), kWaterSeals.end(),
+        [&](const std::string& c) { return s.name.find(c) != std::string::npos; });
     if (s.id == "seal" && water) sealed[one] = true;
     if (solvent) {
       CHECK_FALSE(s.caution.empty());
@@ -130,7 +137,8 @@ Pair made_of(const Foam& one, const Foam& other) {
   pair.build.foam.foam = one.id;
   pair.build.parts[1].stuff = other.id;
   auto pieces = *pair.derived.pieces;
-  for (Piece& p : pieces) p.stuff = p.panel.valid() && pair.derived.panels->panels[p.panel.value].part == 1 ? other.id : "";
+  for (Piece& p : pieces)
+    p.stuff = p.panel.valid() && pair.derived.panels->panels[p.panel.value].part == 1 ? other.id : "";
   pair.derived.pieces = std::make_shared<const std::vector<Piece>>(std::move(pieces));
   return pair;
 }
@@ -146,13 +154,15 @@ void check_sheet(const Pair& pair, const Foam& one, const Foam& other) {
     if (s.kind == StepKind::prepare && speaks_of_heat(s.title)) {
       const bool outdoors = s.title.find("outdoors") != std::string::npos;
       const std::set<std::string> both{one.id, other.id};
-      CHECK(std::any_of(both.begin(), both.end(), [&](const std::string& m) { return kNoHeat.count(m) == 0 && (kHeatOutdoors.count(m) != 0) == outdoors; }));
+      CHECK(std::any_of(both.begin(), both.end(),
+          [&](const std::string& m) { return kNoHeat.count(m) == 0 && (kHeatOutdoors.count(m) != 0) == outdoors; }));
       if (outdoors) CHECK(s.caution.find("utdoors only") != std::string::npos);
       // A piece of what bears no heat is not among them.
       for (const Piece& p : *pair.derived.pieces) {
         const std::string m = p.stuff.empty() ? one.id : p.stuff;
         const std::string line = std::to_string(p.number) + ", " + p.name + ": ";
-        if (kNoHeat.count(m) != 0 || (kHeatOutdoors.count(m) != 0) != outdoors) CHECK(all.find(" " + line) == std::string::npos);
+        if (kNoHeat.count(m) != 0 || (kHeatOutdoors.count(m) != 0) != outdoors)
+          CHECK(all.find(" " + line) == std::string::npos);
       }
     }
     if (!s.glue) continue;
@@ -160,13 +170,15 @@ void check_sheet(const Pair& pair, const Foam& one, const Foam& other) {
     fixed_on = fixed_on || on_other;
     std::set<std::string> faces;
     for (const SeamId seam : s.seams)
-      for (const PanelId p : pair.derived.panels->seams[seam.value].panels) faces.insert(pair.derived.panels->panels[p.value].part == 1 ? other.id : one.id);
+      for (const PanelId p : pair.derived.panels->seams[seam.value].panels)
+        faces.insert(pair.derived.panels->panels[p.value].part == 1 ? other.id : one.id);
     if (on_other) faces = {one.id, other.id};
     for (const std::string& face : faces) CHECK_FALSE(harms(s.glue->id, face));
     CHECK(s.caution.find(s.glue->caution) != std::string::npos);
     CHECK_FALSE(s.caution.empty());
   }
-  for (const BuildStep& s : sheet->steps) wear = wear || (s.kind == StepKind::wear && s.caution.find("sight and hearing") != std::string::npos);
+  for (const BuildStep& s : sheet->steps)
+    wear = wear || (s.kind == StepKind::wear && s.caution.find("sight and hearing") != std::string::npos);
   CHECK(fixed_on);
   CHECK(wear);
 }
@@ -180,7 +192,8 @@ TEST_CASE("no plan advises what a material does not bear", "[builds][harm]") {
         for (const Coating& seal : materials().seals)
           for (const Coating& paint : materials().paints)
             for (const Coating& clear : materials().clears) {
-              if (one.id != other.id && glue.id != "contact" && seal.id != "rubber") continue;  // pairs with each glue, and with each coat
+              if (one.id != other.id && glue.id != "contact" && seal.id != "rubber")
+                continue;  // pairs with each glue, and with each coat
               check_plan(work_of(one, other), coat(glue.id, seal.id, paint.id, clear.id), one.id, other.id);
             }
 }
@@ -191,7 +204,8 @@ TEST_CASE("with stretch by heat off, no plan shapes anything with it", "[builds]
     work.heated = false;
     const auto plan = plan_finishing(coat("contact-water", "primer", "acrylic", "matt"), work, materials(), rules());
     REQUIRE(plan);
-    CHECK(std::none_of(plan->steps.begin(), plan->steps.end(), [](const PlannedStep& s) { return s.id == "heat-shape"; }));
+    CHECK(std::none_of(
+        plan->steps.begin(), plan->steps.end(), [](const PlannedStep& s) { return s.id == "heat-shape"; }));
   }
 }
 
@@ -216,12 +230,15 @@ TEST_CASE("slabs, blocks, nets and drawn visors see the material they are made o
     const auto sheet = assemble(build, d, materials());
     REQUIRE(sheet);
     for (const BuildStep& s : sheet->steps) {
-      if (s.title.find(build.parts[1].name) == std::string::npos || s.kind == StepKind::compare || s.kind == StepKind::dry_fit) continue;
+      if (s.title.find(build.parts[1].name) == std::string::npos || s.kind == StepKind::compare ||
+          s.kind == StepKind::dry_fit)
+        continue;
       CAPTURE(s.title, s.caution);
       if (s.glue) CHECK(s.glue->id != "instant");
       CHECK_FALSE(speaks_of_heat(s.title));
     }
-    CHECK(std::any_of(d.plan->remarks.begin(), d.plan->remarks.end(), [](const Remark& r) { return r.id == "coat.glue"; }));
+    CHECK(std::any_of(
+        d.plan->remarks.begin(), d.plan->remarks.end(), [](const Remark& r) { return r.id == "coat.glue"; }));
   }
   build.parts[1].way.way = Way::drawn;
   for (const Foam& sheet : materials().foams) {

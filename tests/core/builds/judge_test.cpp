@@ -13,7 +13,8 @@ const Remark* remark(const Derived& d, const std::string& id) {
   return it == d.remarks.end() ? nullptr : &*it;
 }
 
-/// A remark as a maker reads it: a sentence with its number in it, a place, and where there is a limit the number is beyond it.
+/// A remark as a maker reads it: a sentence with its number in it, a place, and where there is a limit the number is
+/// beyond it.
 void check_readable(const Remark& r) {
   INFO(r.id << ": " << r.sentence);
   CHECK(r.sentence.size() > 30);
@@ -40,13 +41,15 @@ Build two_hoods() {
 Build as_built(const Derived& d) {
   Build b = test::demo();
   for (const BuiltDistance& distance : d.check->distances)
-    if (distance.round.empty()) b.built[distance.id] = std::round((d.check->marks[distance.to].at - d.check->marks[distance.from].at).norm());
+    if (distance.round.empty())
+      b.built[distance.id] = std::round((d.check->marks[distance.to].at - d.check->marks[distance.from].at).norm());
   return b;
 }
 
 }  // namespace
 
-TEST_CASE("seams of an outer layer over those below are told, and set between them by the remedy", "[builds][remarks][stagger]") {
+TEST_CASE("seams of an outer layer over those below are told, and set between them by the remedy",
+    "[builds][remarks][stagger]") {
   const Build b = two_hoods();
   const Derived d = test::chain()->derive(b);
   REQUIRE(d.panels);
@@ -64,7 +67,8 @@ TEST_CASE("seams of an outer layer over those below are told, and set between th
   CHECK(share < 0.7 * *told->measured);
 }
 
-TEST_CASE("what taking in leaves unequal is told with by how much, and every remedy offered evens it", "[builds][remarks][alter]") {
+TEST_CASE("what taking in leaves unequal is told with by how much, and every remedy offered evens it",
+    "[builds][remarks][alter]") {
   Build b = test::demo();
   b.parts[0].seams = {SeamPreset::gores, 3, 110.0, true, 5.0, false};
   const Derived plain = test::chain()->derive(b);
@@ -109,7 +113,8 @@ TEST_CASE("what taking in leaves unequal is told with by how much, and every rem
   CHECK(tried > 0);
 }
 
-TEST_CASE("a distance on the check sheet that does not go with the others is left out and told", "[builds][remarks][check]") {
+TEST_CASE(
+    "a distance on the check sheet that does not go with the others is left out and told", "[builds][remarks][check]") {
   const Derived& plain = test::derived();
   REQUIRE(plain.check);
   Build b = as_built(plain);
@@ -178,7 +183,8 @@ TEST_CASE("a sheet drawn thinner than half is told with where", "[builds][remark
   CHECK(*told->limit == Approx(0.5 * b.parts.back().way.sheet_mm));
 }
 
-TEST_CASE("remarks come most serious first, each with a place and a sentence, for every demo", "[builds][remarks][property]") {
+TEST_CASE("remarks come most serious first, each with a place and a sentence, for every demo",
+    "[builds][remarks][property]") {
   for (const DemoEntry& entry : demo_gallery()) {
     INFO(entry.name);
     const Derived d = test::chain()->derive(entry.make(Day{20731}));
@@ -191,7 +197,8 @@ TEST_CASE("remarks come most serious first, each with a place and a sentence, fo
   }
 }
 
-TEST_CASE("every remedy of a spoilt build can be pressed: it is a place to go, or a change that is allowed", "[builds][remarks][property]") {
+TEST_CASE("every remedy of a spoilt build can be pressed: it is a place to go, or a change that is allowed",
+    "[builds][remarks][property]") {
   // Spoilt in many ways at once: cold firm foam, few gores, thick, small sheet.
   Build b = *demo_by_name("heron-warden", Day{20731});
   b.foam.heated = false, b.foam.thickness_mm = 10.0;

@@ -40,13 +40,16 @@ TEST_CASE("random rules without a circle give an order that keeps every one", "[
   const auto order = in_order(names, rules);
   REQUIRE(order);
   for (const OrderRule& rule : rules) {
-    const auto at = [&](const std::string& n) { return std::find_if(order->begin(), order->end(), [&](int i) { return names[i] == n; }); };
+    const auto at = [&](const std::string& n) {
+      return std::find_if(order->begin(), order->end(), [&](int i) { return names[i] == n; });
+    };
     CHECK(at(rule.first) < at(rule.then));
   }
 }
 
 TEST_CASE("a circle is named, whole and nothing else", "[builds][order]") {
-  const auto circle = in_order({"lid", "cover", "strap", "rim"}, {{"lid", "cover", ""}, {"cover", "strap", ""}, {"strap", "lid", ""}, {"strap", "rim", ""}});
+  const auto circle = in_order({"lid", "cover", "strap", "rim"},
+      {{"lid", "cover", ""}, {"cover", "strap", ""}, {"strap", "lid", ""}, {"strap", "rim", ""}});
   REQUIRE_FALSE(circle);
   CHECK(circle.error().code == Errc::no_solution);
   for (const char* name : {"lid", "cover", "strap"}) CHECK(circle.error().text.find(name) != std::string::npos);
@@ -107,7 +110,8 @@ TEST_CASE("what sits on a part is glued after it, and a rule against that is ref
   CHECK(refused.error().text.find("circle") != std::string::npos);
 }
 
-TEST_CASE("waits: contact cement stays within its minutes, help shortens, a second coat is quicker", "[builds][assembly]") {
+TEST_CASE(
+    "waits: contact cement stays within its minutes, help shortens, a second coat is quicker", "[builds][assembly]") {
   const auto& m = test::chain()->materials();
   const Glue contact = *m.glue("contact");
   CHECK(glue_wait_min(contact, 1, DryingHelp::none) == Approx(12.0));
@@ -128,7 +132,8 @@ TEST_CASE("glue is for both faces of every seam, and stock is taken off what is 
   REQUIRE(sheets != nullptr);
   CHECK(sheets->need == d.layout->sheets);
   CHECK(sheets->price == Approx(13.0 * d.layout->sheets));
-  const auto stocked = shopping(build, d, test::chain()->materials(), {{"sheet/eva-firm/5", 100.0}, {"glue/contact", 5.0}});
+  const auto stocked =
+      shopping(build, d, test::chain()->materials(), {{"sheet/eva-firm/5", 100.0}, {"glue/contact", 5.0}});
   CHECK(line(*stocked, "sheet/eva-firm/5")->buy == 0.0);
   CHECK(line(*stocked, "sheet/eva-firm/5")->price == 0.0);
   CHECK(line(*stocked, "glue/contact")->buy == line(*list, "glue/contact")->need - 5.0);
@@ -138,7 +143,8 @@ TEST_CASE("glue is for both faces of every seam, and stock is taken off what is 
   CHECK(shopping(build, {}, test::chain()->materials()).error().where == "foam/shopping");
 }
 
-TEST_CASE("a piece larger than the sheet is offered a larger one that is sold, and that mends it", "[builds][remarks][nest]") {
+TEST_CASE("a piece larger than the sheet is offered a larger one that is sold, and that mends it",
+    "[builds][remarks][nest]") {
   Build b = test::demo();
   b.foam.sheet = {150.0, 150.0};
   const auto stopped = [](const Derived& d) -> const Remark* {
@@ -154,7 +160,8 @@ TEST_CASE("a piece larger than the sheet is offered a larger one that is sold, a
   CHECK(stopped(test::chain()->derive(*apply_act(b, r->remedies[0].act))) == nullptr);
 }
 
-TEST_CASE("heat on what must not be heated, and bends too tight, are remarked on with a way on", "[builds][remarks][materials]") {
+TEST_CASE("heat on what must not be heated, and bends too tight, are remarked on with a way on",
+    "[builds][remarks][materials]") {
   Build b = test::demo();
   const auto find = [](const Derived& d, const char* id) -> const Remark* {
     for (const Remark& r : d.remarks)
@@ -187,7 +194,8 @@ TEST_CASE("edges, margins, offcuts, held copies and rules of order are kept in t
   CHECK(*back == b);
 }
 
-TEST_CASE("the maker's own sequence holds where no rule forbids it, and goes through the file", "[builds][assembly][order]") {
+TEST_CASE(
+    "the maker's own sequence holds where no rule forbids it, and goes through the file", "[builds][assembly][order]") {
   Build b = *demo_by_name("ferry-keeper", Day{20731});
   const Derived d = test::chain()->derive(b);
   REQUIRE(d.complete());

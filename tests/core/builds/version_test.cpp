@@ -77,10 +77,12 @@ TEST_CASE("versions, alterations and strips are in the file as they were", "[bui
   Build b = *keep_version(test::demo(), "first cut", "a note", kDay);
   b = with_padding(b, 9.0);
   Alteration a;
-  a.seam = "centre line", a.first_mm = -2.0, a.middle_mm = 6.5, a.on_foam = true, a.mirrored = false, a.note = "gaped at the nape";
+  a.seam = "centre line", a.first_mm = -2.0, a.middle_mm = 6.5, a.on_foam = true, a.mirrored = false,
+  a.note = "gaped at the nape";
   REQUIRE(add_alteration(b, a));
   DrawnSeam strip;
-  strip.points = {{0, 120, 20}, {0, 130, -40}}, strip.role = LineRole::hides, strip.reach_mm = 18.0, strip.name = "under the crest";
+  strip.points = {{0, 120, 20}, {0, 130, -40}}, strip.role = LineRole::hides, strip.reach_mm = 18.0,
+  strip.name = "under the crest";
   b.parts[0].drawn.push_back(strip);
   b = *keep_version(b, "second cut", {}, kDay);
   const auto bytes = build_bytes(b);
@@ -129,7 +131,8 @@ TEST_CASE("the demo glued up comes out near its form, and what is told of it can
     CHECK(glued->findings[i].sentence.back() == '.');
     if (i > 0) CHECK(glued->findings[i].mm <= glued->findings[i - 1].mm);
   }
-  const auto stopped = glue_form(test::derived(), test::demo(), test::chain()->materials(), Progress([](double) { return false; }));
+  const auto stopped =
+      glue_form(test::derived(), test::demo(), test::chain()->materials(), Progress([](double) { return false; }));
   REQUIRE_FALSE(stopped);
   CHECK(stopped.error().code == Errc::cancelled);
   CHECK_FALSE(glue_form(Derived{}, test::demo(), test::chain()->materials()));

@@ -58,8 +58,10 @@ TEST_CASE("nothing is begun before what it needs is dry", "[coat][plan]") {
     CAPTURE(before, after);
     CHECK(p.steps[a].start_min >= p.steps[b].ready_min() - 1e-6);
   };
-  follows("cut", "glue"), follows("glue", "fill"), follows("fill", "sand"), follows("sand", "seal"), follows("heat-seal", "seal");
-  follows("seal", "paint"), follows("paint", "shade"), follows("shade", "clear"), follows("clear", "padding"), follows("glue", "heat-seal");
+  follows("cut", "glue"), follows("glue", "fill"), follows("fill", "sand"), follows("sand", "seal"),
+      follows("heat-seal", "seal");
+  follows("seal", "paint"), follows("paint", "shade"), follows("shade", "clear"), follows("clear", "padding"),
+      follows("glue", "heat-seal");
   for (std::size_t i = 1; i < p.steps.size(); ++i) CHECK(p.steps[i].start_min >= p.steps[i - 1].done_min() - 1e-6);
 }
 
@@ -136,7 +138,8 @@ TEST_CASE("steps that are left out do not hold up the others", "[coat][plan]") {
 TEST_CASE("coats are counted out and every hurtful step carries its caution", "[coat][plan]") {
   const Plan p = plan(spec());
   CHECK(std::count_if(p.steps.begin(), p.steps.end(), [](const PlannedStep& s) { return s.id == "seal"; }) == 3);
-  for (const char* id : {"cut", "heat-shape", "glue", "sand", "heat-seal", "seal", "dry-fit"}) CHECK_FALSE(p.steps[at(p, id)].caution.empty());
+  for (const char* id : {"cut", "heat-shape", "glue", "sand", "heat-seal", "seal", "dry-fit"})
+    CHECK_FALSE(p.steps[at(p, id)].caution.empty());
   double glue = 0.0;
   for (const Need& n : p.needs)
     if (n.name == "Contact cement") glue = n.ml;
@@ -155,7 +158,9 @@ TEST_CASE("a circle in the rules is refused and named", "[coat][plan]") {
 }
 
 TEST_CASE("numbers that cannot be are refused by place", "[coat][plan]") {
-  const auto where = [](CoatSpec s) { return plan_finishing(s, work_on(*materials().foam("eva-firm"), kHood), materials(), rules()).error().where; };
+  const auto where = [](CoatSpec s) {
+    return plan_finishing(s, work_on(*materials().foam("eva-firm"), kHood), materials(), rules()).error().where;
+  };
   CoatSpec s = spec();
   s.hours_a_day = 0.0;
   CHECK(where(s) == "coat/hours");

@@ -113,7 +113,8 @@ TEST_CASE("a suggested plan is one the foam can nearly follow, and a maker's cho
     CHECK(p.flipped == 0);
   }
   CHECK(worst <= 1.5 * 0.04 + 1e-9);
-  const auto remark = std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "seam.strain"; });
+  const auto remark =
+      std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "seam.strain"; });
   REQUIRE(remark != d.remarks.end());
   const auto next = apply_act(build, remark->remedies.at(0).act);
   REQUIRE(next);
@@ -160,7 +161,8 @@ TEST_CASE("two hundred heads and thirty children do not cross themselves", "[hea
     for (int n = 0; n < count; ++n) {
       const MeasureVector m = subjects.next();
       using M = MeasureId;
-      const auto form = test::fitter().fit(WearerMeasures{test::pick(m, {M::HC, M::HL, M::HB, M::TOP, M::FH, M::NC}), people, {}});
+      const auto form =
+          test::fitter().fit(WearerMeasures{test::pick(m, {M::HC, M::HL, M::HB, M::TOP, M::FH, M::NC}), people, {}});
       REQUIRE(form);
       ++heads;
       crossing += test::crosses_itself(form->mesh) ? 1 : 0;

@@ -26,7 +26,9 @@ const MeasureSet kHuge{{MeasureId::HC, 632.0}, {MeasureId::HL, 216.0}, {MeasureI
 const MeasureSet kChild{{MeasureId::HC, 512.0}, {MeasureId::HL, 178.0}, {MeasureId::HB, 141.0}};
 
 /// Edges used by one triangle only, two, or more.
-struct EdgeCount { int border = 0, wrong = 0; };
+struct EdgeCount {
+  int border = 0, wrong = 0;
+};
 EdgeCount edges_of(const Mesh& mesh) {
   EdgeCount count;
   for (const auto& e : topology_of(mesh).edges) {
@@ -42,7 +44,10 @@ TEST_CASE("every ready start is made for a usual, a child's and a very large hea
   for (const PartPreset& preset : part_presets())
     for (const auto& [tapes, people] : {std::pair{&kUsual, "adult"}, {&kChild, "child-5"}, {&kHuge, "adult"}}) {
       CAPTURE(preset.id, people, tapes->at(MeasureId::HC));
-      Build b = wearing(preset.source != "Cover" ? preset.id.c_str() : preset.id == "brim-layer" ? "cone-hat" : "hood", *tapes, people);
+      Build b = wearing(preset.source != "Cover" ? preset.id.c_str()
+              : preset.id == "brim-layer"        ? "cone-hat"
+                                                 : "hood",
+          *tapes, people);
       if (preset.source == "Cover") REQUIRE(add_part(b, preset.make(), b.parts.front().id));
       const Derived d = test::chain()->derive(b);
       if (d.error) UNSCOPED_INFO(d.error->text);
@@ -63,7 +68,8 @@ TEST_CASE("every ready start is made for a usual, a child's and a very large hea
 TEST_CASE("a part follows the head it is put on", "[form][regrade]") {
   for (const char* id : {"hood", "cone-hat", "great-helm", "bowl-helm", "eye-mask", "full-mask"}) {
     CAPTURE(id);
-    const Derived small = test::chain()->derive(wearing(id, kChild, "child-5")), large = test::chain()->derive(wearing(id, kHuge));
+    const Derived small = test::chain()->derive(wearing(id, kChild, "child-5")),
+                  large = test::chain()->derive(wearing(id, kHuge));
     REQUIRE(small.complete());
     REQUIRE(large.complete());
     CHECK(large.form->area_mm2 > 1.08 * small.form->area_mm2);
@@ -75,13 +81,15 @@ TEST_CASE("straight bands unroll with no more than five hundredths of a percent 
   for (const char* id : {"cone-hat", "great-helm", "lantern-helm", "arm-guard"}) {
     CAPTURE(id);
     Build b = wearing(id, kUsual);
-    if (auto* rings = std::get_if<RingsSpec>(&b.parts[0].shape)) rings->brim = {}, rings->face = FaceKind::none, rings->cap = CapKind::none;
+    if (auto* rings = std::get_if<RingsSpec>(&b.parts[0].shape))
+      rings->brim = {}, rings->face = FaceKind::none, rings->cap = CapKind::none;
     const Derived d = test::chain()->derive(b);
     REQUIRE(d.complete());
     for (const Panel& p : d.panels->panels) {
       CHECK(p.strain.max <= 5e-4);
       for (const BorderEdge& e : p.border) {
-        const double solid = (p.solid.vertices[e.a] - p.solid.vertices[e.b]).norm(), flat = (p.flat[e.a] - p.flat[e.b]).norm();
+        const double solid = (p.solid.vertices[e.a] - p.solid.vertices[e.b]).norm(),
+                     flat = (p.flat[e.a] - p.flat[e.b]).norm();
         CHECK(flat == Approx(solid).epsilon(5e-4));
       }
     }
@@ -181,7 +189,9 @@ TEST_CASE("random turns of the dials give sound forms or a sentence", "[form][pr
 }
 
 TEST_CASE("forms of one piece cut nothing of themselves", "[form][self-intersection]") {
-  for (const char* id : {"hood", "full-mask", "cone-hat", "tall-hat", "great-helm", "lantern-helm", "petal-dome", "horn", "ram-horn", "tusk", "tentacle", "swept-crest", "tail", "goggle-barrels", "eye-mask", "tiara", "cat-ears"}) {
+  for (const char* id :
+      {"hood", "full-mask", "cone-hat", "tall-hat", "great-helm", "lantern-helm", "petal-dome", "horn", "ram-horn",
+          "tusk", "tentacle", "swept-crest", "tail", "goggle-barrels", "eye-mask", "tiara", "cat-ears"}) {
     CAPTURE(id);
     const Derived d = test::formed(wearing(id, kUsual));
     REQUIRE(d.form);
@@ -196,7 +206,10 @@ TEST_CASE("a horn is cut by what it sits on and stands wholly outside of it", "[
   REQUIRE(d.complete());
   const PartForm *hood = d.form->of(1), *horn = d.form->of(2);
   REQUIRE(horn != nullptr);
-  const Mesh outer = sheet_face(hood->surface.mesh, {{"hood", static_cast<int>(hood->surface.mesh.vertices.size()), static_cast<int>(hood->surface.mesh.triangles.size()), false, hood->thickness_mm}}, true);
+  const Mesh outer = sheet_face(hood->surface.mesh,
+      {{"hood", static_cast<int>(hood->surface.mesh.vertices.size()),
+          static_cast<int>(hood->surface.mesh.triangles.size()), false, hood->thickness_mm}},
+      true);
   const Nearest on_hood(outer);
   double deepest = 1e9;
   for (const Vec3& p : horn->surface.mesh.vertices) deepest = std::min(deepest, on_hood.to(p).signed_mm);
@@ -248,7 +261,8 @@ TEST_CASE("a plate is cut as it was drawn, its eye holes before the wearer's pup
   const Panel& panel = d.panels->panels[0];
   CHECK(panel.given_flat);
   CHECK(panel.strain.p99 < 0.02);
-  const Derived wide = test::chain()->derive(wearing("eye-mask", {{MeasureId::HC, 566.0}, {MeasureId::HL, 196.0}, {MeasureId::HB, 153.0}, {MeasureId::PD, 70.0}}));
+  const Derived wide = test::chain()->derive(wearing(
+      "eye-mask", {{MeasureId::HC, 566.0}, {MeasureId::HL, 196.0}, {MeasureId::HB, 153.0}, {MeasureId::PD, 70.0}}));
   REQUIRE(wide.complete());
   CHECK(polygon_centre(wide.form->parts[0]->plate->holes[1]).x() > polygon_centre(layout.holes[1]).x() + 2.0);
 }
@@ -278,7 +292,8 @@ TEST_CASE("shapes under the tape push it out, and their ridge lies on it", "[for
   std::get<WrapSpec>(beaked.parts[0].shape).cards = {{CardKind::beak, 90, 54, 30, 0, 0, 30, 1.0}};
   const Derived without = test::chain()->derive(plain), with = test::chain()->derive(beaked);
   REQUIRE(with.complete());
-  CHECK(box_of(with.form->surface.mesh.vertices).high.z() > box_of(without.form->surface.mesh.vertices).high.z() + 55.0);
+  CHECK(
+      box_of(with.form->surface.mesh.vertices).high.z() > box_of(without.form->surface.mesh.vertices).high.z() + 55.0);
   CHECK(with.form->clearance.least_mm >= 0.9 * 5.0);
   const PartForm& form = *with.form->parts[0];
   REQUIRE_FALSE(form.features.empty());
@@ -310,7 +325,8 @@ TEST_CASE("a one-sided wrap is no mirror image and says so by its pieces", "[for
   REQUIRE(d.complete());
   const Box box = box_of(d.form->surface.mesh.vertices);
   double left = 1e9, right = 1e9;
-  for (const Vec3& p : d.form->surface.mesh.vertices) (p.x() > 50 ? left : right) = std::min(p.x() > 50 ? left : right, std::abs(p.x()) > 50 ? p.y() : 1e9);
+  for (const Vec3& p : d.form->surface.mesh.vertices)
+    (p.x() > 50 ? left : right) = std::min(p.x() > 50 ? left : right, std::abs(p.x()) > 50 ? p.y() : 1e9);
   CHECK(left > right + 15.0);
   CHECK(box.size().x() > 150.0);
   for (const Piece& p : *d.pieces) CHECK(p.copies == 1);
@@ -321,7 +337,8 @@ TEST_CASE("an arm guard that does not slip over the hand says by how much", "[fo
   b.tape.body = {{BodyMeasure::wrist, 160.0}, {BodyMeasure::forearm, 260.0}, {BodyMeasure::hand, 260.0}};
   const Derived d = test::chain()->derive(b);
   REQUIRE(d.complete());
-  const auto slip = std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "form.slip-on"; });
+  const auto slip =
+      std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "form.slip-on"; });
   REQUIRE(slip != d.remarks.end());
   CHECK(*slip->measured == Approx(160.0 + kTwoPi * 10.0).epsilon(1e-6));
   CHECK(*slip->limit == 260.0);
@@ -351,7 +368,8 @@ TEST_CASE("a sandwiched crest has a core of its own thickness behind the rims", 
     for (const PieceEdge& e : p.edges) bevelled += std::abs(e.tilt_deg - 30.0) < 1e-9 ? 1 : 0;
   CHECK(bevelled == 1);
   spec.core_in_mm = 30;
-  spec.layers[0].outline = spec.layers[1].outline = {{{0, 0}, true}, {{30, 0}, true}, {{30, 90}, true}, {{0, 90}, true}};
+  spec.layers[0].outline =
+      spec.layers[1].outline = {{{0, 0}, true}, {{30, 0}, true}, {{30, 90}, true}, {{0, 90}, true}};
   const auto nothing = test::chain()->try_part(b, 1);
   REQUIRE_FALSE(nothing);
   CHECK(nothing.error().text.find("Nothing is left of the core") != std::string::npos);

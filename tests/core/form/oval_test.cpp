@@ -76,11 +76,14 @@ TEST_CASE("points of a stack are evenly spread, front and back exactly in the mi
   CHECK(most < 1.15 * least);
 }
 
-TEST_CASE("rings in leaned planes are joined where both tangents lie in one plane with the ruling", "[form][rings][property]") {
+TEST_CASE("rings in leaned planes are joined where both tangents lie in one plane with the ruling",
+    "[form][rings][property]") {
   Random random(3);
   for (int i = 0; i < 25; ++i) {
-    const RingCurve low{Oval::ellipse(random.uniform(60, 100), random.uniform(80, 110)), 0.0, radians(random.uniform(-8, 8)), 0.0, 0.0};
-    const RingCurve high{Oval::ellipse(random.uniform(60, 100), random.uniform(80, 110)), 140.0, radians(random.uniform(-10, 10)), 0.0, 0.0};
+    const RingCurve low{
+        Oval::ellipse(random.uniform(60, 100), random.uniform(80, 110)), 0.0, radians(random.uniform(-8, 8)), 0.0, 0.0};
+    const RingCurve high{Oval::ellipse(random.uniform(60, 100), random.uniform(80, 110)), 140.0,
+        radians(random.uniform(-10, 10)), 0.0, 0.0};
     for (const double a : {0.3, 0.9, 1.6, 2.4, 2.9}) {
       const double b = developable_partner(low, a, high);
       const Vec3 ruling = (high(b) - low(a)).normalized();

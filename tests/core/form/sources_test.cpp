@@ -35,10 +35,12 @@ double length_of(const std::vector<Vec3>& line) {
 
 }  // namespace
 
-TEST_CASE("a seat's axes stand square on each other and out of the head, the same on both sides", "[form][seat][property]") {
+TEST_CASE(
+    "a seat's axes stand square on each other and out of the head, the same on both sides", "[form][seat][property]") {
   Random random(3);
   for (int i = 0; i < 60; ++i) {
-    Seat seat{random.uniform(5.0, 170.0), random.uniform(-20.0, 85.0), random.uniform(-60, 60), random.uniform(-30, 30), random.uniform(-30, 30), random.uniform(0, 6)};
+    Seat seat{random.uniform(5.0, 170.0), random.uniform(-20.0, 85.0), random.uniform(-60, 60), random.uniform(-30, 30),
+        random.uniform(-30, 30), random.uniform(0, 6)};
     const auto frame = seat_frame(bare(), seat);
     REQUIRE(frame);
     for (const Vec3* axis : {&frame->out, &frame->up, &frame->side}) REQUIRE(axis->norm() == Approx(1.0));
@@ -52,7 +54,8 @@ TEST_CASE("a seat's axes stand square on each other and out of the head, the sam
     // Off the surface by the gap.
     Seat higher = seat;
     higher.gap_mm += 10.0;
-    REQUIRE((seat_frame(bare(), higher)->origin - seat_frame(bare(), seat)->origin).norm() == Approx(10.0).margin(1e-6));
+    REQUIRE(
+        (seat_frame(bare(), higher)->origin - seat_frame(bare(), seat)->origin).norm() == Approx(10.0).margin(1e-6));
   }
 }
 
@@ -78,13 +81,15 @@ TEST_CASE("a straight sweep is a cone with its slant and its base", "[form][swee
   const auto loops = border_loops(draft->mesh);
   REQUIRE(loops.size() == 1);
   double round = 0.0;
-  for (std::size_t i = 0; i < loops[0].size(); ++i) round += (draft->mesh.vertices[loops[0][(i + 1) % loops[0].size()]] - draft->mesh.vertices[loops[0][i]]).norm();
+  for (std::size_t i = 0; i < loops[0].size(); ++i)
+    round += (draft->mesh.vertices[loops[0][(i + 1) % loops[0].size()]] - draft->mesh.vertices[loops[0][i]]).norm();
   CHECK(round == Approx(kPi * base).epsilon(0.03));
 }
 
 TEST_CASE("a spine is as long as asked however it bends, and turns by its curl", "[form][sweep][property]") {
   SweepSpec spec = straight(260.0, 30.0);
-  spec.curl_deg = GENERATE(0.0, 90.0, 250.0), spec.rise_deg = GENERATE(0.0, 40.0), spec.tighten = GENERATE(-0.5, 0.0, 0.6);
+  spec.curl_deg = GENERATE(0.0, 90.0, 250.0), spec.rise_deg = GENERATE(0.0, 40.0),
+  spec.tighten = GENERATE(-0.5, 0.0, 0.6);
   const auto frame = seat_frame(bare(), spec.seat);
   REQUIRE(frame);
   const auto spine = spine_of(spec, *frame);
@@ -134,7 +139,9 @@ TEST_CASE("a band runs between the head's own ovals at both heights, grown by th
     for (const auto& loop : border_loops(draft->mesh))
       for (std::size_t i = 0; i < loop.size(); ++i) {
         const Vec3 &a = draft->mesh.vertices[loop[i]], &b = draft->mesh.vertices[loop[(i + 1) % loop.size()]];
-        if (std::abs(a.y() - at) < 1e-6 && std::abs(b.y() - at) < 1e-6 && (std::abs(a.x()) > 1e-6 || std::abs(b.x()) > 1e-6)) sum += (b - a).norm();
+        if (std::abs(a.y() - at) < 1e-6 && std::abs(b.y() - at) < 1e-6 &&
+            (std::abs(a.x()) > 1e-6 || std::abs(b.x()) > 1e-6))
+          sum += (b - a).norm();
       }
     return sum;
   };
@@ -188,7 +195,8 @@ TEST_CASE("an arm guard is a cone of the arm's own girths", "[form][limb]") {
   std::vector<double> rounds;
   for (const auto& loop : border_loops(draft->mesh)) {
     double sum = 0.0;
-    for (std::size_t i = 0; i < loop.size(); ++i) sum += (draft->mesh.vertices[loop[(i + 1) % loop.size()]] - draft->mesh.vertices[loop[i]]).norm();
+    for (std::size_t i = 0; i < loop.size(); ++i)
+      sum += (draft->mesh.vertices[loop[(i + 1) % loop.size()]] - draft->mesh.vertices[loop[i]]).norm();
     rounds.push_back(sum);
   }
   std::sort(rounds.begin(), rounds.end());
@@ -196,19 +204,22 @@ TEST_CASE("an arm guard is a cone of the arm's own girths", "[form][limb]") {
   CHECK(rounds[0] == Approx(170.0 + kTwoPi * spec.ease_mm).epsilon(2e-3));
   CHECK(rounds[1] == Approx(270.0 + kTwoPi * (spec.ease_mm + spec.flare_mm)).epsilon(2e-3));
   CHECK(draft->seam_names.size() == 1);
-  CHECK(std::none_of(draft->remarks.begin(), draft->remarks.end(), [](const Remark& r) { return r.id == "form.slip-on"; }));
+  CHECK(std::none_of(
+      draft->remarks.begin(), draft->remarks.end(), [](const Remark& r) { return r.id == "form.slip-on"; }));
   // A hand too wide for the wrist end is told, with both girths; a gap to lace lets it through.
   const LimbMeasures fist{170.0, 270.0, 290.0};
   const auto tight = draft_limb(spec, fist, head());
   REQUIRE(tight);
-  const auto told = std::find_if(tight->remarks.begin(), tight->remarks.end(), [](const Remark& r) { return r.id == "form.slip-on"; });
+  const auto told = std::find_if(
+      tight->remarks.begin(), tight->remarks.end(), [](const Remark& r) { return r.id == "form.slip-on"; });
   REQUIRE(told != tight->remarks.end());
   CHECK(told->limit == 290.0);
   spec.overlap_mm = -64.0;
   const auto laced = draft_limb(spec, fist, head());
   REQUIRE(laced);
   CHECK(laced->seam_names.empty());
-  CHECK(std::none_of(laced->remarks.begin(), laced->remarks.end(), [](const Remark& r) { return r.id == "form.slip-on"; }));
+  CHECK(std::none_of(
+      laced->remarks.begin(), laced->remarks.end(), [](const Remark& r) { return r.id == "form.slip-on"; }));
   spec.length_mm = 900.0;
   CHECK(draft_limb(spec, arm, head()).error().text.find("900") != std::string::npos);
 }
@@ -216,7 +227,8 @@ TEST_CASE("an arm guard is a cone of the arm's own girths", "[form][limb]") {
 TEST_CASE("an unmeasured arm is estimated, and says so", "[form][limb]") {
   const auto draft = draft_limb({}, {}, head());
   REQUIRE(draft);
-  CHECK(std::any_of(draft->remarks.begin(), draft->remarks.end(), [](const Remark& r) { return r.id == "form.limb-measures"; }));
+  CHECK(std::any_of(
+      draft->remarks.begin(), draft->remarks.end(), [](const Remark& r) { return r.id == "form.limb-measures"; }));
 }
 
 TEST_CASE("a plate bent round keeps its lengths", "[form][plate][property]") {
@@ -256,7 +268,8 @@ TEST_CASE("every card stands off the head by its reach, and its field is a dista
     for (const Vec3& p : shape.half.vertices) REQUIRE(field(p) <= 0.0);
     Random random(7);
     for (int i = 0; i < 40; ++i) {
-      const Vec3 p(random.uniform(0, 160), random.uniform(-160, 160), random.uniform(-160, 160)), q = p + 5.0 * Vec3(0.6, 0.0, 0.8);
+      const Vec3 p(random.uniform(0, 160), random.uniform(-160, 160), random.uniform(-160, 160)),
+          q = p + 5.0 * Vec3(0.6, 0.0, 0.8);
       REQUIRE(std::abs(field(p) - field(q)) <= 5.0 + 1e-3);
     }
   }

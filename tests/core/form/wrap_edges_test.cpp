@@ -29,7 +29,8 @@ double edge_height(const Mesh& mesh, double around_deg, double side) {
   for (const auto& loop : border_loops(mesh))
     for (const int v : loop) {
       const Vec3& p = mesh.vertices[v];
-      if (side * p.x() >= -1.0 && std::abs(degrees(std::atan2(side * p.x(), p.z() + 5.0)) - around_deg) < 8.0) lowest = std::min(lowest, p.y());
+      if (side * p.x() >= -1.0 && std::abs(degrees(std::atan2(side * p.x(), p.z() + 5.0)) - around_deg) < 8.0)
+        lowest = std::min(lowest, p.y());
     }
   return lowest;
 }
@@ -42,7 +43,8 @@ Mesh made(const Build& b) {
 
 }  // namespace
 
-TEST_CASE("a curve through values at equal angles passes through them and is smooth and periodic", "[form][edges][property]") {
+TEST_CASE("a curve through values at equal angles passes through them and is smooth and periodic",
+    "[form][edges][property]") {
   Random random(5);
   std::vector<double> values(8);
   for (double& v : values) v = random.uniform(-10, 10);
@@ -54,7 +56,8 @@ TEST_CASE("a curve through values at equal angles passes through them and is smo
   }
 }
 
-TEST_CASE("a point of the edge that is raised moves the edge there, on both sides, and not elsewhere", "[form][edges]") {
+TEST_CASE(
+    "a point of the edge that is raised moves the edge there, on both sides, and not elsewhere", "[form][edges]") {
   const Build plain = wearing("hood");
   Build drawn = plain;
   std::get<WrapSpec>(drawn.parts[0].shape).edge_mm[4] = 30.0;  // 120 degrees round
@@ -76,7 +79,8 @@ TEST_CASE("a left side drawn by itself leaves the right one as it was, and both 
   const auto area = [](const Mesh& mesh, double side) {
     double sum = 0.0;
     for (const Tri& t : mesh.triangles)
-      if (side * (mesh.vertices[t[0]].x() + mesh.vertices[t[1]].x() + mesh.vertices[t[2]].x()) > 0.0) sum += area_vector(mesh, t).norm();
+      if (side * (mesh.vertices[t[0]].x() + mesh.vertices[t[1]].x() + mesh.vertices[t[2]].x()) > 0.0)
+        sum += area_vector(mesh, t).norm();
     return sum;
   };
   CHECK(area(is.form->surface.mesh, -1) == Approx(area(was.form->surface.mesh, -1)).epsilon(0.02));
@@ -101,7 +105,8 @@ TEST_CASE("openings are closed curves that can be drawn point by point and stay 
     double outer = -1e9, inner = 1e9;
     for (const int v : made.form->surface.opening) {
       const Vec3& p = made.form->surface.mesh.vertices[v];
-      if (p.x() > 5.0 && std::abs(p.y() - pupil.y()) < 40.0) outer = std::max(outer, p.x()), inner = std::min(inner, p.x());
+      if (p.x() > 5.0 && std::abs(p.y() - pupil.y()) < 40.0)
+        outer = std::max(outer, p.x()), inner = std::min(inner, p.x());
     }
     return std::pair(outer - pupil.x(), pupil.x() - inner);
   };
@@ -121,7 +126,8 @@ TEST_CASE("openings are closed curves that can be drawn point by point and stay 
 TEST_CASE("points of edges and rims are kept in the file, also those a choice brings", "[form][edges][io]") {
   Build b = wearing("full-mask");
   auto& spec = std::get<WrapSpec>(b.parts[0].shape);
-  spec.one_sided = true, spec.left_mm[3] = 11.5, spec.edge_mm[2] = -7, spec.eye_wide_mm = 40, spec.eye_tall_mm = 20, spec.eye_mm[5] = 3, spec.eye_aside_mm = 2;
+  spec.one_sided = true, spec.left_mm[3] = 11.5, spec.edge_mm[2] = -7, spec.eye_wide_mm = 40, spec.eye_tall_mm = 20,
+  spec.eye_mm[5] = 3, spec.eye_aside_mm = 2;
   const auto bytes = build_bytes(b);
   REQUIRE(bytes);
   const auto back = build_from_bytes(*bytes);
@@ -142,7 +148,9 @@ TEST_CASE("wraps of every coverage with random edges are sound or refused with a
       spec.one_sided = round == 3;
       if (spec.one_sided)
         for (int i = 1; i + 1 < kEdgePoints; ++i) spec.left_mm[i] = random.uniform(-12, 12);
-      if (edge == 3 || edge == 4) spec.eye_wide_mm = random.uniform(24, 44), spec.eye_tall_mm = random.uniform(14, 26), spec.eye_tilt_deg = random.uniform(-20, 20);
+      if (edge == 3 || edge == 4)
+        spec.eye_wide_mm = random.uniform(24, 44), spec.eye_tall_mm = random.uniform(14, 26),
+        spec.eye_tilt_deg = random.uniform(-20, 20);
       CAPTURE(edge, round);
       if (auto can = test::chain()->try_part(b, 1); !can) {
         ++told;
@@ -158,9 +166,12 @@ TEST_CASE("wraps of every coverage with random edges are sound or refused with a
   CHECK(good >= 4 * told);
 }
 
-TEST_CASE("a dial that cannot be turned so far names the nearest value that works, and that one works", "[form][dials]") {
+TEST_CASE(
+    "a dial that cannot be turned so far names the nearest value that works, and that one works", "[form][dials]") {
   const Build b = wearing("horn");
-  const auto refused = test::chain()->turn(b, 1, "length", 60.0).and_then([](const Build& shorter) { return test::chain()->turn(shorter, 1, "curl", -420.0); });
+  const auto refused = test::chain()->turn(b, 1, "length", 60.0).and_then([](const Build& shorter) {
+    return test::chain()->turn(shorter, 1, "curl", -420.0);
+  });
   REQUIRE_FALSE(refused);
   INFO(refused.error().text);
   const auto at = refused.error().text.find("nearest that works is ");
@@ -176,7 +187,9 @@ TEST_CASE("a dial that cannot be turned so far names the nearest value that work
 TEST_CASE("a cowl whose shapes take long to lay is still told at once when its edges leave nothing", "[form][dials]") {
   Build b = wearing("hood");
   std::get<WrapSpec>(b.parts[0].shape).cards = {Card{}};
-  const auto refused = test::chain()->turn(b, 1, "edge", 0.0).and_then([](const Build& next) { return test::chain()->turn(next, 1, "up", 120.0); });
+  const auto refused = test::chain()->turn(b, 1, "edge", 0.0).and_then([](const Build& next) {
+    return test::chain()->turn(next, 1, "up", 120.0);
+  });
   REQUIRE_FALSE(refused);
   CHECK(refused.error().text.find("nearest that works") != std::string::npos);
 }

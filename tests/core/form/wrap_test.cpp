@@ -69,7 +69,8 @@ TEST_CASE("sixty random heads keep at least 0.95 of the ease that was asked", "[
 }
 
 TEST_CASE("every edge leaves one piece with the borders it should have", "[form][hood]") {
-  const auto [edge, borders] = GENERATE(table<WrapEdge, std::size_t>({{WrapEdge::skull_cap, 1}, {WrapEdge::open_face, 1}, {WrapEdge::full_cowl, 2}}));
+  const auto [edge, borders] = GENERATE(
+      table<WrapEdge, std::size_t>({{WrapEdge::skull_cap, 1}, {WrapEdge::open_face, 1}, {WrapEdge::full_cowl, 2}}));
   WrapSpec spec;
   spec.edge = edge;
   const auto blank = maker().blank(spec);
@@ -144,7 +145,8 @@ TEST_CASE("layers and edges beyond their limits name the layer and the limit", "
   spec.face_wider_mm = -31.0;
   CHECK(check_wrap(spec).error().where == "form/face");
   CHECK_FALSE(wrap_edge_from("bonnet"));
-  for (const auto edge : {WrapEdge::skull_cap, WrapEdge::open_face, WrapEdge::full_cowl}) CHECK(*wrap_edge_from(name_of(edge)) == edge);
+  for (const auto edge : {WrapEdge::skull_cap, WrapEdge::open_face, WrapEdge::full_cowl})
+    CHECK(*wrap_edge_from(name_of(edge)) == edge);
 }
 
 TEST_CASE("settling stops when asked", "[form][hood]") {

@@ -42,7 +42,8 @@ TEST_CASE("where the surface leaves the grid its border lies on the grid's side"
   REQUIRE(loops.size() == 1);
   for (const int v : loops[0]) REQUIRE(half->vertices[v].x() == 0.0);
   double length = 0.0;
-  for (std::size_t i = 0; i < loops[0].size(); ++i) length += (half->vertices[loops[0][(i + 1) % loops[0].size()]] - half->vertices[loops[0][i]]).norm();
+  for (std::size_t i = 0; i < loops[0].size(); ++i)
+    length += (half->vertices[loops[0][(i + 1) % loops[0].size()]] - half->vertices[loops[0][i]]).norm();
   CHECK(length == Approx(100.0 * kPi).epsilon(0.01));
 }
 
@@ -79,7 +80,8 @@ TEST_CASE("the band near a surface knows the distance and the way onto it", "[ge
   REQUIRE(distance_surface(kGrid, ball, {}, {}, &band));
   Random random(4);
   for (int i = 0; i < 300; ++i) {
-    const Vec3 way = Vec3(random.normal(), random.normal(), random.normal()).normalized(), p = random.uniform(47.0, 53.0) * way;
+    const Vec3 way = Vec3(random.normal(), random.normal(), random.normal()).normalized(),
+               p = random.uniform(47.0, 53.0) * way;
     const auto d = band.at(p);
     REQUIRE(d);
     REQUIRE(*d == Approx(ball(p)).margin(kFlat));

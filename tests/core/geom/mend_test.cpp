@@ -21,9 +21,11 @@ namespace {
 /// A box from -1 to 1 scaled, closed, normals outwards.
 Mesh box_mesh(const Vec3& half) {
   Mesh mesh;
-  for (int i = 0; i < 8; ++i) mesh.vertices.push_back({(i & 1 ? 1 : -1) * half.x(), (i & 2 ? 1 : -1) * half.y(), (i & 4 ? 1 : -1) * half.z()});
+  for (int i = 0; i < 8; ++i)
+    mesh.vertices.push_back({(i & 1 ? 1 : -1) * half.x(), (i & 2 ? 1 : -1) * half.y(), (i & 4 ? 1 : -1) * half.z()});
   const int quads[6][4] = {{0, 2, 3, 1}, {4, 5, 7, 6}, {0, 1, 5, 4}, {2, 6, 7, 3}, {0, 4, 6, 2}, {1, 3, 7, 5}};
-  for (const auto& q : quads) mesh.triangles.push_back({q[0], q[1], q[2]}), mesh.triangles.push_back({q[0], q[2], q[3]});
+  for (const auto& q : quads)
+    mesh.triangles.push_back({q[0], q[1], q[2]}), mesh.triangles.push_back({q[0], q[2], q[3]});
   return mesh;
 }
 
@@ -38,7 +40,9 @@ Mesh soup(const Mesh& mesh, double noise, Random& random) {
   Mesh loose;
   for (const Tri& t : mesh.triangles) {
     const int first = static_cast<int>(loose.vertices.size());
-    for (const int v : t) loose.vertices.push_back(mesh.vertices[v] + noise * Vec3(random.uniform(-1, 1), random.uniform(-1, 1), random.uniform(-1, 1)));
+    for (const int v : t)
+      loose.vertices.push_back(
+          mesh.vertices[v] + noise * Vec3(random.uniform(-1, 1), random.uniform(-1, 1), random.uniform(-1, 1)));
     loose.triangles.push_back({first, first + 1, first + 2});
   }
   return loose;
@@ -133,13 +137,16 @@ TEST_CASE("a finely meshed ball is brought down to fewer triangles and stays a b
 TEST_CASE("the unit of a mesh is guessed by what could be worn, and said", "[form][import]") {
   const Headform head = *test::fitter().fit(MeasureSet{{MeasureId::HC, 566.0}});
   const Mesh in_mm = box_mesh({90, 110, 100});
-  for (const auto& [factor, name, to_mm] : {std::tuple{1.0, "millimetres", 1.0}, {0.1, "centimetres", 10.0}, {1 / 25.4, "inches", 25.4}, {0.001, "metres", 1000.0}}) {
+  for (const auto& [factor, name, to_mm] : {std::tuple{1.0, "millimetres", 1.0}, {0.1, "centimetres", 10.0},
+           {1 / 25.4, "inches", 25.4}, {0.001, "metres", 1000.0}}) {
     Mesh mesh = in_mm;
     for (Vec3& p : mesh.vertices) p *= factor;
     const UnitGuess guess = guess_unit(mesh, head);
     CHECK(guess.to_mm == Approx(to_mm));
     CHECK(guess.sentence.find(name) != std::string::npos);
-    CHECK(guess.scale_to_fit == Approx(std::max((head.reading(MeasureId::HB).reads_mm + 30) / 180.0, (head.reading(MeasureId::HL).reads_mm + 30) / 200.0)));
+    CHECK(guess.scale_to_fit ==
+        Approx(std::max(
+            (head.reading(MeasureId::HB).reads_mm + 30) / 180.0, (head.reading(MeasureId::HL).reads_mm + 30) / 200.0)));
   }
 }
 
@@ -148,17 +155,21 @@ TEST_CASE("three places shown on a mesh and on the head bring it there", "[form]
   const Site site(head);
   ImportSpec spec;
   spec.mesh = std::make_shared<const Mesh>(box_mesh({40, 50, 60}));
-  spec.turn_deg = 30, spec.tip_deg = -12, spec.roll_deg = 8, spec.aside_mm = 20, spec.up_mm = -15, spec.forward_mm = 40, spec.scale = 1.3;
+  spec.turn_deg = 30, spec.tip_deg = -12, spec.roll_deg = 8, spec.aside_mm = 20, spec.up_mm = -15, spec.forward_mm = 40,
+  spec.scale = 1.3;
   const Mesh goal = draft_import(spec, site)->mesh;
   ImportSpec start = spec;
-  start.turn_deg = start.tip_deg = start.roll_deg = start.aside_mm = start.up_mm = start.forward_mm = 0.0, start.scale = 1.0;
+  start.turn_deg = start.tip_deg = start.roll_deg = start.aside_mm = start.up_mm = start.forward_mm = 0.0,
+  start.scale = 1.0;
   const Mesh now = draft_import(start, site)->mesh;
-  const auto found = matched(start, site, {now.vertices[0], now.vertices[3], now.vertices[5]}, {goal.vertices[0], goal.vertices[3], goal.vertices[5]}, false);
+  const auto found = matched(start, site, {now.vertices[0], now.vertices[3], now.vertices[5]},
+      {goal.vertices[0], goal.vertices[3], goal.vertices[5]}, false);
   REQUIRE(found);
   CHECK(found->scale == Approx(1.3).epsilon(1e-6));
   const Mesh back = draft_import(*found, site)->mesh;
   for (std::size_t v = 0; v < goal.vertices.size(); ++v) CHECK((back.vertices[v] - goal.vertices[v]).norm() < 1e-6);
-  CHECK_FALSE(matched(start, site, {Vec3(0, 0, 0), Vec3(1, 0, 0), Vec3(2, 0, 0)}, {Vec3(0, 0, 0), Vec3(10, 0, 0), Vec3(0, 20, 0)}, false));
+  CHECK_FALSE(matched(start, site, {Vec3(0, 0, 0), Vec3(1, 0, 0), Vec3(2, 0, 0)},
+      {Vec3(0, 0, 0), Vec3(10, 0, 0), Vec3(0, 20, 0)}, false));
 }
 
 TEST_CASE("a mesh brought in is cut away where asked and laid in panels", "[form][import]") {
@@ -166,7 +177,8 @@ TEST_CASE("a mesh brought in is cut away where asked and laid in panels", "[form
   b.parts.clear();
   ImportSpec spec;
   spec.mesh = std::make_shared<const Mesh>(*simplified(test::fitter().head().mesh, 4000));
-  spec.file = "bust.obj", spec.edge_mm = 9, spec.cut_low = 0.45, spec.belts = 1, spec.cut_across = true, spec.scale = 1.2;
+  spec.file = "bust.obj", spec.edge_mm = 9, spec.cut_low = 0.45, spec.belts = 1, spec.cut_across = true,
+  spec.scale = 1.2;
   Part part;
   part.name = "bust", part.shape = spec;
   (void)add_part(b, part);
@@ -193,19 +205,24 @@ TEST_CASE("an outline is filled with good triangles, its corners kept and its ho
     const double twice = (b - a).x() * (c - a).y() - (b - a).y() * (c - a).x();
     CHECK(twice > 0.0);
     area += 0.5 * twice;
-    for (const auto& [p, q, r] : {std::tuple{a, b, c}, {b, c, a}, {c, a, b}}) worst = std::min(worst, std::acos((q - p).normalized().dot((r - p).normalized())) * 57.3);
+    for (const auto& [p, q, r] : {std::tuple{a, b, c}, {b, c, a}, {c, a, b}})
+      worst = std::min(worst, std::acos((q - p).normalized().dot((r - p).normalized())) * 57.3);
   }
   CHECK(area == Approx(100.0 * 100.0 - 20.0 * 20.0));
   CHECK(worst > 19.0);
-  for (const Vec2& corner : square) CHECK(std::any_of(flat->vertices.begin(), flat->vertices.end(), [&](const Vec2& v) { return (v - corner).norm() < 1e-9; }));
-  CHECK(triangulate({{0, 0}, {100, 100}, {100, 0}, {0, 60}}, {}, 8.0).error().text.find("crosses") != std::string::npos);
+  for (const Vec2& corner : square)
+    CHECK(std::any_of(
+        flat->vertices.begin(), flat->vertices.end(), [&](const Vec2& v) { return (v - corner).norm() < 1e-9; }));
+  CHECK(
+      triangulate({{0, 0}, {100, 100}, {100, 0}, {0, 60}}, {}, 8.0).error().text.find("crosses") != std::string::npos);
   CHECK(triangulate({{0, 0}, {1, 0}}, {}, 8.0).error().code == Errc::degenerate_shape);
 }
 
 TEST_CASE("a curve goes through its points, and only corners are sharp", "[geom][triangulate]") {
   const std::vector<CurvePoint> points{{{0, 50}, true}, {{40, 40}, false}, {{60, 0}, false}, {{0, -50}, true}};
   const auto curve = smooth_curve(points, false, 1.0);
-  for (const CurvePoint& p : points) CHECK(std::any_of(curve.begin(), curve.end(), [&](const Vec2& c) { return (c - p.at).norm() < 1e-9; }));
+  for (const CurvePoint& p : points)
+    CHECK(std::any_of(curve.begin(), curve.end(), [&](const Vec2& c) { return (c - p.at).norm() < 1e-9; }));
   for (std::size_t i = 1; i + 1 < curve.size(); ++i) {
     const Vec2 before = (curve[i] - curve[i - 1]).normalized(), after = (curve[i + 1] - curve[i]).normalized();
     CHECK(before.dot(after) > 0.97);
@@ -235,8 +252,10 @@ TEST_CASE("of a bowl made with an inside and a rim the outside is kept", "[geom]
   const Mesh shell = test::ball(60.0, 8.0);
   EdgeLabels held;
   Mesh bowl = shell;
-  split_along(bowl, [](const Vec3& p) { return 25.0 - p.y(); }, held);
-  bowl = keep_where(bowl, [](const Vec3& p) { return 25.0 - p.y(); }, held);
+  split_along(
+      bowl, [](const Vec3& p) { return 25.0 - p.y(); }, held);
+  bowl = keep_where(
+      bowl, [](const Vec3& p) { return 25.0 - p.y(); }, held);
   Mesh inside = bowl;
   for (Vec3& p : inside.vertices) p *= 0.92;
   const Mesh hollow = solid_between(bowl, inside);

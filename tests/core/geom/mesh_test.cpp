@@ -47,17 +47,21 @@ TEST_CASE("parts are found across joined edges only", "[geom][mesh]") {
   const Mesh m = test::patch(4, [](double u, double v) { return Vec3(u, v, 0); });
   const auto all = connected_parts(m, [](int, int) { return true; });
   CHECK(*std::max_element(all.begin(), all.end()) == 0);
-  const auto cut = connected_parts(m, [&](int a, int b) { return m.vertices[a].x() != 0.5 || m.vertices[b].x() != 0.5; });
+  const auto cut =
+      connected_parts(m, [&](int a, int b) { return m.vertices[a].x() != 0.5 || m.vertices[b].x() != 0.5; });
   CHECK(*std::max_element(cut.begin(), cut.end()) == 1);
 }
 
 TEST_CASE("offsetting by planes keeps the mitre at a fold", "[geom][offset]") {
   // Two faces at right angles: the edge must move by h * sqrt(2), not by h.
-  const Mesh roof = test::patch(8, [](double u, double v) { return Vec3(50 * v, u < 0.5 ? 100 * u : 50, u < 0.5 ? 0.0 : -100 * (u - 0.5)); });
+  const Mesh roof = test::patch(
+      8, [](double u, double v) { return Vec3(50 * v, u < 0.5 ? 100 * u : 50, u < 0.5 ? 0.0 : -100 * (u - 0.5)); });
   const Mesh out = offset_by_planes(roof, 4.0);
   for (std::size_t v = 0; v < roof.vertices.size(); ++v) {
     const Vec3& p = roof.vertices[v];
-    if (p.y() == 50.0 && p.z() == 0.0) CHECK((out.vertices[v] - p).norm() == Approx(4.0 * std::sqrt(2.0)).epsilon(0.003));
-    else CHECK((out.vertices[v] - p).norm() == Approx(4.0).epsilon(0.003));
+    if (p.y() == 50.0 && p.z() == 0.0)
+      CHECK((out.vertices[v] - p).norm() == Approx(4.0 * std::sqrt(2.0)).epsilon(0.003));
+    else
+      CHECK((out.vertices[v] - p).norm() == Approx(4.0).epsilon(0.003));
   }
 }

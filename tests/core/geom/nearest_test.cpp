@@ -29,7 +29,10 @@ TEST_CASE("the tree agrees with looking at every triangle", "[geom][nearest][pro
       best = std::min(best, (w[0] * a + w[1] * b + w[2] * c - p).norm());
     }
     REQUIRE(std::abs(near.to(p).signed_mm) == Approx(best).margin(1e-4));
-    REQUIRE((near.to(p).signed_mm < 0) == (p.norm() < 39.0 ? true : p.norm() > 40.0 ? false : near.to(p).signed_mm < 0));
+    REQUIRE((near.to(p).signed_mm < 0) ==
+        (p.norm() < 39.0          ? true
+                : p.norm() > 40.0 ? false
+                                  : near.to(p).signed_mm < 0));
   }
 }
 

@@ -22,7 +22,8 @@ Mesh roof(double slope, int n = 10) {
 double flattest_turn(const Mesh& before, const Mesh& after) {
   double least = 1.0;
   for (std::size_t f = 0; f < before.triangles.size(); ++f)
-    least = std::min(least, area_vector(before, before.triangles[f]).normalized().dot(area_vector(after, after.triangles[f]).normalized()));
+    least = std::min(least,
+        area_vector(before, before.triangles[f]).normalized().dot(area_vector(after, after.triangles[f]).normalized()));
   return least;
 }
 
@@ -32,7 +33,9 @@ TEST_CASE("a cube moved out by its planes is the larger cube", "[geom][offset]")
   const double side = 40.0, h = GENERATE(3.0, -3.0, 0.5);
   const Mesh cube = test::cube(side), moved = offset_by_planes(cube, h);
   for (std::size_t v = 0; v < cube.vertices.size(); ++v)
-    for (int k = 0; k < 3; ++k) CHECK(moved.vertices[v][k] == Approx(cube.vertices[v][k] + (cube.vertices[v][k] > 0.0 ? h : -h)).margin(0.01 * std::abs(h)));
+    for (int k = 0; k < 3; ++k)
+      CHECK(moved.vertices[v][k] ==
+          Approx(cube.vertices[v][k] + (cube.vertices[v][k] > 0.0 ? h : -h)).margin(0.01 * std::abs(h)));
   CHECK(volume_mm3(moved) == Approx(std::pow(side + 2.0 * h, 3)).epsilon(0.002));
 }
 
@@ -70,7 +73,9 @@ TEST_CASE("a sheet has its own thickness at every place and never turns over", "
   const int n = 24;
   cone.vertices.push_back({0, 90, 0});
   for (int row = 1; row <= 9; ++row)
-    for (int i = 0; i < n; ++i) cone.vertices.push_back({2.0 * row * std::cos(kTwoPi * i / n), 90.0 - 10.0 * row, -2.0 * row * std::sin(kTwoPi * i / n)});
+    for (int i = 0; i < n; ++i)
+      cone.vertices.push_back(
+          {2.0 * row * std::cos(kTwoPi * i / n), 90.0 - 10.0 * row, -2.0 * row * std::sin(kTwoPi * i / n)});
   for (int i = 0; i < n; ++i) {
     cone.triangles.push_back({0, 1 + i, 1 + (i + 1) % n});
     for (int row = 0; row < 8; ++row) {
@@ -101,7 +106,10 @@ TEST_CASE("a sheet made solid holds its area times its thickness and is closed",
 }
 
 TEST_CASE("crossing surfaces are seen, touching and clear ones are not", "[geom][crossing]") {
-  const auto sheet = [](double tilt, double lift) { return test::patch(5, [=](double u, double v) { return Vec3(60.0 * u - 30.0, lift + tilt * (u - 0.5), 50.0 * v - 25.0); }); };
+  const auto sheet = [](double tilt, double lift) {
+    return test::patch(
+        5, [=](double u, double v) { return Vec3(60.0 * u - 30.0, lift + tilt * (u - 0.5), 50.0 * v - 25.0); });
+  };
   const auto both = [](Mesh a, const Mesh& b) {
     add_mesh(a, b);
     return a;

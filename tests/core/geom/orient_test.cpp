@@ -45,7 +45,9 @@ TEST_CASE("what has one side, or three sheets at an edge, is refused", "[geom][o
   Mesh band;
   for (int i = 0; i < n; ++i) {
     const double a = kTwoPi * i / n, half = 0.5 * a;
-    for (const double s : {-8.0, 8.0}) band.vertices.push_back(Vec3((50.0 + s * std::cos(half)) * std::cos(a), s * std::sin(half), (50.0 + s * std::cos(half)) * std::sin(a)));
+    for (const double s : {-8.0, 8.0})
+      band.vertices.push_back(Vec3(
+          (50.0 + s * std::cos(half)) * std::cos(a), s * std::sin(half), (50.0 + s * std::cos(half)) * std::sin(a)));
   }
   for (int i = 0; i < n; ++i) {
     const bool last = i + 1 == n;
@@ -53,6 +55,7 @@ TEST_CASE("what has one side, or three sheets at an edge, is refused", "[geom][o
     band.triangles.push_back({a, c, b}), band.triangles.push_back({b, c, d});
   }
   CHECK(oriented(band).error().text.find("one side") != std::string::npos);
-  Mesh three{{Vec3(0, 0, 0), Vec3(1, 0, 0), Vec3(0, 1, 0), Vec3(0, 0, 1), Vec3(0, -1, 0)}, {{0, 1, 2}, {1, 0, 3}, {0, 1, 4}}};
+  Mesh three{
+      {Vec3(0, 0, 0), Vec3(1, 0, 0), Vec3(0, 1, 0), Vec3(0, 0, 1), Vec3(0, -1, 0)}, {{0, 1, 2}, {1, 0, 3}, {0, 1, 4}}};
   CHECK(oriented(three).error().text.find("3 triangles") != std::string::npos);
 }

@@ -17,7 +17,8 @@ std::vector<Vec2> random_outline(std::uint64_t seed) {
   Random random(seed);
   std::vector<Vec2> line;
   const Vec2 centre(random.uniform(-50, 50), random.uniform(-50, 50));
-  for (int i = 0; i < 24; ++i) line.push_back(centre + random.uniform(30, 60) * Vec2(std::cos(kTwoPi * i / 24), std::sin(kTwoPi * i / 24)));
+  for (int i = 0; i < 24; ++i)
+    line.push_back(centre + random.uniform(30, 60) * Vec2(std::cos(kTwoPi * i / 24), std::sin(kTwoPi * i / 24)));
   return line;
 }
 
@@ -50,7 +51,8 @@ TEST_CASE("an offset outline keeps its distance, outwards and inwards", "[geom][
 
 TEST_CASE("an outline offset inwards too far is gone, a waisted one breaks in two", "[geom][polygon]") {
   CHECK(offset_polygon(kSquare, -21.0).empty());
-  const std::vector<Vec2> waisted{{0, 0}, {40, 0}, {40, 40}, {22, 40}, {22, 60}, {40, 60}, {40, 100}, {0, 100}, {0, 60}, {18, 60}, {18, 40}, {0, 40}};
+  const std::vector<Vec2> waisted{{0, 0}, {40, 0}, {40, 40}, {22, 40}, {22, 60}, {40, 60}, {40, 100}, {0, 100}, {0, 60},
+      {18, 60}, {18, 40}, {0, 40}};
   CHECK(offset_polygon(waisted, -3.0).size() == 2);
 }
 
@@ -76,8 +78,10 @@ TEST_CASE("curves within curves make holes, and holes stay holes", "[geom][polyg
   for (const auto& ring : region) holes += signed_area_mm2(ring) < 0.0 ? 1 : 0;
   CHECK(holes == 1);
   // Grown, the hole shrinks; drawn in, it grows.
-  CHECK(region_area_mm2(offset_region(region_of({kSquare, hole}), 2.0)) == Approx(44.0 * 44.0 - (4.0 - kPi) * 4.0 - 16.0 * 16.0).epsilon(2e-3));
-  CHECK(region_area_mm2(offset_region(region_of({kSquare, hole}), -2.0)) == Approx(36.0 * 36.0 - 24.0 * 24.0 + (4.0 - kPi) * 4.0).epsilon(2e-3));
+  CHECK(region_area_mm2(offset_region(region_of({kSquare, hole}), 2.0)) ==
+      Approx(44.0 * 44.0 - (4.0 - kPi) * 4.0 - 16.0 * 16.0).epsilon(2e-3));
+  CHECK(region_area_mm2(offset_region(region_of({kSquare, hole}), -2.0)) ==
+      Approx(36.0 * 36.0 - 24.0 * 24.0 + (4.0 - kPi) * 4.0).epsilon(2e-3));
   CHECK(offset_region(region_of({kSquare, hole}), -6.0).empty());
   CHECK(joined_regions(region).size() == 3);
 }

@@ -7,7 +7,8 @@
 using namespace awl;
 
 TEST_CASE("marching gives a closed ball of the right volume", "[geom][iso]") {
-  const auto ball = iso_surface(grid_over(Vec3::Constant(-60), Vec3::Constant(60), 4.0), [](const Vec3& p) { return p.norm() - 50.0; });
+  const auto ball = iso_surface(
+      grid_over(Vec3::Constant(-60), Vec3::Constant(60), 4.0), [](const Vec3& p) { return p.norm() - 50.0; });
   REQUIRE(ball);
   CHECK(euler_characteristic(*ball) == 2);
   CHECK(border_loops(*ball).empty());
@@ -15,7 +16,9 @@ TEST_CASE("marching gives a closed ball of the right volume", "[geom][iso]") {
 }
 
 TEST_CASE("marching stops when asked to", "[geom][iso]") {
-  const auto ball = iso_surface(grid_over(Vec3::Constant(-60), Vec3::Constant(60), 4.0), [](const Vec3& p) { return p.norm() - 50.0; }, Progress([](double f) { return f < 0.3; }));
+  const auto ball = iso_surface(
+      grid_over(Vec3::Constant(-60), Vec3::Constant(60), 4.0), [](const Vec3& p) { return p.norm() - 50.0; },
+      Progress([](double f) { return f < 0.3; }));
   REQUIRE_FALSE(ball);
   CHECK(ball.error().code == Errc::cancelled);
 }
@@ -27,16 +30,20 @@ TEST_CASE("remeshing reaches the wanted size with good triangles on the surface"
   CHECK(smallest_angle_deg(ball) > 22.0);
   double mean = 0.0;
   const Topology topo = topology_of(ball);
-  for (const auto& e : topo.edges) mean += (ball.vertices[e.a] - ball.vertices[e.b]).norm() / static_cast<double>(topo.edges.size());
+  for (const auto& e : topo.edges)
+    mean += (ball.vertices[e.a] - ball.vertices[e.b]).norm() / static_cast<double>(topo.edges.size());
   CHECK(mean == Approx(edge).epsilon(0.15));
   for (const Vec3& p : ball.vertices) CHECK(p.norm() == Approx(50.0).margin(1e-9));
 }
 
 TEST_CASE("borders stay where they are while a half is remeshed", "[geom][remesh]") {
-  const auto half = iso_surface(grid_over({0, -60, -60}, {60, 60, 60}, 4.0), [](const Vec3& p) { return p.norm() - 50.0; });
+  const auto half =
+      iso_surface(grid_over({0, -60, -60}, {60, 60, 60}, 4.0), [](const Vec3& p) { return p.norm() - 50.0; });
   RemeshGoal goal;
   goal.edge_mm = [](const Vec3&) { return 7.0; };
-  goal.project = [](const Vec3& p, bool border) { return border ? Vec3(50.0 * Vec3(0, p.y(), p.z()).normalized()) : Vec3(50.0 * p.normalized()); };
+  goal.project = [](const Vec3& p, bool border) {
+    return border ? Vec3(50.0 * Vec3(0, p.y(), p.z()).normalized()) : Vec3(50.0 * p.normalized());
+  };
   const Mesh m = remesh(*half, goal);
   const auto loops = border_loops(m);
   REQUIRE(loops.size() == 1);

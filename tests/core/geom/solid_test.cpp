@@ -36,7 +36,8 @@ TEST_CASE("the shadow of a ball is a disc from every side", "[geom][solid][prope
 }
 
 TEST_CASE("a ring's shadow has its hole", "[geom][solid]") {
-  const Mesh ring = *iso_surface(grid_over(Vec3::Constant(-60.0), Vec3::Constant(60.0), 3.0), [](const Vec3& p) { return std::hypot(std::hypot(p.x(), p.z()) - 40.0, p.y()) - 10.0; });
+  const Mesh ring = *iso_surface(grid_over(Vec3::Constant(-60.0), Vec3::Constant(60.0), 3.0),
+      [](const Vec3& p) { return std::hypot(std::hypot(p.x(), p.z()) - 40.0, p.y()) - 10.0; });
   Plane plane;
   plane.normal = Vec3::UnitY();
   const Rings shadow = silhouette(ring, frame_of(plane));

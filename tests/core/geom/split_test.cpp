@@ -30,9 +30,11 @@ TEST_CASE("splitting keeps the surface whole and puts the curve on edges", "[geo
 TEST_CASE("a held curve that is cut passes its label to both halves", "[geom][split]") {
   Mesh m = test::patch(6, [](double u, double v) { return Vec3(60 * u, 60 * v, 0); });
   EdgeLabels held;
-  const auto middle = split_along(m, [](const Vec3& p) { return p.x() - 33.0; }, held);
+  const auto middle = split_along(
+      m, [](const Vec3& p) { return p.x() - 33.0; }, held);
   for (const auto& e : middle.curve) held[e] = 7;
-  split_along(m, [](const Vec3& p) { return p.y() - 0.3 * p.x() - 11.0; }, held);
+  split_along(
+      m, [](const Vec3& p) { return p.y() - 0.3 * p.x() - 11.0; }, held);
   double length = 0.0;
   for (const auto& [edge, label] : held) {
     CHECK(label == 7);

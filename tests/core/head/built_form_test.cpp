@@ -82,7 +82,8 @@ TEST_CASE("a head twisted by 4 degrees and 5 mm wide on one side is described ri
   CHECK(twist->amount == Approx(turn).margin(1.0));
   CHECK(wide->sentence.find(side > 0 ? "left side stands out" : "right side stands out") != std::string::npos);
   CHECK(twist->sentence.find(turn > 0 ? "to the wearer's left" : "to the wearer's right") != std::string::npos);
-  for (const Finding& f : form->findings) CHECK((f.flaw == Flaw::twist || f.flaw == wide->flaw || std::abs(f.amount) < 1.5));
+  for (const Finding& f : form->findings)
+    CHECK((f.flaw == Flaw::twist || f.flaw == wide->flaw || std::abs(f.amount) < 1.5));
   CHECK(std::abs(form->map.most_mm) > 3.0);
 }
 
@@ -94,7 +95,8 @@ TEST_CASE("random flaws are found from trembling readings", "[head][built][prope
     for (int k = 0; k < kFlawCount; ++k) bent.flaws[k] = 2.5 * random.normal() * (k == 0 ? 0.4 : 1.0);
     const auto form = judge_built(plan(), head(), read_off(bent, 0.4, 100 + static_cast<std::uint64_t>(n)));
     REQUIRE(form);
-    for (int k = 1; k < kFlawCount; ++k) worst = std::max(worst, std::abs(form->shape.flaws[k] - bent.flaws[k]) / std::max(1.0, 4.0 * form->sd[k]));
+    for (int k = 1; k < kFlawCount; ++k)
+      worst = std::max(worst, std::abs(form->shape.flaws[k] - bent.flaws[k]) / std::max(1.0, 4.0 * form->sd[k]));
   }
   CHECK(worst < 1.0);
 }

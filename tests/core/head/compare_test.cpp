@@ -18,7 +18,8 @@ TEST_CASE("a head pushed outwards stands out by as much everywhere", "[head][com
   CHECK(distance_map(offset_by_planes(form->mesh, -1.0), form->mesh).mean_mm == Approx(-1.0).margin(0.15));
 }
 
-TEST_CASE("a symmetric head equals its other side, a crooked one does not, and the words say where", "[head][compare]") {
+TEST_CASE(
+    "a symmetric head equals its other side, a crooked one does not, and the words say where", "[head][compare]") {
   const auto even = test::fitter().fit({{M::HC, 566}});
   CHECK(std::abs(left_against_right(*even).most_mm) < 1e-6);
   const auto crooked = test::fitter().fit({{M::HC, 566}, {M::HBL, 81}, {M::HBR, 74}});

@@ -69,7 +69,8 @@ TEST_CASE("of three measures the slipped circumference is named first in most ca
   CHECK(named >= 70);
 }
 
-TEST_CASE("any slipped measure of a full set is named first in at least seven of ten", "[head][contradictions][property]") {
+TEST_CASE(
+    "any slipped measure of a full set is named first in at least seven of ten", "[head][contradictions][property]") {
   test::Subjects subjects(23);
   int named = 0, tried = 0;
   for (int n = 0; n < 60; ++n) {

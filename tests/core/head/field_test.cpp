@@ -24,7 +24,8 @@ TEST_CASE("both sides joined and folded have no crease in the middle", "[head][f
 }
 
 TEST_CASE("a wrong recipe line is named", "[head][field]") {
-  for (const char* wrong : {"add ell s 0  1 2 3\n", "add cube s 0 1 2 3 4 5 6\n", "add grp s 0 0 0 0\n add ell s 0 0 0 0 1 1 1\n", "add\n"}) {
+  for (const char* wrong : {"add ell s 0  1 2 3\n", "add cube s 0 1 2 3 4 5 6\n",
+           "add grp s 0 0 0 0\n add ell s 0 0 0 0 1 1 1\n", "add\n"}) {
     const auto field = Field::parse(std::string("# head\n") + wrong);
     REQUIRE_FALSE(field);
     CHECK(field.error().code == Errc::bad_file);
@@ -49,7 +50,8 @@ TEST_CASE("the shipped head is the recipe's surface: closed, mirrored, well shap
   CHECK(border_loops(head.mesh).empty());
   CHECK(smallest_angle_deg(head.mesh) > 20.0);
   double worst = 0.0;
-  for (std::size_t v = 0; v < head.mesh.vertices.size(); v += 5) worst = std::max(worst, std::abs((*field)(head.mesh.vertices[v])));
+  for (std::size_t v = 0; v < head.mesh.vertices.size(); v += 5)
+    worst = std::max(worst, std::abs((*field)(head.mesh.vertices[v])));
   CHECK(worst < 0.05);
   for (std::size_t v = 0; v < head.twin_of.size(); ++v) {
     const Vec3 &p = head.mesh.vertices[v], &q = head.mesh.vertices[head.twin_of[v]];

@@ -9,8 +9,9 @@ using M = MeasureId;
 
 TEST_CASE("the unfitted template reads what its recipe says", "[head][gauge]") {
   const Headform form = test::fitter().shape(Coefficients::Zero());
-  const auto [id, mm] = GENERATE(table<M, double>({{M::HC, 566}, {M::HL, 198}, {M::HB, 152}, {M::TOP, 344}, {M::BNA, 358}, {M::EEF, 283}, {M::EEB, 259}, {M::CCC, 615},
-                                                   {M::FH, 117}, {M::FW, 141}, {M::JW, 116}, {M::PD, 62.7}, {M::NC, 358}, {M::HH, 227}}));
+  const auto [id, mm] = GENERATE(table<M, double>(
+      {{M::HC, 566}, {M::HL, 198}, {M::HB, 152}, {M::TOP, 344}, {M::BNA, 358}, {M::EEF, 283}, {M::EEB, 259},
+          {M::CCC, 615}, {M::FH, 117}, {M::FW, 141}, {M::JW, 116}, {M::PD, 62.7}, {M::NC, 358}, {M::HH, 227}}));
   CAPTURE(facts_of(id).code);
   CHECK(form.reading(id).reads_mm == Approx(mm).margin(1.0));
 }
@@ -50,7 +51,8 @@ TEST_CASE("two hundred random heads meet their tapes without a fold", "[head][fi
     REQUIRE(form);
     CHECK(form->flipped == 0);
     least_angle = std::min(least_angle, form->smallest_angle_deg);
-    for (const auto& [id, mm] : set) worst_share = std::max(worst_share, std::abs(form->reading(id).reads_mm - mm) / facts_of(id).tolerance_mm);
+    for (const auto& [id, mm] : set)
+      worst_share = std::max(worst_share, std::abs(form->reading(id).reads_mm - mm) / facts_of(id).tolerance_mm);
   }
   CAPTURE(every);
   CHECK(worst_share < 1.0);
@@ -97,7 +99,8 @@ TEST_CASE("the same measures give the same head, warm or not far from it", "[hea
 }
 
 TEST_CASE("measures that are none are refused with value, limits and place", "[head][measures]") {
-  const auto [id, mm, hint] = GENERATE(table<M, double, const char*>({{M::HC, 560.0 * 25.4, "560.0 mm"}, {M::HC, 56.0, "56.0 cm"}, {M::HC, 22.0, "22.0 in"}, {M::HB, 400.0, "135 to 174"}, {M::NC, 5700.0, "570.0 mm"}}));
+  const auto [id, mm, hint] = GENERATE(table<M, double, const char*>({{M::HC, 560.0 * 25.4, "560.0 mm"},
+      {M::HC, 56.0, "56.0 cm"}, {M::HC, 22.0, "22.0 in"}, {M::HB, 400.0, "135 to 174"}, {M::NC, 5700.0, "570.0 mm"}}));
   const auto refused = test::fitter().fit(WearerMeasures{{{id, mm}}, "adult", {}});
   if (id == M::NC) {  // 570 is no neck either: no hint then
     CHECK(refused.error().text.find("meant") == std::string::npos);

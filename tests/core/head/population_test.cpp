@@ -48,13 +48,15 @@ TEST_CASE("thirty children meet their tapes without a fold", "[head][people][pro
     test::Subjects subjects(17, id);
     for (int n = 0; n < 6; ++n) {
       const MeasureVector m = subjects.next();
-      const auto form = test::fitter().fit(WearerMeasures{test::pick(m, {M::HC, M::HL, M::HB, M::TOP, M::FH, M::NC}), id, {}});
+      const auto form =
+          test::fitter().fit(WearerMeasures{test::pick(m, {M::HC, M::HL, M::HB, M::TOP, M::FH, M::NC}), id, {}});
       REQUIRE(form);
       CAPTURE(id, n);
       CHECK(form->flipped == 0);
       least_angle = std::min(least_angle, form->smallest_angle_deg);
       for (const M measure : {M::HC, M::HL, M::HB, M::TOP, M::FH, M::NC})
-        worst_share = std::max(worst_share, std::abs(form->reading(measure).reads_mm - m[index_of(measure)]) / facts_of(measure).tolerance_mm);
+        worst_share = std::max(worst_share,
+            std::abs(form->reading(measure).reads_mm - m[index_of(measure)]) / facts_of(measure).tolerance_mm);
     }
   }
   CHECK(worst_share < 1.0);
@@ -84,7 +86,8 @@ TEST_CASE("whose head it is, is inferred from the measures unless it is said", "
   CHECK_FALSE(chosen->people_inferred);
 }
 
-TEST_CASE("a value out of range is held against the people chosen, and the field next door is thought of", "[head][people]") {
+TEST_CASE(
+    "a value out of range is held against the people chosen, and the field next door is thought of", "[head][people]") {
   CHECK(check_measure(M::FH, 95, people(), "auto"));
   CHECK(check_measure(M::FH, 95, people(), "child-5"));
   const auto refused = check_measure(M::FH, 95, people(), "adult");
@@ -98,7 +101,8 @@ TEST_CASE("a value out of range is held against the people chosen, and the field
 
 TEST_CASE("a damaged file of populations is refused with its place", "[head][people]") {
   const test::TempFolder folder;
-  REQUIRE(write_file_safely(folder / "p.json", R"({"populations":[{"id":"x","name":"X","share":0.1,"sd_share":1,"mean_mm":{"HC":500}}]})"));
+  REQUIRE(write_file_safely(
+      folder / "p.json", R"({"populations":[{"id":"x","name":"X","share":0.1,"sd_share":1,"mean_mm":{"HC":500}}]})"));
   const auto refused = load_populations(folder / "p.json");
   REQUIRE_FALSE(refused);
   CHECK(refused.error().text.find("populations/1/mean_mm") != std::string::npos);

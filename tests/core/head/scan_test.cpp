@@ -22,7 +22,8 @@ Headform odd_head(std::uint64_t seed, double swelling_mm) {
   for (int k = 0; k < 6; ++k) {
     const Vec3 centre = 90.0 * Vec3(random.normal(), random.normal(), random.normal()).normalized();
     const double height = swelling_mm * random.uniform(-1.0, 1.0);
-    for (std::size_t v = 0; v < normals.size(); ++v) head.mesh.vertices[v] += height * bell((head.mesh.vertices[v] - centre).norm(), 30.0) * normals[v];
+    for (std::size_t v = 0; v < normals.size(); ++v)
+      head.mesh.vertices[v] += height * bell((head.mesh.vertices[v] - centre).norm(), 30.0) * normals[v];
   }
   return head;
 }
@@ -32,14 +33,16 @@ double p95_where_seen(const ScanFit& fit, const SimulatedScan& sim) {
   const Nearest near(fit.head.mesh);
   std::vector<double> errors;
   for (std::size_t i = 0; i < sim.true_place.size(); ++i)
-    if (!sim.is_hair[i] && sim.true_place[i].y() > -100.0) errors.push_back(std::abs(near.to(sim.true_place[i]).signed_mm));
+    if (!sim.is_hair[i] && sim.true_place[i].y() > -100.0)
+      errors.push_back(std::abs(near.to(sim.true_place[i]).signed_mm));
   std::sort(errors.begin(), errors.end());
   return errors[errors.size() * 95 / 100];
 }
 
 }  // namespace
 
-TEST_CASE("a scan with 30 % missing and a tuft of hair gives the head within 1.5 mm where there was data", "[head][scan][property]") {
+TEST_CASE("a scan with 30 % missing and a tuft of hair gives the head within 1.5 mm where there was data",
+    "[head][scan][property]") {
   const auto seed = static_cast<std::uint64_t>(GENERATE(range(1, 9)));
   const Headform truth = odd_head(seed, 2.5);
   ScannerHabits habits;
@@ -70,9 +73,13 @@ TEST_CASE("tapes tell what the scanner did not see", "[head][scan]") {
   const SimulatedScan sim = simulate_scan(truth, habits);
   REQUIRE(sim.scan.marks.size() >= 3);
   const auto blind = fit_scan(test::fitter(), sim.scan, {{}, "adult", {}});
-  const auto told = fit_scan(test::fitter(), sim.scan, {{{M::HC, truth.reading(M::HC).reads_mm}, {M::HL, truth.reading(M::HL).reads_mm}}, "adult", {}});
+  const auto told = fit_scan(test::fitter(), sim.scan,
+      {{{M::HC, truth.reading(M::HC).reads_mm}, {M::HL, truth.reading(M::HL).reads_mm}}, "adult", {}});
   REQUIRE((blind && told));
-  const auto off = [&](const ScanFit& fit) { return std::abs(fit.head.reading(M::HC).reads_mm - truth.reading(M::HC).reads_mm) + std::abs(fit.head.reading(M::HL).reads_mm - truth.reading(M::HL).reads_mm); };
+  const auto off = [&](const ScanFit& fit) {
+    return std::abs(fit.head.reading(M::HC).reads_mm - truth.reading(M::HC).reads_mm) +
+        std::abs(fit.head.reading(M::HL).reads_mm - truth.reading(M::HL).reads_mm);
+  };
   CHECK(off(*told) < 3.0);
   CHECK(off(*told) <= off(*blind) + 0.5);
 }
@@ -103,11 +110,14 @@ TEST_CASE("scans that cannot be placed are refused with a sentence", "[head][sca
   scan = sim.scan;
   for (auto& [mark, at] : scan.marks) at = Vec3(static_cast<double>(mark), 0, 0);
   CHECK(fit_scan(test::fitter(), scan, {{}, "adult", {}}).error().text.find("one line") != std::string::npos);
-  CHECK(fit_scan(test::fitter(), sim.scan, {{}, "adult", {}}, Progress([](double) { return false; })).error().code == Errc::cancelled);
+  CHECK(fit_scan(test::fitter(), sim.scan, {{}, "adult", {}}, Progress([](double) { return false; })).error().code ==
+      Errc::cancelled);
 }
 
 TEST_CASE("a cloud of points is read from a file as a scan, not as a mesh", "[head][scan][files]") {
-  const std::string ply = "ply\nformat ascii 1.0\nelement vertex 2\nproperty float x\nproperty float y\nproperty float z\nend_header\n0 0 0\n1 2 3\n";
+  const std::string ply =
+      "ply\nformat ascii 1.0\nelement vertex 2\nproperty float x\nproperty float y\nproperty float z\nend_header\n0 0 "
+      "0\n1 2 3\n";
   CHECK_FALSE(mesh_from_bytes(ply, "ply"));
   const auto scan = scan_from_bytes(ply, "ply");
   REQUIRE(scan);

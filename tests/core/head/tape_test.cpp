@@ -54,7 +54,8 @@ TEST_CASE("what an extra needs and nobody measured is a to-do that says what wai
   sheet.body[BodyMeasure::wrist] = 900.0;
   CHECK(check_sheet(sheet, test::fitter().populations()).error().where == "WRG");
   for (const auto& f : body_facts()) CHECK(*body_measure_from_code(f.code) == f.id);
-  for (const Extra e : {Extra::chin_strap, Extra::back_strap, Extra::shoulder_piece, Extra::arm_guards}) CHECK(*extra_from_code(code_of(e)) == e);
+  for (const Extra e : {Extra::chin_strap, Extra::back_strap, Extra::shoulder_piece, Extra::arm_guards})
+    CHECK(*extra_from_code(code_of(e)) == e);
 }
 
 TEST_CASE("the path of every tape is as long as the tape reads", "[head][tape][paths]") {
@@ -66,7 +67,8 @@ TEST_CASE("the path of every tape is as long as the tape reads", "[head][tape][p
     REQUIRE(path.line.size() >= 2);
     double length = 0.0;
     for (std::size_t i = 0; i + 1 < path.line.size(); ++i) length += (path.line[i + 1] - path.line[i]).norm();
-    const bool of_one_side = path.id == M::EH || path.id == M::EP || path.id == M::CE;  // shown on the left, read as the mean
+    const bool of_one_side =
+        path.id == M::EH || path.id == M::EP || path.id == M::CE;  // shown on the left, read as the mean
     CHECK(length == Approx(form->reading(path.id).reads_mm).margin(of_one_side ? 4.0 : path.id == M::TW ? 1.0 : 1e-6));
   }
 }
@@ -96,19 +98,24 @@ TEST_CASE("the short list follows from what the build hangs on", "[head][telling
   for (const Telling& t : cap) told += t.share;
   CHECK(told > 0.6);
   CHECK(told <= 1.0);
-  const auto has = [](const std::vector<Telling>& list, M id) { return std::any_of(list.begin(), list.end(), [&](const Telling& t) { return t.id == id; }); };
+  const auto has = [](const std::vector<Telling>& list, M id) {
+    return std::any_of(list.begin(), list.end(), [&](const Telling& t) { return t.id == id; });
+  };
   CHECK_FALSE(has(cap, M::FH));
-  const auto mask = most_telling(fitter.adults(), {}, places_where([](const Vec3& p) { return p.y() < 30 && p.y() > -100 && p.z() > 40; }), 6);
+  const auto mask = most_telling(
+      fitter.adults(), {}, places_where([](const Vec3& p) { return p.y() < 30 && p.y() > -100 && p.z() > 40; }), 6);
   CHECK((has(mask, M::FH) || has(mask, M::HH) || has(mask, M::CE)));
   // What is known already is not asked again.
-  const auto rest = most_telling(fitter.adults(), {{cap[0].id, 560.0}}, places_where([](const Vec3& p) { return p.y() > 40; }), 6);
+  const auto rest =
+      most_telling(fitter.adults(), {{cap[0].id, 560.0}}, places_where([](const Vec3& p) { return p.y() > 40; }), 6);
   CHECK_FALSE(has(rest, cap[0].id));
 }
 
 TEST_CASE("knowing the short list narrows the estimates more than knowing six others", "[head][telling][property]") {
   const auto& centre = test::fitter().adults();
   std::vector<ModeColumns> places;
-  for (int v = 0; v < static_cast<int>(test::fitter().head().mesh.vertices.size()); v += 5) places.push_back(test::fitter().head().riders.modes(v));
+  for (int v = 0; v < static_cast<int>(test::fitter().head().mesh.vertices.size()); v += 5)
+    places.push_back(test::fitter().head().riders.modes(v));
   const auto told = [&](const MeasureSet& known) {
     double sum = 0.0;
     for (const Telling& t : most_telling(centre, known, places, 19)) sum += t.share;

@@ -44,7 +44,9 @@ TEST_CASE("a build saved and opened again is identical", "[io][noggin][property]
   CHECK(*back == build);
 }
 
-TEST_CASE("the same build gives the same bytes", "[io][noggin]") { CHECK(*build_bytes(test::demo()) == *build_bytes(test::demo())); }
+TEST_CASE("the same build gives the same bytes", "[io][noggin]") {
+  CHECK(*build_bytes(test::demo()) == *build_bytes(test::demo()));
+}
 
 TEST_CASE("saving over a build keeps the previous one beside it", "[io][noggin]") {
   const test::TempFolder folder;
@@ -110,7 +112,8 @@ TEST_CASE("a newer format is refused with both versions", "[io][noggin]") {
   // Made by another program: this one never writes a newer format.
   const test::TempFolder folder;
   REQUIRE(write_file_safely(folder / "build.json", "{\"format_version\": 99}"));
-  const std::string command = "cd " + folder.path().string() + " && python3 -c \"import zipfile; z=zipfile.ZipFile('n.noggin','w'); z.write('build.json')\"";
+  const std::string command = "cd " + folder.path().string() +
+      " && python3 -c \"import zipfile; z=zipfile.ZipFile('n.noggin','w'); z.write('build.json')\"";
   REQUIRE(std::system(command.c_str()) == 0);
   const auto newer = open_build(folder / "n.noggin");
   REQUIRE_FALSE(newer);
@@ -159,7 +162,8 @@ TEST_CASE("builds that would end or stall the program are refused with value and
     Json second = part(j);
     second["id"] = 2, second["on"] = 1, part(j)["on"] = 2;
     j["parts"].push_back(second);
-  }), "made before it");
+  }),
+      "made before it");
   check_refused(altered([](Json& j) { j["format_version"] = 4294967302ll; }), "format");
   check_refused(altered([](Json& j) { j["name"] = std::string(70'000, 'x'); }), "70000 letters");
   check_refused(altered([](Json& j) { j["coat"]["hours_a_day"] = "four"; }), "coat/hours_a_day is not a number");
@@ -167,15 +171,30 @@ TEST_CASE("builds that would end or stall the program are refused with value and
 }
 
 TEST_CASE("archives that ask for more than a build has are refused", "[io][noggin][hostile]") {
-  const auto version = [](int id) { return Json{{"id", id}, {"name", "v"}, {"note", ""}, {"day", "2026-01-01"}, {"from", 0}}; };
+  const auto version = [](int id) {
+    return Json{{"id", id}, {"name", "v"}, {"note", ""}, {"day", "2026-01-01"}, {"from", 0}};
+  };
   const std::string held = *build_bytes(test::demo());
-  check_refused(altered([&](Json& j) {
-    for (int i = 0; i < 2000; ++i) j["versions"].push_back(version(1));
-  }, {{"version-1.noggin", held}}), "versions");
-  check_refused(altered([&](Json& j) { j["versions"] = {version(1), version(1)}; }, {{"version-1.noggin", held}}), "among the versions");
-  check_refused(altered([&](Json& j) {
-    for (int i = 0; i < 300; ++i) j["references"].push_back({{"from", "front"}, {"file", "a.png"}, {"mm_per_pixel", 1.0}, {"origin_px", {0, 0}}});
-  }, {{"picture-front", std::string(1000, 'p')}}), "two pictures from the front");
+  check_refused(altered(
+                    [&](Json& j) {
+                      for (int i = 0; i < 2000; ++i) j["versions"].push_back(version(1));
+                    },
+                    {{"version-1.noggin", held}}),
+      "versions");
+  check_refused(altered(
+                    [&](Json& j) {
+                      j["versions"] = {version(1), version(1)};
+                    },
+                    {{"version-1.noggin", held}}),
+      "among the versions");
+  check_refused(altered(
+                    [&](Json& j) {
+                      for (int i = 0; i < 300; ++i)
+                        j["references"].push_back(
+                            {{"from", "front"}, {"file", "a.png"}, {"mm_per_pixel", 1.0}, {"origin_px", {0, 0}}});
+                    },
+                    {{"picture-front", std::string(1000, 'p')}}),
+      "two pictures from the front");
   Entries many;
   for (int i = 0; i < 500; ++i) many.push_back({"entry-" + std::to_string(i), "x"});
   check_refused(altered([](Json&) {}, many), "400 entries");
@@ -185,7 +204,8 @@ TEST_CASE("archives that ask for more than a build has are refused", "[io][noggi
 
 TEST_CASE("JSON altered inside a sound archive is a build or a sentence", "[io][noggin][fuzz]") {
   Random random(31);
-  const std::vector<Json> values{nullptr, true, -1, 0, 1e308, -1e9, "", "x", std::string(500, 'y'), Json::array(), Json::object(), 4294967299ll, 0.5};
+  const std::vector<Json> values{nullptr, true, -1, 0, 1e308, -1e9, "", "x", std::string(500, 'y'), Json::array(),
+      Json::object(), 4294967299ll, 0.5};
   int refused = 0;
   for (int round = 0; round < 600; ++round) {
     const std::string bytes = altered([&](Json& j) {
@@ -257,9 +277,10 @@ TEST_CASE("measures are read from JSON in any unit and from CSV as makers type",
 }
 
 TEST_CASE("measures that cannot be read say in which line or key", "[io][measures]") {
-  const auto [text, where] = GENERATE(table<const char*, const char*>({{"HC,570\nHQ,12\n", "Line 2"}, {"HC 570\n", "Line 1"}, {"HC,abc\n", "Line 1"}, {"{\"measures\":{\"HC\":\"x\"}}", "HC"},
-                                                                       {"{\"units\":\"ell\",\"measures\":{\"HC\":1}}", "ell"}, {"{\"measures\":{}}", "No measure"}, {"{broken", "JSON"},
-                                                                       {"HC,57\n", "57.0 cm"}, {"", "No measure"}}));
+  const auto [text, where] = GENERATE(
+      table<const char*, const char*>({{"HC,570\nHQ,12\n", "Line 2"}, {"HC 570\n", "Line 1"}, {"HC,abc\n", "Line 1"},
+          {"{\"measures\":{\"HC\":\"x\"}}", "HC"}, {"{\"units\":\"ell\",\"measures\":{\"HC\":1}}", "ell"},
+          {"{\"measures\":{}}", "No measure"}, {"{broken", "JSON"}, {"HC,57\n", "57.0 cm"}, {"", "No measure"}}));
   CAPTURE(text);
   const auto read = measures_from_text(text);
   REQUIRE_FALSE(read);

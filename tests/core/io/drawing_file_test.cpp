@@ -81,7 +81,8 @@ TEST_CASE("DXF carries the same outlines on its layers", "[io][dxf]") {
     }
   }
   std::size_t expected = 0;
-  for (const Placement& p : test::derived().layout->placements) expected += (*test::derived().pieces)[p.piece.value].outline.size();
+  for (const Placement& p : test::derived().layout->placements)
+    expected += (*test::derived().pieces)[p.piece.value].outline.size();
   CHECK(outlines == test::derived().layout->placements.size());
   CHECK(vertices == expected);
   for (const char c : dxf) REQUIRE(static_cast<unsigned char>(c) < 128);

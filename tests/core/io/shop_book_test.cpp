@@ -115,7 +115,9 @@ TEST_CASE("a book of the first schema is brought up to date with all it holds", 
   REQUIRE(shop_book::migrate(folder / "old.db", 1));
   {
     Other old(folder / "old.db");
-    old.run("INSERT INTO wearer(id, name) VALUES(3, 'Lamp Post'); INSERT INTO sheet(id, wearer, day) VALUES(5, 3, 19000); INSERT INTO reading(sheet, code, mm) VALUES(5, 'HC', 566.5);");
+    old.run(
+        "INSERT INTO wearer(id, name) VALUES(3, 'Lamp Post'); INSERT INTO sheet(id, wearer, day) VALUES(5, 3, 19000); "
+        "INSERT INTO reading(sheet, code, mm) VALUES(5, 'HC', 566.5);");
   }
   const auto book = ShopBook::open(folder / "old.db");
   REQUIRE(book);
@@ -145,7 +147,8 @@ TEST_CASE("a book whose head is spoilt is mended, and its log is not lost", "[io
     REQUIRE(book->add_wearer("Heron Warden", "in the book"));
     // What a crash leaves: the book and its unmerged log, copied while it is open.
     for (const char* ending : {"", "-wal", "-shm"})
-      if (std::filesystem::exists(path.string() + ending)) std::filesystem::copy_file(path.string() + ending, (folder / "crash.db").string() + ending);
+      if (std::filesystem::exists(path.string() + ending))
+        std::filesystem::copy_file(path.string() + ending, (folder / "crash.db").string() + ending);
   }
   const auto crashed = folder / "crash.db";
   REQUIRE(std::filesystem::file_size(crashed.string() + "-wal") > 0);
@@ -248,11 +251,13 @@ TEST_CASE("wearers written as CSV are read back as they count", "[io][csv]") {
   CHECK((*back)[0] == plain);
   // What counts is written: two readings and hair become one value.
   const auto counted = wearers_from_csv(wearers_csv({{"X", a_sheet(580, 1)}}));
-  CHECK((*counted)[0].sheet.head.at(M::HC).first_mm == Approx(a_sheet(580, 1).head.at(M::HC).skin_mm(M::HC)).margin(0.01));
+  CHECK((*counted)[0].sheet.head.at(M::HC).first_mm ==
+      Approx(a_sheet(580, 1).head.at(M::HC).skin_mm(M::HC)).margin(0.01));
 }
 
 TEST_CASE("tables as makers keep them are understood", "[io][csv]") {
-  const auto semicolons = wearers_from_csv("\xEF\xBB\xBFwearer;HC [cm];HL;day\r\nFerry Keeper;57,2;195;2026-03-01\r\n\r\n");
+  const auto semicolons =
+      wearers_from_csv("\xEF\xBB\xBFwearer;HC [cm];HL;day\r\nFerry Keeper;57,2;195;2026-03-01\r\n\r\n");
   REQUIRE(semicolons);
   CHECK((*semicolons)[0].sheet.head.at(M::HC).first_mm == Approx(572.0));
   CHECK((*semicolons)[0].sheet.day == *parse_day("2026-03-01"));
@@ -265,16 +270,13 @@ TEST_CASE("tables as makers keep them are understood", "[io][csv]") {
 }
 
 TEST_CASE("what cannot be read in a table names its line and column", "[io][csv]") {
-  const auto [text, part] = GENERATE(table<const char*, const char*>({{"wearer,HC,hat size\nA,570,7\n", "Line 1, column 3 (hat size)"},
-                                                                      {"wearer,HC [ells]\nA,5\n", "Line 1, column 2"},
-                                                                      {"HC\n570\n", "no column \"wearer\""},
-                                                                      {"wearer,HC\nA,57,2\n", "Line 2 has 3 cells where the heading has 2"},
-                                                                      {"wearer,HC\nA,570\nB,abc\n", "Line 3, column 2 (HC)"},
-                                                                      {"wearer,HC\nA,57\n", "57.0 cm"},
-                                                                      {"wearer,day\nA,yesterday\n", "Line 2, column 2 (day)"},
-                                                                      {"wearer,HC\n,570\n", "Line 2 names no wearer"},
-                                                                      {"wearer,by\n\"A,B\n", "never closed"},
-                                                                      {"", "empty"}}));
+  const auto [text, part] =
+      GENERATE(table<const char*, const char*>({{"wearer,HC,hat size\nA,570,7\n", "Line 1, column 3 (hat size)"},
+          {"wearer,HC [ells]\nA,5\n", "Line 1, column 2"}, {"HC\n570\n", "no column \"wearer\""},
+          {"wearer,HC\nA,57,2\n", "Line 2 has 3 cells where the heading has 2"},
+          {"wearer,HC\nA,570\nB,abc\n", "Line 3, column 2 (HC)"}, {"wearer,HC\nA,57\n", "57.0 cm"},
+          {"wearer,day\nA,yesterday\n", "Line 2, column 2 (day)"}, {"wearer,HC\n,570\n", "Line 2 names no wearer"},
+          {"wearer,by\n\"A,B\n", "never closed"}, {"", "empty"}}));
   CAPTURE(text);
   const auto refused = wearers_from_csv(text);
   REQUIRE_FALSE(refused);
@@ -287,8 +289,12 @@ TEST_CASE("offcuts, own materials, stock and running waits outlive the program",
   {
     auto book = ShopBook::open(folder / "shop.db");
     REQUIRE(book);
-    kept = book->keep_offcut({0, "odd \u201cgreen\u201d", "eva-firm", 5.0, {{10, 10}, {210, 10}, {210, 110}, {60, 130}}, Day{20700}}).value();
-    CHECK(book->keep_offcut({0, "bow", "eva-firm", 5.0, {{0, 0}, {100, 100}, {100, 0}, {0, 100}}, Day{20700}}).error().code == Errc::overlap);
+    kept = book->keep_offcut({0, "odd \u201cgreen\u201d", "eva-firm", 5.0, {{10, 10}, {210, 10}, {210, 110}, {60, 130}},
+                                 Day{20700}})
+               .value();
+    CHECK(book->keep_offcut({0, "bow", "eva-firm", 5.0, {{0, 0}, {100, 100}, {100, 0}, {0, 100}}, Day{20700}})
+              .error()
+              .code == Errc::overlap);
     Foam own = *load_materials(data_folder() / "materials")->foam("eva-firm");
     own.sold[0].price = 21.5;
     REQUIRE(book->keep_kind(own));
@@ -328,10 +334,12 @@ TEST_CASE("an offcut whose outline was spoilt in the file is named, not stumbled
   for (const char* spoilt : {"nonsense", "[[1],[2]]", "{\"a\":1}", "[[\"x\",2]]"}) {
     auto book = ShopBook::open(folder / "shop.db");
     REQUIRE(book);
-    if (book->offcuts() && book->offcuts()->empty()) REQUIRE(book->keep_offcut({0, "green", "eva-firm", 5.0, {{0, 0}, {200, 0}, {200, 100}}, Day{20700}}));
+    if (book->offcuts() && book->offcuts()->empty())
+      REQUIRE(book->keep_offcut({0, "green", "eva-firm", 5.0, {{0, 0}, {200, 0}, {200, 100}}, Day{20700}}));
     sqlite3* db = nullptr;
     REQUIRE(sqlite3_open((folder / "shop.db").string().c_str(), &db) == SQLITE_OK);
-    CHECK(sqlite3_exec(db, ("UPDATE offcut SET outline = '" + std::string(spoilt) + "'").c_str(), nullptr, nullptr, nullptr) == SQLITE_OK);
+    CHECK(sqlite3_exec(db, ("UPDATE offcut SET outline = '" + std::string(spoilt) + "'").c_str(), nullptr, nullptr,
+              nullptr) == SQLITE_OK);
     sqlite3_close(db);
     const auto list = book->offcuts();
     CAPTURE(spoilt);

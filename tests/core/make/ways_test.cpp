@@ -46,12 +46,14 @@ TEST_CASE("slabs hold the whole form and waste the least of all stacks", "[make]
       const double z = s.from_mm + f * s.thickness_mm;
       if (z >= 100.0) continue;
       const double radius = 60.0 * (1.0 - z / 100.0);
-      for (int i = 0; i < 36; ++i) CHECK(inside(s.cut[0], 0.99 * radius * Vec2(std::cos(i * kTwoPi / 36), std::sin(i * kTwoPi / 36))));
+      for (int i = 0; i < 36; ++i)
+        CHECK(inside(s.cut[0], 0.99 * radius * Vec2(std::cos(i * kTwoPi / 36), std::sin(i * kTwoPi / 36))));
     }
     CHECK(s.upper_trim_mm == Approx(60.0 * std::min(s.thickness_mm, 100.0 - s.from_mm) / 100.0).margin(1.5));
   }
   CHECK(height >= 100.0 - 1e-9);
-  // Worked by hand for a cone: nothing beats a stack of the thinnest where the outline shrinks, but every glue plane costs.
+  // Worked by hand for a cone: nothing beats a stack of the thinnest where the outline shrinks, but every glue plane
+  // costs.
   double all_thick = 0.0;
   for (double z = 0.0; z < 100.0; z += 38.0) all_thick += kPi * std::pow(60.0 * (1.0 - z / 100.0), 2) * 38.0;
   CHECK(plan->slabs_mm3 < 0.95 * all_thick);
@@ -156,7 +158,8 @@ TEST_CASE("a leaning horn's block has the templates' size and its foot the lean"
   for (const Piece& t : templates) {
     Vec2 low = t.outline[0], high = low;
     for (const Vec2& p : t.outline) low = low.cwiseMin(p), high = high.cwiseMax(p);
-    CHECK((high - low).x() == Approx(t.name.find("front") != std::string::npos ? plan->block_mm.x() : plan->block_mm.z()).margin(0.2));
+    CHECK((high - low).x() ==
+        Approx(t.name.find("front") != std::string::npos ? plan->block_mm.x() : plan->block_mm.z()).margin(0.2));
   }
 }
 
@@ -172,7 +175,8 @@ TEST_CASE("what is no block is refused in words", "[make][carve]") {
 
 TEST_CASE("a block higher than what is sold is glued up", "[make][carve]") {
   CarveOptions options;
-  options.axes = {Vec3::UnitY(), Vec3::UnitX(), Vec3::UnitZ()}, options.spare_mm = 0.0, options.heights_mm = {25.0, 50.0};
+  options.axes = {Vec3::UnitY(), Vec3::UnitX(), Vec3::UnitZ()}, options.spare_mm = 0.0,
+  options.heights_mm = {25.0, 50.0};
   const auto plan = plan_carving({test::cube(120.0), test::cube(120.0), false, "cube"}, options);
   REQUIRE(plan);
   CHECK(plan->layers == 3);
@@ -205,7 +209,9 @@ TEST_CASE("no net overlaps, every face keeps its shape and every cut has both it
     placed += island.faces.size();
     for (std::size_t i = 0; i < island.faces.size(); ++i) {
       const Tri& t = plan->mesh.triangles[island.faces[i]];
-      for (int k = 0; k < 3; ++k) CHECK((island.flat[i][(k + 1) % 3] - island.flat[i][k]).norm() == Approx((plan->mesh.vertices[t[(k + 1) % 3]] - plan->mesh.vertices[t[k]]).norm()).margin(1e-6));
+      for (int k = 0; k < 3; ++k)
+        CHECK((island.flat[i][(k + 1) % 3] - island.flat[i][k]).norm() ==
+            Approx((plan->mesh.vertices[t[(k + 1) % 3]] - plan->mesh.vertices[t[k]]).norm()).margin(1e-6));
     }
   }
   CHECK(placed == plan->mesh.triangles.size());
@@ -218,9 +224,11 @@ TEST_CASE("no net overlaps, every face keeps its shape and every cut has both it
     for (const auto& f : plan->islands[i].flat) own += signed_area_mm2({f[0], f[1], f[2]});
     double tabs = 0.0;
     for (const NetJoin& j : plan->joins)
-      if (std::count(plan->islands[i].faces.begin(), plan->islands[i].faces.end(), j.face[0]) != 0) tabs += j.tab_mm * (j.length_mm - std::min(j.tab_mm, 0.3 * j.length_mm));
+      if (std::count(plan->islands[i].faces.begin(), plan->islands[i].faces.end(), j.face[0]) != 0)
+        tabs += j.tab_mm * (j.length_mm - std::min(j.tab_mm, 0.3 * j.length_mm));
     CHECK(region_area_mm2(united({pieces[i].outline})) == Approx(own + tabs).epsilon(2e-3));
-    for (const PieceEdge& e : pieces[i].edges) if (!e.letter.empty()) ++numbers[e.letter];
+    for (const PieceEdge& e : pieces[i].edges)
+      if (!e.letter.empty()) ++numbers[e.letter];
     Vec2 low = pieces[i].outline[0], high = low;
     for (const Vec2& p : pieces[i].outline) low = low.cwiseMin(p), high = high.cwiseMax(p);
     CHECK((high - low).minCoeff() <= 190.0 + 1e-6);
@@ -242,7 +250,9 @@ TEST_CASE("a cone's net lies within its developed sector", "[make][net]") {
 
 TEST_CASE("a flat sheet stays as thick as it was, a deeper draw gets thinner", "[make][drawn]") {
   const auto dome = [](double deep) {
-    return test::turned([](double s) { return 60.0 * (1.0 - s); }, [=](double s) { return deep * s * (2.0 - s); }, 40, 80, 1).mesh;
+    return test::turned(
+        [](double s) { return 60.0 * (1.0 - s); }, [=](double s) { return deep * s * (2.0 - s); }, 40, 80, 1)
+        .mesh;
   };
   DrawnOptions options;
   options.skirt_mm = 0.0, options.pull = Vec3::UnitY();
@@ -264,9 +274,12 @@ TEST_CASE("a flat sheet stays as thick as it was, a deeper draw gets thinner", "
 }
 
 TEST_CASE("a plunger's wall thins as the differential equation says", "[make][drawn]") {
-  // A drum of radius R and height H under a round dome that hardly rises, frame W x W: worked out by hand with eq. (3)-(6).
+  // A drum of radius R and height H under a round dome that hardly rises, frame W x W: worked out by hand with eq.
+  // (3)-(6).
   const double radius = 50.0, height = 60.0;
-  const Mesh drum = test::turned([=](double s) { return radius * std::min(1.0, 2.0 - 2.0 * s); }, [=](double s) { return height * std::min(1.0, 2.0 * s); }, 60, 120, 1).mesh;
+  const Mesh drum = test::turned([=](double s) { return radius * std::min(1.0, 2.0 - 2.0 * s); },
+      [=](double s) { return height * std::min(1.0, 2.0 * s); }, 60, 120, 1)
+                        .mesh;
   DrawnOptions options;
   options.skirt_mm = 0.0, options.sheet_mm = 2.0, options.pull = Vec3::UnitY();
   const auto plan = plan_drawing(drum, options);
@@ -323,18 +336,21 @@ TEST_CASE("limits of a way are named", "[make]") {
   CHECK(check_way(spec).error().text.find("1200") != std::string::npos);
   CHECK(check_way(spec).error().text.find("1000") != std::string::npos);
   CHECK(way_from("knitted").error().text.find("slabs") != std::string::npos);
-  for (const Way w : {Way::skin, Way::slabs, Way::carve, Way::net, Way::drawn}) CHECK(way_from(name_of(w)).value() == w);
+  for (const Way w : {Way::skin, Way::slabs, Way::carve, Way::net, Way::drawn})
+    CHECK(way_from(name_of(w)).value() == w);
   for (const Axis a : {Axis::up, Axis::front, Axis::side, Axis::own}) CHECK(axis_from(name_of(a)).value() == a);
 }
 
 TEST_CASE("every way of making goes through to sheets, shopping and the build sheet", "[make][chain]") {
-  const auto [demo, way] = GENERATE(table<std::string, Way>({{"otter-pup", Way::slabs}, {"thicket-ram", Way::carve}, {"almanac-seller", Way::net}, {"reed-mask", Way::drawn}, {"thicket-ram", Way::slabs}}));
+  const auto [demo, way] = GENERATE(table<std::string, Way>({{"otter-pup", Way::slabs}, {"thicket-ram", Way::carve},
+      {"almanac-seller", Way::net}, {"reed-mask", Way::drawn}, {"thicket-ram", Way::slabs}}));
   Build b = with_way(demo, way);
   if (way == Way::slabs) b.parts.back().way.along = Axis::own;
   const Part& part = b.parts.back();
   CAPTURE(demo, name_of(way), part.name);
   const Derived d = test::chain()->derive(b);
-  for (const Remark& r : d.remarks) if (r.severity == Severity::stop) WARN(r.sentence);
+  for (const Remark& r : d.remarks)
+    if (r.severity == Severity::stop) WARN(r.sentence);
   REQUIRE(d.complete());
   REQUIRE(d.ways.size() == d.form->parts.size());
   const auto made = std::find_if(d.ways.begin(), d.ways.end(), [](const auto& w) { return w != nullptr; });
@@ -365,10 +381,13 @@ TEST_CASE("every way of making goes through to sheets, shopping and the build sh
   const auto list = shopping(b, d, test::chain()->materials());
   REQUIRE(list);
   const std::string kind = (*made)->pieces.front().stuff;
-  CHECK(std::any_of(list->lines.begin(), list->lines.end(), [&](const Purchase& p) { return p.id.find("sheet/" + kind + "/") == 0; }));
+  CHECK(std::any_of(list->lines.begin(), list->lines.end(),
+      [&](const Purchase& p) { return p.id.find("sheet/" + kind + "/") == 0; }));
   const auto sheet = assemble(b, d, test::chain()->materials());
   REQUIRE(sheet);
-  const auto steps = std::count_if(sheet->steps.begin(), sheet->steps.end(), [&](const BuildStep& s) { return std::find(s.lines.begin(), s.lines.end(), (*made)->steps.front()) != s.lines.end(); });
+  const auto steps = std::count_if(sheet->steps.begin(), sheet->steps.end(), [&](const BuildStep& s) {
+    return std::find(s.lines.begin(), s.lines.end(), (*made)->steps.front()) != s.lines.end();
+  });
   CHECK(steps == 1);
   // Nothing is lost in the file.
   const auto bytes = build_bytes(b);
@@ -386,7 +405,8 @@ TEST_CASE("slabs of a form hold all of it", "[make][chain]") {
   double slabs = 0.0;
   for (const Piece& p : way.pieces) slabs += p.area_mm2 * p.thickness_mm * p.copies;
   const PartForm& form = *d.form->parts.front();
-  const Mesh outer = sheet_face(form.surface.mesh, {span_of(form.surface, form.name, form.outside, form.thickness_mm)}, true);
+  const Mesh outer =
+      sheet_face(form.surface.mesh, {span_of(form.surface, form.name, form.outside, form.thickness_mm)}, true);
   CHECK(slabs > std::abs(volume_mm3(capped(outer))));
   b.parts.front().way.wall_mm = 25.0;
   const Derived hollow = test::chain()->derive(b);
@@ -420,7 +440,11 @@ TEST_CASE("carving steps go from the foot to the corners, and name the mirror im
   CarveOptions options;
   options.axes = own_axes(body.solid);
   const auto steps = carve_steps(*plan_carving(body, options), body);
-  const auto at = [&](const char* word) { return std::find_if(steps.begin(), steps.end(), [&](const std::string& s) { return s.find(word) != std::string::npos; }) - steps.begin(); };
+  const auto at = [&](const char* word) {
+    return std::find_if(steps.begin(), steps.end(), [&](const std::string& s) {
+      return s.find(word) != std::string::npos;
+    }) - steps.begin();
+  };
   CHECK(at("block") < at("Foot first"));
   CHECK(at("Foot first") < at("front template on the front"));
   CHECK(at("pin the offcuts back") < at("four corners"));
@@ -432,7 +456,8 @@ TEST_CASE("a pull chosen badly is told with the side that is better", "[make][dr
   b.parts.back().way.pull = Axis::up;
   const Derived d = test::chain()->derive(b);
   REQUIRE(d.complete());
-  const auto remark = std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "make.undercut"; });
+  const auto remark =
+      std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "make.undercut"; });
   REQUIRE(remark != d.remarks.end());
   REQUIRE_FALSE(remark->remedies.empty());
   const auto mended = apply_act(b, remark->remedies.front().act);
@@ -471,7 +496,8 @@ TEST_CASE("a tint is paler where the sheet is thinner, and too dark a one is tol
   const auto shares = [](const MadeWay& way) {
     std::array<double, 3> found{};
     for (const std::string& fact : way.facts)
-      if (const auto shares_in = test::numbers_in(fact); fact.find("of the light through as a flat sheet") != std::string::npos && shares_in.size() == 3) {
+      if (const auto shares_in = test::numbers_in(fact);
+          fact.find("of the light through as a flat sheet") != std::string::npos && shares_in.size() == 3) {
         std::copy(shares_in.begin(), shares_in.end(), found.begin());
         return found;
       }
@@ -491,15 +517,18 @@ TEST_CASE("a tint is paler where the sheet is thinner, and too dark a one is tol
   CHECK(pale[1] > pale[0]);
   CHECK(pale[2] > pale[1]);
   CHECK(pale[2] < 100.0);
-  Foam& dark = *std::find_if(materials.foams.begin(), materials.foams.end(), [](const Foam& f) { return f.id == "tinted-sheet"; });
+  Foam& dark = *std::find_if(
+      materials.foams.begin(), materials.foams.end(), [](const Foam& f) { return f.id == "tinted-sheet"; });
   dark.light = 0.02;
   const auto night = make_way(form, spec, materials);
   REQUIRE(night);
-  CHECK(std::any_of(night->remarks.begin(), night->remarks.end(), [](const Remark& r) { return r.id == "make.dim" && r.measured < r.limit; }));
+  CHECK(std::any_of(night->remarks.begin(), night->remarks.end(),
+      [](const Remark& r) { return r.id == "make.dim" && r.measured < r.limit; }));
   dark.light = 0.0;  // not made to be looked through: nothing is said of light
   const auto blind = make_way(form, spec, materials);
   REQUIRE(blind);
-  CHECK(std::none_of(blind->facts.begin(), blind->facts.end(), [](const std::string& f) { return f.find("light") != std::string::npos; }));
+  CHECK(std::none_of(blind->facts.begin(), blind->facts.end(),
+      [](const std::string& f) { return f.find("light") != std::string::npos; }));
   dark.light = 1.5;
   CHECK(check_foam_kind(dark).error().text.find("1.500") != std::string::npos);
   CHECK(foam_from_text(foam_text(materials.foams.front()))->light == materials.foams.front().light);
@@ -509,13 +538,18 @@ TEST_CASE("fabric is not drawn over a buck", "[make][drawn][chain]") {
   Build b = with_way("reed-mask", Way::drawn);
   b.parts.back().way.sheet = "fabric";
   const Derived d = test::chain()->derive(b);
-  CHECK(std::any_of(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "form.part" && r.severity == Severity::stop && r.sentence.find("No heat on Fabric") != std::string::npos; }));
+  CHECK(std::any_of(d.remarks.begin(), d.remarks.end(), [](const Remark& r) {
+    return r.id == "form.part" && r.severity == Severity::stop &&
+        r.sentence.find("No heat on Fabric") != std::string::npos;
+  }));
   b.parts.back().way.sheet = "eva-firm";
   const Derived foam = test::chain()->derive(b);
-  CHECK(std::any_of(foam.remarks.begin(), foam.remarks.end(), [](const Remark& r) { return r.id == "make.not-drawn" && r.severity == Severity::stop; }));
+  CHECK(std::any_of(foam.remarks.begin(), foam.remarks.end(),
+      [](const Remark& r) { return r.id == "make.not-drawn" && r.severity == Severity::stop; }));
   b.parts.back().way.sheet = "moon-cheese";
   const Derived none = test::chain()->derive(b);
-  CHECK(std::any_of(none.part_errors.begin(), none.part_errors.end(), [](const Error& e) { return e.text.find("moon-cheese") != std::string::npos; }));
+  CHECK(std::any_of(none.part_errors.begin(), none.part_errors.end(),
+      [](const Error& e) { return e.text.find("moon-cheese") != std::string::npos; }));
   // It is made as a skin meanwhile, so that nothing is lost.
   CHECK(none.complete());
   CHECK(none.is_skin(0));

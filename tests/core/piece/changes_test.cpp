@@ -15,7 +15,8 @@ namespace {
 std::vector<Vec2> leaf(double size) {
   std::vector<Vec2> outline;
   for (int i = 0; i < 90; ++i) {
-    const double a = kTwoPi * i / 90, r = size * (1.0 + 0.25 * std::cos(a) + 0.12 * std::sin(2 * a) + 0.08 * std::cos(3 * a));
+    const double a = kTwoPi * i / 90,
+                 r = size * (1.0 + 0.25 * std::cos(a) + 0.12 * std::sin(2 * a) + 0.08 * std::cos(3 * a));
     outline.push_back({r * std::cos(a), 0.7 * r * std::sin(a)});
   }
   return outline;
@@ -38,14 +39,17 @@ TEST_CASE("an outline turned, shifted and begun elsewhere is laid back over itse
     std::vector<Vec2> moved;
     const std::size_t start = static_cast<std::size_t>(random.uniform(0, 89));
     for (std::size_t i = 0; i < whole.size(); ++i) moved.push_back(turn * whole[(i + start) % whole.size()] + by);
-    for (const Vec2& p : laid_over(moved, whole)) CHECK(distance_to_outline(whole, p) < 0.8);  // outlines are compared by steps of 3 mm
+    for (const Vec2& p : laid_over(moved, whole))
+      CHECK(distance_to_outline(whole, p) < 0.8);  // outlines are compared by steps of 3 mm
   }
 }
 
 TEST_CASE("what changed is told piece by piece: moved, new and gone", "[piece][changes]") {
   std::vector<Vec2> wider = leaf(80.0);
   for (Vec2& p : wider) p *= 1.05;
-  const auto changes = changes_between({piece("gore", leaf(80.0)), piece("strip", leaf(30.0), 2), piece("cap", leaf(50.0), 3)}, {piece("gore", wider), piece("cap", leaf(50.0), 2), piece("peak", leaf(20.0), 3)});
+  const auto changes =
+      changes_between({piece("gore", leaf(80.0)), piece("strip", leaf(30.0), 2), piece("cap", leaf(50.0), 3)},
+          {piece("gore", wider), piece("cap", leaf(50.0), 2), piece("peak", leaf(20.0), 3)});
   REQUIRE(changes.size() == 4);
   CHECK(changes[0].kind == PieceChange::Kind::changed);
   CHECK(changes[0].most_mm == Approx(0.05 * 80.0 * 1.25).epsilon(0.25));

@@ -81,7 +81,8 @@ TEST_CASE("smallest bends are those of the recipe: 45 mm for 10 mm foam at 10 pe
   CHECK(least_bend_radius_mm(2.0, 0.1) == Approx(9.0));
 }
 
-TEST_CASE("slots let a sheet bend: they close as it bends, do not meet, and what is left bears it", "[piece][bend][property]") {
+TEST_CASE("slots let a sheet bend: they close as it bends, do not meet, and what is left bears it",
+    "[piece][bend][property]") {
   const double t = GENERATE(4.0, 6.0, 10.0), radius = GENERATE(5.0, 12.0, 25.0), angle = GENERATE(30.0, 90.0, 180.0);
   CAPTURE(t, radius, angle);
   const auto plan = plan_slots(t, radius, angle, 0.12);
@@ -116,7 +117,8 @@ TEST_CASE("margins go all round a piece, the line stays as the fold", "[piece][e
   CHECK(width_across(pieces[0].outline, Vec2::UnitX()) == Approx(100.0));
   CHECK(signed_area_mm2(pieces[0].cut_line) == Approx(100.0 * 100 + 4 * 100 * 12 + kPi * 12 * 12).epsilon(0.001));
   const Drawing drawing = draw_piece(pieces[0]);
-  CHECK(std::count_if(drawing.marks.begin(), drawing.marks.end(), [](const Mark& m) { return m.layer == Layer::fold && m.closed && m.line.size() == 4; }) == 1);
+  CHECK(std::count_if(drawing.marks.begin(), drawing.marks.end(),
+            [](const Mark& m) { return m.layer == Layer::fold && m.closed && m.line.size() == 4; }) == 1);
   CHECK(drawing.marks[0].line == pieces[0].cut_line);
   set_edges(pieces, none, {}, {}, {});
   CHECK(pieces[0].cut_line.empty());
@@ -142,11 +144,13 @@ TEST_CASE("a round flap is clipped by triangles outwards, a hollow one by snips"
   }
   // A square with a bay: its hollow side gets snips.
   bay = {{-80, -80}, {80, -80}, {80, 80}};
-  for (int i = 1; i < 18; ++i) bay.push_back(Vec2(0, 80) + 50.0 * Vec2(std::cos(radians(-10.0 * i)), std::sin(radians(-10.0 * i))));
+  for (int i = 1; i < 18; ++i)
+    bay.push_back(Vec2(0, 80) + 50.0 * Vec2(std::cos(radians(-10.0 * i)), std::sin(radians(-10.0 * i))));
   bay.push_back({-80, 80});
   pieces = {plate_piece("bay", 1, bay, {}, 2.0)};
   set_edges(pieces, {}, {}, {}, {.rim_mm = 8.0});
-  CHECK(std::count_if(pieces[0].clips.begin(), pieces[0].clips.end(), [](const auto& c) { return c.size() == 2; }) >= 6);
+  CHECK(
+      std::count_if(pieces[0].clips.begin(), pieces[0].clips.end(), [](const auto& c) { return c.size() == 2; }) >= 6);
 }
 
 TEST_CASE("a chosen edge changes both sides of its seam, a flap only one of them", "[piece][edges]") {
@@ -154,7 +158,9 @@ TEST_CASE("a chosen edge changes both sides of its seam, a flap only one of them
   const Derived& before = test::derived();
   const Seam* seam = nullptr;
   for (const Seam& s : before.panels->seams)
-    if (s.panels[0] != s.panels[1] && !before.panels->panels[s.panels[0].value].mirror_of && !before.panels->panels[s.panels[1].value].mirror_of) seam = &s;
+    if (s.panels[0] != s.panels[1] && !before.panels->panels[s.panels[0].value].mirror_of &&
+        !before.panels->panels[s.panels[1].value].mirror_of)
+      seam = &s;
   REQUIRE(seam != nullptr);
   b.foam.cuts = {{b.parts[0].id, seam->name, EdgeCut::flap, 14.0}};
   const auto pieces = pieces_of(b, *before.panels, *before.form, nullptr);

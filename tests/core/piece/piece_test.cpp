@@ -10,7 +10,8 @@ using namespace awl;
 namespace {
 
 bool contains(const Drawing& drawing, Layer layer, const std::string& text) {
-  return std::any_of(drawing.marks.begin(), drawing.marks.end(), [&](const Mark& m) { return m.layer == layer && m.text.find(text) != std::string::npos; });
+  return std::any_of(drawing.marks.begin(), drawing.marks.end(),
+      [&](const Mark& m) { return m.layer == layer && m.text.find(text) != std::string::npos; });
 }
 
 }  // namespace
@@ -32,7 +33,8 @@ TEST_CASE("ticks pair up exactly on both sides of every seam", "[piece][ticks]")
 }
 
 TEST_CASE("from tick to tick both pieces measure the same", "[piece][ticks]") {
-  std::map<int, std::map<int, std::vector<double>>> from_first;  // seam -> tick -> flat distance along the edge from tick 1
+  std::map<int, std::map<int, std::vector<double>>>
+      from_first;  // seam -> tick -> flat distance along the edge from tick 1
   for (const Piece& piece : *test::derived().pieces)
     for (const PieceEdge& edge : piece.edges) {
       if (edge.ticks.size() < 2) continue;
@@ -41,13 +43,16 @@ TEST_CASE("from tick to tick both pieces measure the same", "[piece][ticks]") {
         for (std::size_t i = 0; i + 1 < edge.line.size(); ++i) {
           const Vec2 d = edge.line[i + 1] - edge.line[i];
           const double s = (t.at - edge.line[i]).dot(d) / d.norm();
-          if (s >= -1e-6 && s <= d.norm() + 1e-6 && std::abs((t.at - edge.line[i]).x() * d.y() - (t.at - edge.line[i]).y() * d.x()) < 1e-6 * d.norm()) return sum + s;
+          if (s >= -1e-6 && s <= d.norm() + 1e-6 &&
+              std::abs((t.at - edge.line[i]).x() * d.y() - (t.at - edge.line[i]).y() * d.x()) < 1e-6 * d.norm())
+            return sum + s;
           sum += d.norm();
         }
         return sum;
       };
       for (std::size_t k = 1; k < edge.ticks.size(); ++k)
-        from_first[edge.seam.value][std::min(edge.ticks[k].number, edge.ticks[k - 1].number)].push_back(std::abs(arc(edge.ticks[k]) - arc(edge.ticks[k - 1])));
+        from_first[edge.seam.value][std::min(edge.ticks[k].number, edge.ticks[k - 1].number)].push_back(
+            std::abs(arc(edge.ticks[k]) - arc(edge.ticks[k - 1])));
     }
   int compared = 0;
   for (const auto& [seam, ticks] : from_first)
@@ -81,7 +86,8 @@ TEST_CASE("every seam's letter stands on both pieces", "[piece][drawing]") {
   for (const Piece& piece : *test::derived().pieces) {
     const Drawing drawing = draw_piece(piece);
     for (const PieceEdge& edge : piece.edges)
-      if (!edge.letter.empty() && edge.length_mm > 30.0 && contains(drawing, Layer::text, edge.letter)) ++pieces_with[edge.letter];
+      if (!edge.letter.empty() && edge.length_mm > 30.0 && contains(drawing, Layer::text, edge.letter))
+        ++pieces_with[edge.letter];
   }
   for (const Seam& s : test::derived().panels->seams) {
     CAPTURE(s.name);
@@ -95,10 +101,12 @@ TEST_CASE("seam letters keep clear of the words on a piece", "[piece][drawing]")
     const Drawing drawing = draw_piece(piece, Copy::left);
     for (const Mark& letter : drawing.marks)
       for (const Mark& word : drawing.marks) {
-        if (letter.layer != Layer::text || letter.text.size() != 1 || word.layer != Layer::text || word.text.size() < 3) continue;
+        if (letter.layer != Layer::text || letter.text.size() != 1 || word.layer != Layer::text || word.text.size() < 3)
+          continue;
         const Vec2 off = (letter.at - word.at).cwiseAbs();
         CAPTURE(piece.name, letter.text, word.text);
-        CHECK((off.x() > 0.5 * text_width_mm(word.text, word.height_mm) || off.y() > 0.5 * (word.height_mm + letter.height_mm)));
+        CHECK((off.x() > 0.5 * text_width_mm(word.text, word.height_mm) ||
+            off.y() > 0.5 * (word.height_mm + letter.height_mm)));
         ++compared;
       }
   }
@@ -149,7 +157,10 @@ TEST_CASE("a placed copy keeps its lengths, and a flipped one its readable text"
 TEST_CASE("tilt wedges stand only where the blade is worth setting", "[piece][drawing]") {
   Piece piece = test::derived().pieces->front();
   for (PieceEdge& e : piece.edges) e.tilt_deg = 0.5;
-  const auto wedges = [](const Drawing& d) { return std::count_if(d.marks.begin(), d.marks.end(), [](const Mark& m) { return m.layer == Layer::tilt && m.filled; }); };
+  const auto wedges = [](const Drawing& d) {
+    return std::count_if(
+        d.marks.begin(), d.marks.end(), [](const Mark& m) { return m.layer == Layer::tilt && m.filled; });
+  };
   CHECK(wedges(draw_piece(piece)) == 0);
   for (PieceEdge& e : piece.edges) e.tilt_deg = -14.0, e.cut = EdgeCut::tilted;
   const Drawing tilted = draw_piece(piece);

@@ -14,7 +14,8 @@ namespace {
 
 /// Three panels round a cylinder of 80 mm, 120 mm high, open above and below.
 PanelSet cylinder() {
-  auto set = make_panels(turned([](double) { return 80.0; }, [](double s) { return 120.0 * s; }, 12, 48, 3), {.thickness_mm = 0.0, .least_mm2 = 0.0});
+  auto set = make_panels(turned([](double) { return 80.0; }, [](double s) { return 120.0 * s; }, 12, 48, 3),
+      {.thickness_mm = 0.0, .least_mm2 = 0.0});
   REQUIRE(set);
   return *set;
 }
@@ -30,7 +31,8 @@ double breadth_at(const Panel& p, double share) {
   double low = 1e9, high = -1e9, left = 1e9, right = -1e9;
   for (const Vec2& q : p.flat) low = std::min(low, q.y()), high = std::max(high, q.y());
   for (std::size_t v = 0; v < p.flat.size(); ++v)
-    if (std::abs(p.flat[v].y() - (low + share * (high - low))) < 1.0) left = std::min(left, p.flat[v].x()), right = std::max(right, p.flat[v].x());
+    if (std::abs(p.flat[v].y() - (low + share * (high - low))) < 1.0)
+      left = std::min(left, p.flat[v].x()), right = std::max(right, p.flat[v].x());
   return right - left;
 }
 
@@ -43,7 +45,8 @@ Build belted_hood() {
 }
 
 const Seam& lettered(const PanelSet& set, const std::function<bool(const std::string&)>& wanted) {
-  const auto it = std::find_if(set.seams.begin(), set.seams.end(), [&](const Seam& s) { return !s.letter.empty() && wanted(s.name); });
+  const auto it = std::find_if(
+      set.seams.begin(), set.seams.end(), [&](const Seam& s) { return !s.letter.empty() && wanted(s.name); });
   REQUIRE(it != set.seams.end());
   return *it;
 }
@@ -91,7 +94,8 @@ TEST_CASE("letting out is taking in backwards", "[seam][alter]") {
   REQUIRE(back);
   const PanelSet before = cylinder();
   for (std::size_t i = 0; i < before.panels.size(); ++i)
-    for (std::size_t v = 0; v < before.panels[i].flat.size(); ++v) REQUIRE((back->panels[i].flat[v] - before.panels[i].flat[v]).norm() < 0.15);
+    for (std::size_t v = 0; v < before.panels[i].flat.size(); ++v)
+      REQUIRE((back->panels[i].flat[v] - before.panels[i].flat[v]).norm() < 0.15);
 }
 
 TEST_CASE("what was cut off one piece on the foam comes off that piece alone", "[seam][alter]") {
@@ -135,7 +139,8 @@ TEST_CASE("an alteration that cannot be says what and how much would work", "[se
   REQUIRE_FALSE(much);
   CHECK(much.error().text.find("60 mm is the most") != std::string::npos);
   // Narrow panels cross themselves long before that.
-  const auto narrow = make_panels(turned([](double) { return 20.0; }, [](double s) { return 120.0 * s; }, 12, 48, 6), {.thickness_mm = 0.0, .least_mm2 = 0.0});
+  const auto narrow = make_panels(turned([](double) { return 20.0; }, [](double s) { return 120.0 * s; }, 12, 48, 6),
+      {.thickness_mm = 0.0, .least_mm2 = 0.0});
   REQUIRE(narrow);
   const auto crossed = alter_one(*narrow, at_seam("seam 1", 0, 55, 0));
   REQUIRE_FALSE(crossed);
@@ -171,7 +176,8 @@ TEST_CASE("one side altered makes two pieces of a mirrored pair, both sides keep
   Build b = belted_hood();
   const Derived before = test::chain()->derive(b);
   REQUIRE(before.panels);
-  const Seam& seam = lettered(*before.part_panels[0], [](const std::string& n) { return n.find("left") != std::string::npos && n.find("belt") == std::string::npos; });
+  const Seam& seam = lettered(*before.part_panels[0],
+      [](const std::string& n) { return n.find("left") != std::string::npos && n.find("belt") == std::string::npos; });
   Alteration a = at_seam(seam.name, 0.0, 6.0, 0.0);
   REQUIRE(add_alteration(b, a));
   const Derived both = test::chain()->derive(b);
@@ -187,22 +193,26 @@ TEST_CASE("one side altered makes two pieces of a mirrored pair, both sides keep
   b.alterations[0].seam = "a seam long gone";
   const Derived gone = test::chain()->derive(b);
   REQUIRE(gone.complete());
-  const auto told = std::find_if(gone.remarks.begin(), gone.remarks.end(), [](const Remark& r) { return r.id == "seam.altered"; });
+  const auto told =
+      std::find_if(gone.remarks.begin(), gone.remarks.end(), [](const Remark& r) { return r.id == "seam.altered"; });
   REQUIRE(told != gone.remarks.end());
   const auto mended = apply_act(b, told->remedies.at(0).act);
   REQUIRE(mended);
   CHECK(mended->alterations.empty());
 }
 
-TEST_CASE("a take-in that ends at another seam makes that one unequal, and going on beyond it mends it", "[seam][alter]") {
+TEST_CASE(
+    "a take-in that ends at another seam makes that one unequal, and going on beyond it mends it", "[seam][alter]") {
   // Seam 1 ends at a belt half way down; below it another one goes on, or none.
   const bool goes_on = GENERATE(true, false);
   SeamMesh form = turned([](double) { return 80.0; }, [](double s) { return 120.0 * s; }, 12, 48, 3);
   form.seam_names.push_back("belt"), form.seam_names.push_back("below");
   for (int k = 0; k < 48; ++k) form.seam_of[edge_of(6 * 48 + k, 6 * 48 + (k + 1) % 48)] = SeamId{3};
   for (int i = 0; i < 6; ++i) {
-    if (goes_on) form.seam_of[edge_of(i * 48, (i + 1) * 48)] = SeamId{4};
-    else form.seam_of.erase(edge_of(i * 48, (i + 1) * 48));
+    if (goes_on)
+      form.seam_of[edge_of(i * 48, (i + 1) * 48)] = SeamId{4};
+    else
+      form.seam_of.erase(edge_of(i * 48, (i + 1) * 48));
   }
   const auto set = make_panels(form, {.thickness_mm = 0.0, .least_mm2 = 0.0});
   REQUIRE(set);

@@ -54,7 +54,8 @@ TEST_CASE("random cuts leave a whole surface and meet in shared vertices", "[sea
   std::vector<CutLine> cuts;
   for (int k = 0; k < 4; ++k) {
     CutLine line;
-    for (int i = 0; i < 3; ++i) line.push_back(100.0 * Vec3(random.normal(), std::abs(random.normal()) + 0.05, random.normal()).normalized());
+    for (int i = 0; i < 3; ++i)
+      line.push_back(100.0 * Vec3(random.normal(), std::abs(random.normal()) + 0.05, random.normal()).normalized());
     cuts.push_back(line);
   }
   const auto drawn = draw_cuts(base, cuts);
@@ -66,7 +67,8 @@ TEST_CASE("random cuts leave a whole surface and meet in shared vertices", "[sea
   for (const auto& [edge, id] : drawn->seam_of) REQUIRE(id.value < 4);
   // A slit that ends inside a panel is opened like a dart; the panels stay disks or the sentence says what is missing.
   const auto set = make_panels(*drawn, {.thickness_mm = 0.0});
-  if (!set) CHECK(set.error().code == Errc::not_a_disk);
+  if (!set)
+    CHECK(set.error().code == Errc::not_a_disk);
   else
     for (const Panel& p : set->panels) CHECK(p.flipped == 0);
 }

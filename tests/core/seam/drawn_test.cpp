@@ -42,8 +42,11 @@ Mesh dome() {
   return keep_where(cap, above, held);
 }
 
-/// A seam from ear to ear over the crown, on the template: ends well below the hood's edge, so that it reaches the border.
-DrawnSeam over_the_crown(double z = -10.0) { return inked({{0, 128, z}, {60, 100, z}, {88, 30, z}, {90, -40, z}, {80, -90, z}}); }
+/// A seam from ear to ear over the crown, on the template: ends well below the hood's edge, so that it reaches the
+/// border.
+DrawnSeam over_the_crown(double z = -10.0) {
+  return inked({{0, 128, z}, {60, 100, z}, {88, 30, z}, {90, -40, z}, {80, -90, z}});
+}
 
 Derived derived(const Build& b) {
   Derived d = test::chain()->derive(b);
@@ -66,7 +69,8 @@ double sharpest_kink_deg(const PieceEdge& edge) {
   }
   // A kink turns otherwise than the curve round it.
   double worst = 0.0;
-  for (std::size_t i = 1; i + 1 < turn.size(); ++i) worst = std::max(worst, std::abs(turn[i] - 0.5 * (turn[i - 1] + turn[i + 1])));
+  for (std::size_t i = 1; i + 1 < turn.size(); ++i)
+    worst = std::max(worst, std::abs(turn[i] - 0.5 * (turn[i - 1] + turn[i + 1])));
   return worst;
 }
 
@@ -76,7 +80,8 @@ TEST_CASE("a smooth line passes through its markers and makes no loops", "[seam]
   Random random(3);
   for (int round = 0; round < 50; ++round) {
     std::vector<Vec3> markers{Vec3::Zero()};
-    for (int i = 0; i < 6; ++i) markers.push_back(markers.back() + Vec3(random.uniform(5, 60), random.uniform(-20, 20), random.uniform(-5, 5)));
+    for (int i = 0; i < 6; ++i)
+      markers.push_back(markers.back() + Vec3(random.uniform(5, 60), random.uniform(-20, 20), random.uniform(-5, 5)));
     const auto line = smooth_through(markers, false, 4.0);
     for (const Vec3& m : markers) {
       double least = 1e9;
@@ -158,7 +163,9 @@ TEST_CASE("drawn seams ride along to a child and to a very large head", "[seam][
     CHECK(d.panels->panels.size() == usual.panels->panels.size());
     CHECK(d.pieces->size() == usual.pieces->size());
     // The marker over the ear stays over the ear.
-    const auto over_ear = [](const Derived& of) { return of.form->parts[0]->drawn[0].markers[2].y() - of.head->at(Landmark::ear_top_l).y(); };
+    const auto over_ear = [](const Derived& of) {
+      return of.form->parts[0]->drawn[0].markers[2].y() - of.head->at(Landmark::ear_top_l).y();
+    };
     CHECK(over_ear(d) == Approx(over_ear(usual)).margin(12.0));
   }
 }
@@ -168,7 +175,8 @@ TEST_CASE("on a horn a drawn seam keeps its place along it while the horn is ben
   const Derived plain = derived(b);
   // In the horn's own frame: half way up, right round.
   std::vector<Vec3> round;
-  for (int i = 0; i < 8; ++i) round.push_back({1000.0 + 100.0 * std::sin(kTwoPi * i / 8), 300.0, 100.0 * std::cos(kTwoPi * i / 8)});
+  for (int i = 0; i < 8; ++i)
+    round.push_back({1000.0 + 100.0 * std::sin(kTwoPi * i / 8), 300.0, 100.0 * std::cos(kTwoPi * i / 8)});
   b.parts[0].drawn = {inked(round)};
   b.parts[0].drawn[0].closed = true;
   const Derived cut = derived(b);
@@ -200,7 +208,8 @@ TEST_CASE("seams of a preset can be taken up as marker lines and cut the same pa
 TEST_CASE("drawn seams are kept in the file", "[seam][drawn][io]") {
   Build b = bare("hood");
   b.parts[0].drawn = {over_the_crown(), over_the_crown(20.0)};
-  b.parts[0].drawn[1].id = 2, b.parts[0].drawn[1].inked = false, b.parts[0].drawn[1].locked = b.parts[0].drawn[1].hidden = true, b.parts[0].drawn[1].mirrored = false;
+  b.parts[0].drawn[1].id = 2, b.parts[0].drawn[1].inked = false,
+  b.parts[0].drawn[1].locked = b.parts[0].drawn[1].hidden = true, b.parts[0].drawn[1].mirrored = false;
   const auto bytes = build_bytes(b);
   REQUIRE(bytes);
   const auto back = build_from_bytes(*bytes);
@@ -217,10 +226,12 @@ TEST_CASE("a line that cannot be is refused with its name and what it lacks", "[
   CHECK(refused.error().where == "parts/1/seams/1");
 }
 
-TEST_CASE("three hundred random lines on random forms: panels that are disks, or a sentence", "[seam][drawn][property]") {
+TEST_CASE(
+    "three hundred random lines on random forms: panels that are disks, or a sentence", "[seam][drawn][property]") {
   Random random(11);
   int whole = 0, told = 0;
-  const std::vector<const char*> forms{"hood", "skull-cap", "full-mask", "horn", "cone-hat", "petal-dome", "tall-hat", "tusk", "half-mask", "bowl-helm"};
+  const std::vector<const char*> forms{
+      "hood", "skull-cap", "full-mask", "horn", "cone-hat", "petal-dome", "tall-hat", "tusk", "half-mask", "bowl-helm"};
   for (const char* preset : forms) {
     Build b = bare(preset);
     b.parts[0].seams.preset = SeamPreset::gores;
@@ -232,7 +243,9 @@ TEST_CASE("three hundred random lines on random forms: panels that are disks, or
       std::vector<DrawnSeam> seams;
       for (int k = 0; k < 1 + round % 3; ++k) {
         DrawnSeam s = inked({}, k + 1);
-        for (int i = 0; i < 2 + static_cast<int>(random.uniform(0, 4)); ++i) s.points.push_back(home[static_cast<std::size_t>(random.uniform(0, 0.999) * static_cast<double>(home.size()))]);
+        for (int i = 0; i < 2 + static_cast<int>(random.uniform(0, 4)); ++i)
+          s.points.push_back(
+              home[static_cast<std::size_t>(random.uniform(0, 0.999) * static_cast<double>(home.size()))]);
         s.closed = s.points.size() > 3 && random.uniform(0, 1) > 0.7;
         seams.push_back(std::move(s));
       }
@@ -302,7 +315,8 @@ TEST_CASE("suggested seams run where they hide, and a strip tells hidden from sh
   CHECK(Strips(places, free->seams).empty());
   trim.reach_mm = 1.0;
   CHECK_FALSE(check_drawn(trim));
-  for (const LineRole role : {LineRole::cut, LineRole::hides, LineRole::shows}) CHECK(*line_role_from(name_of(role)) == role);
+  for (const LineRole role : {LineRole::cut, LineRole::hides, LineRole::shows})
+    CHECK(*line_role_from(name_of(role)) == role);
   CHECK_FALSE(line_role_from("paint"));
 }
 
@@ -327,7 +341,8 @@ TEST_CASE("a rough reckoning tells what the full one does, a little high", "[sea
   REQUIRE(rough);
   const Derived full = derived(b);
   REQUIRE((*rough)->panels.size() == full.panels->panels.size());
-  for (std::size_t i = 0; i < full.panels->panels.size(); ++i) CHECK((*rough)->panels[i].strain.p99 < 2.5 * full.panels->panels[i].strain.p99 + 0.02);
+  for (std::size_t i = 0; i < full.panels->panels.size(); ++i)
+    CHECK((*rough)->panels[i].strain.p99 < 2.5 * full.panels->panels[i].strain.p99 + 0.02);
   CHECK_FALSE(test::chain()->sketch(b, 9));
 }
 
@@ -366,7 +381,9 @@ TEST_CASE("darts bring a dome within the tolerance, and a saddle is told that th
   REQUIRE(few);
   CHECK(few->lines.size() <= 2);
   for (const CutLine& line : few->lines) CHECK((line.back() - line.front()).norm() <= 60.5);
-  const Mesh saddle = test::patch(14, [](double u, double v) { return Vec3(160 * (u - 0.5), 160 * (v - 0.5), 0.006 * 160 * 160 * ((u - 0.5) * (u - 0.5) - (v - 0.5) * (v - 0.5))); });
+  const Mesh saddle = test::patch(14, [](double u, double v) {
+    return Vec3(160 * (u - 0.5), 160 * (v - 0.5), 0.006 * 160 * 160 * ((u - 0.5) * (u - 0.5) - (v - 0.5) * (v - 0.5)));
+  });
   DartOptions tight;
   tight.tolerance = 0.001;
   const auto none = propose_darts(saddle, tight);

@@ -75,7 +75,8 @@ TEST_CASE("turning and moving a panel does not change its strain", "[seam][flatt
   const Mesh m = test::gore(test::ball(80.0, 10.0), 4);
   const Strain before = summarise(m, flat(m).uv());
   Random random(GENERATE(1, 2, 3));
-  const Eigen::AngleAxisd turn(random.uniform(0, 6), Vec3(random.normal(), random.normal(), random.normal()).normalized());
+  const Eigen::AngleAxisd turn(
+      random.uniform(0, 6), Vec3(random.normal(), random.normal(), random.normal()).normalized());
   Mesh moved = m;
   for (Vec3& p : moved.vertices) p = turn * p + Vec3(10, -20, 30);
   const Strain after = summarise(moved, flat(moved).uv());

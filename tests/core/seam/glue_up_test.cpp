@@ -38,7 +38,9 @@ TEST_CASE("the energy's gradient is how its value changes", "[seam][glue]") {
   const std::vector<Vec3> flat{{0, 0, 0}, {0, 10, 0}, {8, 5, 0}, {-7, 4, 0}};
   const auto rest = [&](int a, int b, int c) { return frame_of_triangle(flat[a], flat[b], flat[c]); };
   std::vector<ShellEnergy::Face> faces{{{0, 2, 1}, rest(0, 2, 1), 4.0}, {{0, 1, 3}, rest(0, 1, 3), 6.0}};
-  std::vector<ShellEnergy::Hinge> hinges{{{{{1, false}, {0, false}, {2, false}, {3, false}}}, {0.7, 0.5, -0.6, -0.6}, 1.3, 2.0}, {{{{0, false}, {1, false}, {2, false}, {2, true}}}, {0.4, 0.6, -0.5, -0.5}, 0.8, -1.0}};
+  std::vector<ShellEnergy::Hinge> hinges{
+      {{{{1, false}, {0, false}, {2, false}, {3, false}}}, {0.7, 0.5, -0.6, -0.6}, 1.3, 2.0},
+      {{{{0, false}, {1, false}, {2, false}, {2, true}}}, {0.4, 0.6, -0.5, -0.5}, 0.8, -1.0}};
   ShellEnergy energy(4, faces, hinges, 0.6);
   for (int round = 0; round < 20; ++round) {
     std::vector<Vec3> places = flat;
@@ -72,11 +74,14 @@ TEST_CASE("a strip bent to a hoop takes the energy of Euler's beam", "[seam][glu
       }
     using At = std::pair<int, int>;
     const auto hinge = [&](At a, At b, At c, At d) {
-      const Vec3 pa = flat(a.first, a.second), pb = flat(b.first, b.second), pc = flat(c.first, c.second), pd = flat(d.first, d.second);
+      const Vec3 pa = flat(a.first, a.second), pb = flat(b.first, b.second), pc = flat(c.first, c.second),
+                 pd = flat(d.first, d.second);
       const auto cot = [](const Vec3& u, const Vec3& v) { return u.dot(v) / u.cross(v).norm(); };
-      const double c01 = cot(pb - pa, pc - pa), c02 = cot(pb - pa, pd - pa), c03 = cot(pa - pb, pc - pb), c04 = cot(pa - pb, pd - pb);
+      const double c01 = cot(pb - pa, pc - pa), c02 = cot(pb - pa, pd - pa), c03 = cot(pa - pb, pc - pb),
+                   c04 = cot(pa - pb, pd - pb);
       const double areas = 0.5 * ((pb - pa).cross(pc - pa).norm() + (pb - pa).cross(pd - pa).norm());
-      hinges.push_back({{{{vertex(a.first, a.second), false}, {vertex(b.first, b.second), false}, {vertex(c.first, c.second), false}, {vertex(d.first, d.second), false}}},
+      hinges.push_back({{{{vertex(a.first, a.second), false}, {vertex(b.first, b.second), false},
+                            {vertex(c.first, c.second), false}, {vertex(d.first, d.second), false}}},
           {c03 + c04, c01 + c02, -c01 - c03, -c02 - c04}, ShellEnergy::bending_stiffness(kThick, areas), 0.0});
     };
     for (int j = 0; j <= kRows; ++j)
@@ -107,12 +112,15 @@ TEST_CASE("what unrolls exactly glues up to the form again", "[seam][glue]") {
     CHECK(made.most_mm < 0.5);
   }
   SECTION("a cone frustum") {
-    const auto made = glued(turned([](double s) { return 100.0 - 60.0 * s; }, [&](double s) { return h * s; }, 10, 48, 2), 4.0);
+    const auto made =
+        glued(turned([](double s) { return 100.0 - 60.0 * s; }, [&](double s) { return h * s; }, 10, 48, 2), 4.0);
     CHECK(made.p95_mm < 0.3);
     CHECK(made.most_mm < 1.0);
   }
   SECTION("petals bent one way only, creased at their seams") {
-    const auto made = glued(turned([](double s) { return 100.0 * std::cos(s * kTwoPi / 4.0); }, [](double s) { return 100.0 * std::sin(s * kTwoPi / 4.0); }, 16, 48, 6, true), 3.0, {.keeps_bend = 1.0});
+    const auto made = glued(turned([](double s) { return 100.0 * std::cos(s * kTwoPi / 4.0); },
+                                [](double s) { return 100.0 * std::sin(s * kTwoPi / 4.0); }, 16, 48, 6, true),
+        3.0, {.keeps_bend = 1.0});
     CHECK(made.p95_mm < 0.3);
     CHECK(made.pucker_deg < 3.0);
   }
@@ -132,7 +140,8 @@ TEST_CASE("a dome of more gores comes out nearer to the ball, and nearest when t
     CHECK(made->mean_mm < strain * 100.0);  // no farther off than the sheet would have to give over the whole radius
     before = made->mean_mm;
   }
-  const auto cold = glued(hemisphere(6), 3.0, {.keeps_bend = 0.0}), bent = glued(hemisphere(6), 3.0, {.keeps_bend = 1.0});
+  const auto cold = glued(hemisphere(6), 3.0, {.keeps_bend = 0.0}),
+             bent = glued(hemisphere(6), 3.0, {.keeps_bend = 1.0});
   CHECK(bent.mean_mm < cold.mean_mm);
   REQUIRE_FALSE(cold.rims.empty());
   CHECK(cold.rims.front().glued_girth_mm == Approx(cold.rims.front().girth_mm).epsilon(0.03));
@@ -150,7 +159,8 @@ TEST_CASE("half of a mirrored form stands for the whole", "[seam][glue]") {
   for (Vec3& v : half.mesh.vertices)
     if (std::abs(v.x()) < 1e-9) v.x() = 0.0;
   for (const auto& [edge, id] : dome.seam_of)
-    if (half.mesh.vertices[edge.first].x() >= 0.0 && half.mesh.vertices[edge.second].x() >= 0.0) half.seams[edge] = id.value;
+    if (half.mesh.vertices[edge.first].x() >= 0.0 && half.mesh.vertices[edge.second].x() >= 0.0)
+      half.seams[edge] = id.value;
   half.seam_names = dome.seam_names;
   drop_unused(half);
   const SeamMesh mirrored = seams_of(half);

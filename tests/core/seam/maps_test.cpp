@@ -15,7 +15,8 @@ namespace {
 
 std::vector<TriangleFrame> frames_of(const Mesh& m) {
   std::vector<TriangleFrame> frames;
-  for (const Tri& t : m.triangles) frames.push_back(frame_of_triangle(m.vertices[t[0]], m.vertices[t[1]], m.vertices[t[2]]));
+  for (const Tri& t : m.triangles)
+    frames.push_back(frame_of_triangle(m.vertices[t[0]], m.vertices[t[1]], m.vertices[t[2]]));
   return frames;
 }
 
@@ -33,7 +34,8 @@ Draft draft_of_mesh(const Mesh& mesh) {
 int split_border(Draft& draft, int a, int b, double mm) {
   const int m = static_cast<int>(draft.mesh.vertices.size());
   draft.mesh.vertices.push_back(draft.mesh.vertices[a] + Vec3(mm, 0.0, 0.0));
-  const auto face = std::find_if(draft.mesh.triangles.begin(), draft.mesh.triangles.end(), [&](const Tri& t) { return std::count(t.begin(), t.end(), a) != 0 && std::count(t.begin(), t.end(), b) != 0; });
+  const auto face = std::find_if(draft.mesh.triangles.begin(), draft.mesh.triangles.end(),
+      [&](const Tri& t) { return std::count(t.begin(), t.end(), a) != 0 && std::count(t.begin(), t.end(), b) != 0; });
   REQUIRE(face != draft.mesh.triangles.end());
   Tri other = *face;
   std::replace(face->begin(), face->end(), b, m);
@@ -98,7 +100,9 @@ TEST_CASE("first maps of what can be unrolled are the unrolled shape itself", "[
 }
 
 TEST_CASE("a map onto a circle turns nothing over, whatever the panel", "[seam][maps]") {
-  const Mesh dome = test::gore(test::ball(80.0, 9.0), 2), saddle = test::patch(12, [](double u, double v) { return Vec3(100.0 * u, 90.0 * (u - 0.5) * (v - 0.5), 100.0 * v); });
+  const Mesh dome = test::gore(test::ball(80.0, 9.0), 2), saddle = test::patch(12, [](double u, double v) {
+    return Vec3(100.0 * u, 90.0 * (u - 0.5) * (v - 0.5), 100.0 * v);
+  });
   for (const Mesh* m : {&dome, &saddle}) {
     const auto border = border_loops(*m).front();
     const auto uv = start_maps::circle(*m, border);
@@ -107,7 +111,8 @@ TEST_CASE("a map onto a circle turns nothing over, whatever the panel", "[seam][
     Vec2 middle = Vec2::Zero();
     for (const int v : border) middle += uv[v] / static_cast<double>(border.size());
     double least = 1e9, most = 0.0;
-    for (const int v : border) least = std::min(least, (uv[v] - middle).norm()), most = std::max(most, (uv[v] - middle).norm());
+    for (const int v : border)
+      least = std::min(least, (uv[v] - middle).norm()), most = std::max(most, (uv[v] - middle).norm());
     CHECK(most < 1.35 * least);
   }
 }
@@ -168,14 +173,16 @@ TEST_CASE("a ring closes on itself and cuts out a disc", "[seam][cutter]") {
   const Mesh ball = test::ball(50.0, 6.0);
   Cutter cutter(draft_of_mesh(ball));
   CutLine ring;
-  for (int i = 0; i <= 24; ++i) ring.push_back(50.0 * Vec3(0.6 * std::cos(kTwoPi * i / 24), 0.8, 0.6 * std::sin(kTwoPi * i / 24)));
+  for (int i = 0; i <= 24; ++i)
+    ring.push_back(50.0 * Vec3(0.6 * std::cos(kTwoPi * i / 24), 0.8, 0.6 * std::sin(kTwoPi * i / 24)));
   ring.back() = ring.front();
   REQUIRE(cutter.draw(ring, "cap", {}));
   const Draft cut = std::move(cutter).take();
   CHECK(seam_length(cut) == Approx(kTwoPi * 30.0).epsilon(0.01));
   const auto parts = connected_parts(cut.mesh, [&](int a, int b) { return cut.seams.count(edge_of(a, b)) == 0; });
   std::map<int, double> area;
-  for (std::size_t f = 0; f < parts.size(); ++f) area[parts[f]] += 0.5 * area_vector(cut.mesh, cut.mesh.triangles[f]).norm();
+  for (std::size_t f = 0; f < parts.size(); ++f)
+    area[parts[f]] += 0.5 * area_vector(cut.mesh, cut.mesh.triangles[f]).norm();
   REQUIRE(area.size() == 2);
   const double cap = kTwoPi * 50.0 * 50.0 * (1.0 - 0.8);
   CHECK(std::min(area[0], area[1]) == Approx(cap).epsilon(0.02));
@@ -213,7 +220,8 @@ TEST_CASE("corners closer than a hair become one, and all that hangs on them goe
   CHECK(seam_length(draft) == Approx(60.0).margin(0.05));
   CHECK(draft.opening.size() == 2);
   double least = 1e9;
-  for (const auto& e : topology_of(draft.mesh).edges) least = std::min(least, (draft.mesh.vertices[e.a] - draft.mesh.vertices[e.b]).norm());
+  for (const auto& e : topology_of(draft.mesh).edges)
+    least = std::min(least, (draft.mesh.vertices[e.a] - draft.mesh.vertices[e.b]).norm());
   CHECK(least > 5.0);
   const Mesh once = draft.mesh;
   join_close_corners(draft, 0.3);
@@ -254,7 +262,8 @@ TEST_CASE("teeth are clipped off a border, corners and what a seam ends at are n
   CHECK(draft.home.size() == draft.mesh.vertices.size());
   CHECK(draft.seams.size() == 1);
   // The sheet's own square corners are as they were.
-  for (const Vec3& corner : {Vec3(0, 0, 0), Vec3(100, 0, 0), Vec3(0, 60, 0), Vec3(100, 60, 0)}) CHECK(std::count(draft.mesh.vertices.begin(), draft.mesh.vertices.end(), corner) == 1);
+  for (const Vec3& corner : {Vec3(0, 0, 0), Vec3(100, 0, 0), Vec3(0, 60, 0), Vec3(100, 60, 0)})
+    CHECK(std::count(draft.mesh.vertices.begin(), draft.mesh.vertices.end(), corner) == 1);
 }
 
 TEST_CASE("planes cut a ball in as many panels as they should", "[seam][planes]") {
@@ -278,7 +287,8 @@ TEST_CASE("a form goes to a draft and back with its seams", "[seam][draft]") {
   const SeamMesh back = seams_of(draft_of(form));
   CHECK(back.mesh == form.mesh);
   CHECK(back.seam_of.size() == form.seam_of.size());
-  for (const auto& [edge, id] : form.seam_of) REQUIRE(back.seam_names[back.seam_at(edge.first, edge.second).value] == form.seam_names[id.value]);
+  for (const auto& [edge, id] : form.seam_of)
+    REQUIRE(back.seam_names[back.seam_at(edge.first, edge.second).value] == form.seam_names[id.value]);
   CHECK(back.twin_of.empty());
 }
 

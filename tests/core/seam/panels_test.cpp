@@ -109,7 +109,8 @@ TEST_CASE("a cube's seams turn by a right angle outwards", "[seam][panels]") {
   // All edges between different faces are one seam.
   const Topology topo = topology_of(cube.mesh);
   for (const auto& e : topo.edges) {
-    const Vec3 a = area_vector(cube.mesh, cube.mesh.triangles[e.left]), b = area_vector(cube.mesh, cube.mesh.triangles[e.right]);
+    const Vec3 a = area_vector(cube.mesh, cube.mesh.triangles[e.left]),
+               b = area_vector(cube.mesh, cube.mesh.triangles[e.right]);
     if (a.normalized().dot(b.normalized()) < 0.5) cube.seam_of[edge_of(e.a, e.b)] = SeamId{0};
   }
   cube.seam_names = {"edges"};
@@ -184,14 +185,20 @@ TEST_CASE("500 random panels of random forms: none turns over and none lies over
     Build b = test::demo();
     b.parts.clear();
     const auto& presets = part_presets();
-    const std::string preset = presets[static_cast<std::size_t>(random.uniform(0.0, static_cast<double>(presets.size()) - 1e-9))].id;
+    const std::string preset =
+        presets[static_cast<std::size_t>(random.uniform(0.0, static_cast<double>(presets.size()) - 1e-9))].id;
     REQUIRE(add_part(b, *part_from_preset(preset)));
     const double round_mm = random.uniform(520.0, 610.0);
-    b.tape = sheet_of({{MeasureId::HC, round_mm}, {MeasureId::HL, round_mm * random.uniform(0.34, 0.352)}, {MeasureId::HB, round_mm * random.uniform(0.265, 0.277)}}, "adult");
+    b.tape = sheet_of({{MeasureId::HC, round_mm}, {MeasureId::HL, round_mm * random.uniform(0.34, 0.352)},
+                          {MeasureId::HB, round_mm * random.uniform(0.265, 0.277)}},
+        "adult");
     Part& part = b.parts[0];
-    part.seams = {random.uniform(0, 1) < 0.5 ? SeamPreset::gores : SeamPreset::side_middle_side, static_cast<int>(random.uniform(1.0, 7.99)), 110.0, random.uniform(0, 1) < 0.5, 5.0, false};
+    part.seams = {random.uniform(0, 1) < 0.5 ? SeamPreset::gores : SeamPreset::side_middle_side,
+        static_cast<int>(random.uniform(1.0, 7.99)), 110.0, random.uniform(0, 1) < 0.5, 5.0, false};
     for (const Dial& d : dials_of(part))
-      if (d.facts.kind != DialKind::choice && random.uniform(0, 1) < 0.25) d.turn(std::clamp(d.value() + 0.25 * (d.facts.most - d.facts.least) * random.uniform(-0.5, 0.5), d.facts.least, d.facts.most));
+      if (d.facts.kind != DialKind::choice && random.uniform(0, 1) < 0.25)
+        d.turn(std::clamp(d.value() + 0.25 * (d.facts.most - d.facts.least) * random.uniform(-0.5, 0.5), d.facts.least,
+            d.facts.most));
     Derived kept;
     const Derived end = test::chain()->derive(b, Progress([&](double) { return !kept.panels; }), [&](const Derived& d) {
       if (d.panels) kept = d;
@@ -210,7 +217,8 @@ TEST_CASE("500 random panels of random forms: none turns over and none lies over
       CHECK(p.flipped == 0);
       over += p.overlaps ? 1 : 0;
     }
-    const bool any = std::any_of(kept.panels->panels.begin(), kept.panels->panels.end(), [](const Panel& p) { return p.overlaps; });
+    const bool any =
+        std::any_of(kept.panels->panels.begin(), kept.panels->panels.end(), [](const Panel& p) { return p.overlaps; });
     const auto remarks = judge(b, kept, test::chain()->materials());
     CHECK(std::any_of(remarks.begin(), remarks.end(), [](const Remark& r) { return r.id == "seam.overlap"; }) == any);
   }
@@ -246,7 +254,8 @@ TEST_CASE("on a mirrored form the same letter stands for the same seam left and 
   }
 }
 
-TEST_CASE("wherever a belt crosses the gores of a mask, every triangle is in one panel and both sides are alike", "[seam][mirror][property]") {
+TEST_CASE("wherever a belt crosses the gores of a mask, every triangle is in one panel and both sides are alike",
+    "[seam][mirror][property]") {
   Build b = *demo_by_name("otter-pup", Day{20000});
   b.parts = {b.parts[1]};
   b.parts[0].on = 0;

@@ -11,7 +11,7 @@ using namespace awl;
 
 namespace {
 
-constexpr int kCases = 260;       // on each of eight meshes
+constexpr int kCases = 260;  // on each of eight meshes
 constexpr double kShakeMm = 1.0, kNearMm = 1.9;
 
 struct Drawn {
@@ -31,7 +31,10 @@ class Hand {
   int up_to(int n) { return 1 + static_cast<int>(random_.next() % static_cast<std::uint64_t>(n)); }
   /// Half of them along the grid.
   double angle() { return one_in(2) ? kTwoPi * static_cast<double>(random_.next() % 32) / 32.0 : uniform(0.0, kTwoPi); }
-  Vec3 direction() { return one_in(4) ? Vec3(Vec3::Unit(static_cast<int>(random_.next() % 3))) : Vec3(Vec3(random_.normal(), random_.normal(), random_.normal()).normalized()); }
+  Vec3 direction() {
+    return one_in(4) ? Vec3(Vec3::Unit(static_cast<int>(random_.next() % 3)))
+                     : Vec3(Vec3(random_.normal(), random_.normal(), random_.normal()).normalized());
+  }
 
   /// Round in the plane at `off` along a normal.
   CutLine round(const Vec3& normal, double off, double radius) {
@@ -67,7 +70,8 @@ class Hand {
     drawn.kind += ", shaken";
     for (CutLine& line : drawn.cuts) {
       const bool closed = (line.front() - line.back()).norm() < 1e-9;
-      for (Vec3& p : line) p += uniform(0.0, kShakeMm) * Vec3(random_.normal(), random_.normal(), random_.normal()).normalized();
+      for (Vec3& p : line)
+        p += uniform(0.0, kShakeMm) * Vec3(random_.normal(), random_.normal(), random_.normal()).normalized();
       if (closed && one_in(2)) line.back() = line.front();
     }
   }
@@ -109,7 +113,8 @@ Drawn on_cap(Hand& hand, double radius, double foot, const Vec3& top) {
   };
   const double a = hand.angle();
   switch (hand.up_to(4)) {
-    case 1: return {{over(a, a + kPi, 1.0)}, 2, "over the top"};
+    case 1:
+      return {{over(a, a + kPi, 1.0)}, 2, "over the top"};
     case 2: {
       Drawn drawn{{over(a, a + kPi, 1.0), over(a + 0.5 * kPi, a + 1.5 * kPi, 1.0)}, 4, "twice over the top"};
       for (CutLine& line : drawn.cuts) line[line.size() / 2] = top;
@@ -118,10 +123,13 @@ Drawn on_cap(Hand& hand, double radius, double foot, const Vec3& top) {
     case 3: {
       CutLine line{hand.rim(rim_at(a))};
       const int steps = hand.up_to(5);
-      for (int i = 1; i <= steps; ++i) line.push_back(hand.on((1.0 - static_cast<double>(i) / steps) * rim_at(a) + (static_cast<double>(i) / steps) * top));
+      for (int i = 1; i <= steps; ++i)
+        line.push_back(
+            hand.on((1.0 - static_cast<double>(i) / steps) * rim_at(a) + (static_cast<double>(i) / steps) * top));
       return {{line}, 1, "a slit to the top"};
     }
-    default: return {{over(a, a + 1.4 + hand.uniform(0.0, 0.8), 0.45)}, 2, "beside the top"};
+    default:
+      return {{over(a, a + 1.4 + hand.uniform(0.0, 0.8), 0.45)}, 2, "beside the top"};
   }
 }
 
@@ -131,14 +139,18 @@ Drawn on_tube(Hand& hand, double radius, double height) {
   for (int c = 0; c < drawn.disks; ++c) {
     const double at = a + kTwoPi * c / drawn.disks;
     const int steps = 1 + hand.up_to(8);
-    const auto place = [&](double angle, double y) { return Vec3(radius * std::cos(angle), y, radius * std::sin(angle)); };
+    const auto place = [&](double angle, double y) {
+      return Vec3(radius * std::cos(angle), y, radius * std::sin(angle));
+    };
     CutLine line{hand.rim(place(at, -0.5 * height))};
-    for (int i = 1; i < steps; ++i) line.push_back(hand.on(place(at + hand.uniform(-0.15, 0.15), height * (static_cast<double>(i) / steps - 0.5))));
+    for (int i = 1; i < steps; ++i)
+      line.push_back(hand.on(place(at + hand.uniform(-0.15, 0.15), height * (static_cast<double>(i) / steps - 0.5))));
     line.push_back(hand.rim(place(at, 0.5 * height)));
     drawn.cuts.push_back(line);
   }
   if (!hand.one_in(2)) return drawn;
-  drawn.cuts.push_back(hand.round(Vec3(hand.uniform(-0.2, 0.2), 1.0, hand.uniform(-0.2, 0.2)), hand.uniform(-30.0, 30.0), radius + 2.0));
+  drawn.cuts.push_back(
+      hand.round(Vec3(hand.uniform(-0.2, 0.2), 1.0, hand.uniform(-0.2, 0.2)), hand.uniform(-30.0, 30.0), radius + 2.0));
   drawn.disks *= 2, drawn.kind += " and round it";
   return drawn;
 }
@@ -178,7 +190,8 @@ std::string fault_of(const Mesh& mesh, const Drawn& drawn) {
   rough.thickness_mm = 0.0, rough.match_seams = false, rough.flatten.minimax = false, rough.flatten.rigid_rounds = 1;
   const auto set = make_panels(*cut, rough);
   if (!set) return set.error().text;
-  if (static_cast<int>(set->panels.size()) != drawn.disks) return std::to_string(set->panels.size()) + " panels, not " + std::to_string(drawn.disks);
+  if (static_cast<int>(set->panels.size()) != drawn.disks)
+    return std::to_string(set->panels.size()) + " panels, not " + std::to_string(drawn.disks);
   double area = 0.0;
   for (const Panel& p : set->panels) area += area_mm2(p.solid);
   return std::abs(area - area_mm2(mesh)) < 0.02 * area ? std::string() : "the surface changed its area";
@@ -200,18 +213,30 @@ void check_all(const char* name, const Mesh& mesh, std::uint64_t seed, const std
 TEST_CASE("lines a person would draw cut plain meshes into the disks they should", "[seam][cut][property]") {
   SECTION("a ball as a grid") { check_all("ball", test::grid_sphere(100.0), 1, on_ball); }
   SECTION("a ball of even triangles") { check_all("icosphere", test::icosphere(100.0, 3), 2, on_ball); }
-  SECTION("half a ball as a grid") { check_all("half", test::grid_hemisphere(100.0), 3, [](Hand& h) { return on_cap(h, 100.0, 0.0, Vec3(0, 100, 0)); }); }
-  SECTION("half a ball with a jagged rim") { check_all("jagged", test::upper_half(test::icosphere(100.0, 3)), 4, [](Hand& h) { return on_cap(h, 100.0, 0.0, Vec3(0, 100, 0)); }); }
-  SECTION("a cone") { check_all("cone", test::cone(80.0, 160.0), 5, [](Hand& h) { return on_cap(h, 80.0, -80.0, Vec3(0, 80, 0)); }); }
-  SECTION("a tube") { check_all("tube", test::cylinder(80.0, 160.0), 6, [](Hand& h) { return on_tube(h, 80.0, 160.0); }); }
-  SECTION("a ring") { check_all("ring", test::torus(100.0, 35.0), 7, [](Hand& h) { return on_ring(h, 100.0, 35.0); }); }
+  SECTION("half a ball as a grid") {
+    check_all("half", test::grid_hemisphere(100.0), 3, [](Hand& h) { return on_cap(h, 100.0, 0.0, Vec3(0, 100, 0)); });
+  }
+  SECTION("half a ball with a jagged rim") {
+    check_all("jagged", test::upper_half(test::icosphere(100.0, 3)), 4,
+        [](Hand& h) { return on_cap(h, 100.0, 0.0, Vec3(0, 100, 0)); });
+  }
+  SECTION("a cone") {
+    check_all("cone", test::cone(80.0, 160.0), 5, [](Hand& h) { return on_cap(h, 80.0, -80.0, Vec3(0, 80, 0)); });
+  }
+  SECTION("a tube") {
+    check_all("tube", test::cylinder(80.0, 160.0), 6, [](Hand& h) { return on_tube(h, 80.0, 160.0); });
+  }
+  SECTION("a ring") {
+    check_all("ring", test::torus(100.0, 35.0), 7, [](Hand& h) { return on_ring(h, 100.0, 35.0); });
+  }
   SECTION("a box") { check_all("box", test::box(120.0), 8, on_box); }
 }
 
 TEST_CASE("what cannot lie flat is refused with the truth about it", "[seam][cut]") {
   const auto says = [](const Mesh& mesh, const std::vector<CutLine>& cuts, const char* words) {
     const auto cut = draw_cuts(mesh, cuts);
-    const auto set = cut ? make_panels(*cut, {.thickness_mm = 0.0}) : Result<PanelSet>(tl::make_unexpected(cut.error()));
+    const auto set =
+        cut ? make_panels(*cut, {.thickness_mm = 0.0}) : Result<PanelSet>(tl::make_unexpected(cut.error()));
     REQUIRE_FALSE(set);
     CAPTURE(set.error().text);
     CHECK(set.error().text.find(words) != std::string::npos);

@@ -71,7 +71,8 @@ TEST_CASE("random concave pieces never overlap, keep their gap and stay on the s
     for (std::size_t j = i + 1; j < layout->placements.size(); ++j) {
       const Placement& b = layout->placements[j];
       if (a.sheet != b.sheet) continue;
-      for (const Vec2& q : pieces[b.piece.value].outline) closest = std::min(closest, distance_to_outline(outline, b.pose(q)));
+      for (const Vec2& q : pieces[b.piece.value].outline)
+        closest = std::min(closest, distance_to_outline(outline, b.pose(q)));
     }
   }
   CHECK(closest >= options.gap_mm - 0.01);
@@ -106,7 +107,8 @@ TEST_CASE("a piece larger than the sheet is named with both sizes", "[stock][nes
 
 TEST_CASE("what is no sheet is refused, and nesting stops when asked", "[stock][nest]") {
   CHECK(nest({}, {10, 400}).error().where == "foam/sheet");
-  const auto stopped = nest({shape(1, {{0, 0}, {30, 0}, {0, 30}})}, {400, 400}, {}, {}, Progress([](double) { return false; }));
+  const auto stopped =
+      nest({shape(1, {{0, 0}, {30, 0}, {0, 30}})}, {400, 400}, {}, {}, Progress([](double) { return false; }));
   CHECK(stopped.error().code == Errc::cancelled);
 }
 
@@ -125,8 +127,11 @@ TEST_CASE("a sheet's drawing shows its border and each copy once", "[stock][nest
   const Derived d = test::chain()->derive(test::demo());
   REQUIRE(d.layout);
   const Drawing drawing = draw_sheet(*d.pieces, *d.layout, 0);
-  const auto outlines = std::count_if(drawing.marks.begin(), drawing.marks.end(), [](const Mark& m) { return m.layer == Layer::cut; });
-  CHECK(outlines == std::count_if(d.layout->placements.begin(), d.layout->placements.end(), [](const Placement& p) { return p.sheet == 0; }));
+  const auto outlines =
+      std::count_if(drawing.marks.begin(), drawing.marks.end(), [](const Mark& m) { return m.layer == Layer::cut; });
+  CHECK(outlines == std::count_if(d.layout->placements.begin(), d.layout->placements.end(), [](const Placement& p) {
+    return p.sheet == 0;
+  }));
 }
 
 TEST_CASE("the shipped materials are complete and a missing one is named", "[stock][materials]") {
@@ -146,7 +151,8 @@ TEST_CASE("the shipped materials are complete and a missing one is named", "[sto
 }
 
 TEST_CASE("pieces of other kinds lie on sheets of their own, in the size that kind is sold in", "[stock][nest]") {
-  std::vector<Piece> pieces{shape(1, {{0, 0}, {80, 0}, {80, 60}, {0, 60}}, 2), shape(2, {{0, 0}, {120, 0}, {120, 90}, {0, 90}}), shape(3, {{0, 0}, {50, 0}, {50, 50}, {0, 50}})};
+  std::vector<Piece> pieces{shape(1, {{0, 0}, {80, 0}, {80, 60}, {0, 60}}, 2),
+      shape(2, {{0, 0}, {120, 0}, {120, 90}, {0, 90}}), shape(3, {{0, 0}, {50, 0}, {50, 50}, {0, 50}})};
   for (Piece& p : pieces) p.thickness_mm = 5.0;
   pieces[1].stuff = "soft-block", pieces[1].thickness_mm = 25.0;
   pieces[2].stuff = "fabric";

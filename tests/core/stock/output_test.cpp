@@ -14,7 +14,9 @@ namespace {
 
 std::vector<Vec2> rectangle(double w, double h) { return {{0, 0}, {w, 0}, {w, h}, {0, h}}; }
 
-Piece plate(const std::string& name, int number, double w, double h, double mm = 5.0) { return plate_piece(name, number, rectangle(w, h), {}, mm); }
+Piece plate(const std::string& name, int number, double w, double h, double mm = 5.0) {
+  return plate_piece(name, number, rectangle(w, h), {}, mm);
+}
 
 std::string of_part(const Piece& p) { return p.name.substr(0, p.name.find(',')); }
 
@@ -72,7 +74,8 @@ TEST_CASE("one file a sheet, a part or a piece holds together what one file hold
   CHECK(output_per_from("shoe").error().text.find("piece") != std::string::npos);
 }
 
-TEST_CASE("outlines are the same on the mat, in SVG, in a piece's own file and on the machine's mats", "[stock][output]") {
+TEST_CASE(
+    "outlines are the same on the mat, in SVG, in a piece's own file and on the machine's mats", "[stock][output]") {
   const std::vector<Piece>& pieces = *test::derived().pieces;
   const Layout& layout = *test::derived().layout;
   for (const Piece& piece : pieces) {
@@ -101,12 +104,14 @@ TEST_CASE("outlines are the same on the mat, in SVG, in a piece's own file and o
   CHECK(cut == layout.placements.size());
 }
 
-TEST_CASE("pieces on the border of a mat are whole on one of two, and what no mat holds is cut in parts", "[stock][output]") {
+TEST_CASE(
+    "pieces on the border of a mat are whole on one of two, and what no mat holds is cut in parts", "[stock][output]") {
   std::vector<Piece> pieces{plate("a", 1, 80, 80), plate("b", 2, 80, 80), plate("long", 3, 500, 60)};
   Layout layout;
   layout.sheet = {600, 300}, layout.sheets = 1;
   layout.blanks = {{0, "", 5.0, rectangle(600, 300), 180000.0, "", 0}};
-  layout.placements = {{PieceId{0}, 0, {Vec2(50, 50), 0, false}, 0, false}, {PieceId{1}, 0, {Vec2(300, 60), 0, false}, 0, false}, {PieceId{2}, 0, {Vec2(300, 200), 0, false}, 0, false}};
+  layout.placements = {{PieceId{0}, 0, {Vec2(50, 50), 0, false}, 0, false},
+      {PieceId{1}, 0, {Vec2(300, 60), 0, false}, 0, false}, {PieceId{2}, 0, {Vec2(300, 200), 0, false}, 0, false}};
   const auto windows = mat_windows(pieces, layout, {300.0, 300.0, 100.0});
   REQUIRE(windows);
   int whole_a = 0, whole_b = 0, parts = 0;
@@ -116,7 +121,8 @@ TEST_CASE("pieces on the border of a mat are whole on one of two, and what no ma
     parts += std::count(w.in_parts.begin(), w.in_parts.end(), 2);
     // Nothing is cut outside the mat.
     for (const Mark& m : draw_window(pieces, layout, w, {300.0, 300.0, 100.0}).marks)
-      for (const Vec2& p : m.line) CHECK((p.x() >= -1e-6 && p.y() >= -1e-6 && p.x() <= 300.0 + 1e-6 && p.y() <= 300.0 + 1e-6));
+      for (const Vec2& p : m.line)
+        CHECK((p.x() >= -1e-6 && p.y() >= -1e-6 && p.x() <= 300.0 + 1e-6 && p.y() <= 300.0 + 1e-6));
   }
   CHECK(whole_a == 1);
   CHECK(whole_b == 1);
@@ -126,11 +132,13 @@ TEST_CASE("pieces on the border of a mat are whole on one of two, and what no ma
 }
 
 TEST_CASE("the machine's file keeps the pieces' order, one group each, holes before outlines", "[io][machine]") {
-  std::vector<Piece> pieces{plate("a", 1, 60, 60), plate_piece("b", 2, rectangle(60, 60), {{{20, 20}, {20, 40}, {40, 40}, {40, 20}}}, 5.0)};
+  std::vector<Piece> pieces{
+      plate("a", 1, 60, 60), plate_piece("b", 2, rectangle(60, 60), {{{20, 20}, {20, 40}, {40, 40}, {40, 20}}}, 5.0)};
   Layout layout;
   layout.sheet = {300, 200}, layout.sheets = 1;
   layout.blanks = {{0, "", 5.0, rectangle(300, 200), 60000.0, "", 0}};
-  layout.placements = {{PieceId{1}, 0, {Vec2(200, 50), 0, false}, 0, false}, {PieceId{0}, 0, {Vec2(50, 50), 0, false}, 0, false}};
+  layout.placements = {
+      {PieceId{1}, 0, {Vec2(200, 50), 0, false}, 0, false}, {PieceId{0}, 0, {Vec2(50, 50), 0, false}, 0, false}};
   const MachineMat mat{300, 300, 20};
   const auto svgs = machine_svgs(pieces, layout, *mat_windows(pieces, layout, mat), mat, "two & more");
   REQUIRE(svgs.size() == 1);
@@ -149,7 +157,8 @@ TEST_CASE("the machine's file keeps the pieces' order, one group each, holes bef
 
 TEST_CASE("a file the machine cannot cut is refused in words", "[io][machine]") {
   CHECK(read_cut_job("no svg at all").error().code == Errc::bad_file);
-  const auto thick = read_cut_job("<svg width=\"100mm\" height=\"50mm\"><g id=\"piece-1\" data-thickness-mm=\"thick\"/></svg>");
+  const auto thick =
+      read_cut_job("<svg width=\"100mm\" height=\"50mm\"><g id=\"piece-1\" data-thickness-mm=\"thick\"/></svg>");
   REQUIRE_FALSE(thick);
   CHECK(thick.error().text.find("piece-1") != std::string::npos);
   CHECK(read_cut_job("<svg></svg>").error().text.find("millimetres") != std::string::npos);
@@ -200,12 +209,14 @@ TEST_CASE("stopped it stays where it is, started again it goes on", "[io][machin
 }
 
 TEST_CASE("what would go wrong is told once: loose, out of the mat, too short a blade", "[io][machine]") {
-  const std::vector<Vec2> outline{{10, 10}, {110, 10}, {110, 110}, {10, 110}}, hole{{40, 40}, {60, 40}, {60, 60}, {40, 60}};
+  const std::vector<Vec2> outline{{10, 10}, {110, 10}, {110, 110}, {10, 110}},
+      hole{{40, 40}, {60, 40}, {60, 60}, {40, 60}};
   const auto kinds = [](const MachineFacts& facts, CutJob job) {
     auto machine = simulated_machine(facts);
     REQUIRE(machine->load(std::move(job)));
     machine->start();
-    while (machine->advance(30.0)) {}
+    while (machine->advance(30.0)) {
+    }
     std::vector<MachineEvent::Kind> found;
     for (const MachineEvent& e : machine->events()) found.push_back(e.kind);
     return found;
@@ -235,7 +246,8 @@ TEST_CASE("every demo goes to the machine's mats whole or in parts, and nothing 
       auto machine = simulated_machine(facts);
       REQUIRE(machine->load(std::move(*job)));
       machine->start();
-      while (machine->advance(60.0)) {}
+      while (machine->advance(60.0)) {
+      }
       for (const MachineEvent& e : machine->events()) {
         CAPTURE(name, e.sentence);
         CHECK(e.kind != MachineEvent::Kind::out_of_mat);
@@ -249,14 +261,18 @@ TEST_CASE("every demo goes to the machine's mats whole or in parts, and nothing 
 TEST_CASE("an outline traced on a slanted photograph comes out in millimetres", "[stock][trace][property]") {
   Random r(GENERATE(range(1, 25)));
   // A camera somewhere over the table, looking at it askew: any projective map that keeps what is seen in front of it.
-  const double turn = r.uniform(0.0, kTwoPi), scale = r.uniform(1.0, 6.0), slant_x = r.uniform(-4e-4, 4e-4), slant_y = r.uniform(-4e-4, 4e-4);
+  const double turn = r.uniform(0.0, kTwoPi), scale = r.uniform(1.0, 6.0), slant_x = r.uniform(-4e-4, 4e-4),
+               slant_y = r.uniform(-4e-4, 4e-4);
   const auto seen = [&](const Vec2& mm) {
-    const Vec2 turned(std::cos(turn) * mm.x() - std::sin(turn) * mm.y(), std::sin(turn) * mm.x() + std::cos(turn) * mm.y());
-    return Vec2(Vec2(2000.0, 1500.0) + scale * Vec2(turned.x(), -turned.y()) / (1.0 + slant_x * mm.x() + slant_y * mm.y()));  // y down in a picture
+    const Vec2 turned(
+        std::cos(turn) * mm.x() - std::sin(turn) * mm.y(), std::sin(turn) * mm.x() + std::cos(turn) * mm.y());
+    return Vec2(Vec2(2000.0, 1500.0) +
+        scale * Vec2(turned.x(), -turned.y()) / (1.0 + slant_x * mm.x() + slant_y * mm.y()));  // y down in a picture
   };
   const double side = r.uniform(40.0, 200.0);
   const Vec2 at(r.uniform(-100, 100), r.uniform(-100, 100));
-  std::array<Vec2, 4> corners{seen(at), seen(at + Vec2(side, 0)), seen(at + Vec2(side, side)), seen(at + Vec2(0, side))};
+  std::array<Vec2, 4> corners{
+      seen(at), seen(at + Vec2(side, 0)), seen(at + Vec2(side, side)), seen(at + Vec2(0, side))};
   if (r.uniform() < 0.5) std::reverse(corners.begin(), corners.end());
   const auto plane = PhotoPlane::of(corners, side);
   REQUIRE(plane);
@@ -265,15 +281,20 @@ TEST_CASE("an outline traced on a slanted photograph comes out in millimetres", 
   for (const Vec2& p : outline) pixels.push_back(seen(p));
   const auto traced = plane->on_table(pixels);
   for (std::size_t i = 0; i < outline.size(); ++i)
-    for (std::size_t k = 0; k < i; ++k) CHECK((traced[i] - traced[k]).norm() == Approx((outline[i] - outline[k]).norm()).epsilon(1e-6));
+    for (std::size_t k = 0; k < i; ++k)
+      CHECK((traced[i] - traced[k]).norm() == Approx((outline[i] - outline[k]).norm()).epsilon(1e-6));
   // Not mirrored: whatever way round the square was clicked.
   CHECK(signed_area_mm2(traced) == Approx(signed_area_mm2(outline)).epsilon(1e-6));
 }
 
 TEST_CASE("what is no square is refused", "[stock][trace]") {
-  CHECK(PhotoPlane::of({Vec2(0, 0), Vec2(100, 0), Vec2(200, 0), Vec2(0, 100)}, 100.0).error().code == Errc::degenerate_shape);
-  CHECK(PhotoPlane::of({Vec2(0, 0), Vec2(100, 100), Vec2(100, 0), Vec2(0, 100)}, 100.0).error().text.find("one after the other") != std::string::npos);
-  CHECK(PhotoPlane::of({Vec2(0, 0), Vec2(100, 0), Vec2(100, 100), Vec2(0, 100)}, 5.0).error().text.find("2000") != std::string::npos);
+  CHECK(PhotoPlane::of({Vec2(0, 0), Vec2(100, 0), Vec2(200, 0), Vec2(0, 100)}, 100.0).error().code ==
+      Errc::degenerate_shape);
+  CHECK(PhotoPlane::of({Vec2(0, 0), Vec2(100, 100), Vec2(100, 0), Vec2(0, 100)}, 100.0)
+            .error()
+            .text.find("one after the other") != std::string::npos);
+  CHECK(PhotoPlane::of({Vec2(0, 0), Vec2(100, 0), Vec2(100, 100), Vec2(0, 100)}, 5.0).error().text.find("2000") !=
+      std::string::npos);
 }
 
 namespace {
@@ -286,7 +307,8 @@ GreyPicture card_on_table(const std::array<Vec2, 4>& corners, int width, int hei
   for (int y = 0; y < height; ++y)
     for (int x = 0; x < width; ++x) {
       double grey = 0.0;
-      for (int k = 0; k < 64; ++k) grey += inside(outline, Vec2(x + (k % 8 + 0.5) / 8.0, y + (k / 8 + 0.5) / 8.0)) ? 220.0 / 64 : 60.0 / 64;
+      for (int k = 0; k < 64; ++k)
+        grey += inside(outline, Vec2(x + (k % 8 + 0.5) / 8.0, y + (k / 8 + 0.5) / 8.0)) ? 220.0 / 64 : 60.0 / 64;
       picture.grey.push_back(static_cast<float>(grey + noise * random.normal()));
     }
   return picture;
@@ -298,7 +320,9 @@ TEST_CASE("a corner clicked roughly is found to a fraction of a pixel", "[stock]
   Random random(GENERATE(range(1, 7)));
   const double turn = random.uniform(0.0, kTwoPi), half = random.uniform(28.0, 40.0);
   std::array<Vec2, 4> corners;
-  for (int k = 0; k < 4; ++k) corners[k] = Vec2(64.0, 64.0) + half * Vec2(std::cos(turn + 0.5 * kPi * k), std::sin(turn + 0.5 * kPi * k)) + Vec2(random.uniform(-3, 3), random.uniform(-3, 3));
+  for (int k = 0; k < 4; ++k)
+    corners[k] = Vec2(64.0, 64.0) + half * Vec2(std::cos(turn + 0.5 * kPi * k), std::sin(turn + 0.5 * kPi * k)) +
+        Vec2(random.uniform(-3, 3), random.uniform(-3, 3));
   const GreyPicture picture = card_on_table(corners, 128, 128, 2.0, 5);
   for (const Vec2& corner : corners)
     for (int i = 0; i < 6; ++i) {
@@ -310,17 +334,19 @@ TEST_CASE("a corner clicked roughly is found to a fraction of a pixel", "[stock]
 
 TEST_CASE("where there is no corner none is found", "[stock][trace]") {
   const std::array<Vec2, 4> half_plane{Vec2(-50, -50), Vec2(40.3, -50), Vec2(60.3, 300), Vec2(-50, 300)};
-  const GreyPicture edge = card_on_table(half_plane, 100, 100, 0.0, 1), plain{100, 100, std::vector<float>(10000, 90.0f)};
-  CHECK_FALSE(corner_near(edge, {45.0, 50.0}, 9.0));   // an edge has no end here
+  const GreyPicture edge = card_on_table(half_plane, 100, 100, 0.0, 1),
+                    plain{100, 100, std::vector<float>(10000, 90.0f)};
+  CHECK_FALSE(corner_near(edge, {45.0, 50.0}, 9.0));  // an edge has no end here
   CHECK_FALSE(corner_near(plain, {50.0, 50.0}, 9.0));
   CHECK_FALSE(corner_near(plain, {-40.0, 900.0}, 9.0));  // beside the picture
   const GreyPicture card = card_on_table({Vec2(30, 30), Vec2(70, 30), Vec2(70, 70), Vec2(30, 70)}, 100, 100, 0.0, 1);
-  CHECK_FALSE(corner_near(card, {50.0, 50.0}, 9.0));   // in the middle of the card
+  CHECK_FALSE(corner_near(card, {50.0, 50.0}, 9.0));  // in the middle of the card
   REQUIRE(corner_near(card, {33.0, 28.0}, 9.0));
   CHECK((*corner_near(card, {33.0, 28.0}, 9.0) - Vec2(30, 30)).norm() < 0.2);
 }
 
-TEST_CASE("what a slip of the square's corners does is told: nothing hidden far from a small square", "[stock][trace]") {
+TEST_CASE(
+    "what a slip of the square's corners does is told: nothing hidden far from a small square", "[stock][trace]") {
   const auto square = [](double px) { return std::array<Vec2, 4>{Vec2(0, 0), Vec2(px, 0), Vec2(px, px), Vec2(0, px)}; };
   // At a corner of the square only its own slip counts, across and along.
   CHECK(slip_mm(square(200.0), 100.0, {Vec2(0, 0)}, 1.0) == Approx(std::sqrt(2.0) * 0.5).epsilon(0.02));

@@ -17,7 +17,9 @@ Piece box(int number, double w, double h, int copies = 1) {
   return p;
 }
 
-Offcut offcut(int id, std::vector<Vec2> outline) { return {id, "odd " + std::to_string(id), "eva-firm", 5.0, std::move(outline), Day{20000}}; }
+Offcut offcut(int id, std::vector<Vec2> outline) {
+  return {id, "odd " + std::to_string(id), "eva-firm", 5.0, std::move(outline), Day{20000}};
+}
 
 /// Lumps with bays, as helmets' pieces are.
 std::vector<Piece> lumps(std::uint64_t seed, int count) {
@@ -25,7 +27,8 @@ std::vector<Piece> lumps(std::uint64_t seed, int count) {
   std::vector<Piece> pieces;
   for (int n = 1; n <= count; ++n) {
     std::vector<Vec2> line;
-    const double wide = r.uniform(30, 90), tall = r.uniform(30, 120), bay = r.uniform(0.0, 0.6), turn = r.uniform(0, 6.28);
+    const double wide = r.uniform(30, 90), tall = r.uniform(30, 120), bay = r.uniform(0.0, 0.6),
+                 turn = r.uniform(0, 6.28);
     for (int i = 0; i < 40; ++i) {
       const double a = kTwoPi * i / 40, s = 1.0 - bay * bell(std::remainder(a - turn, kTwoPi), 0.5);
       line.push_back({wide * s * std::cos(a), tall * s * std::sin(a)});
@@ -45,12 +48,14 @@ TEST_CASE("a mask tried at all heights at once finds what trying cell by cell fi
   std::vector<std::vector<char>> taken(columns, std::vector<char>(rows, 0));
   const auto blob = [&](double most) {
     std::vector<Vec2> line;
-    for (int i = 0; i < 9; ++i) line.push_back(r.uniform(0.3, 1.0) * most * Vec2(std::cos(kTwoPi * i / 9), std::sin(kTwoPi * i / 9)));
+    for (int i = 0; i < 9; ++i)
+      line.push_back(r.uniform(0.3, 1.0) * most * Vec2(std::cos(kTwoPi * i / 9), std::sin(kTwoPi * i / 9)));
     return CellMask::of(line, 1.0);
   };
   for (int i = 0; i < 12; ++i) {
     const CellMask mask = blob(9.0);
-    const int c = static_cast<int>(r.next() % static_cast<unsigned>(columns - mask.columns + 1)), row = static_cast<int>(r.next() % static_cast<unsigned>(rows - mask.rows + 1));
+    const int c = static_cast<int>(r.next() % static_cast<unsigned>(columns - mask.columns + 1)),
+              row = static_cast<int>(r.next() % static_cast<unsigned>(rows - mask.rows + 1));
     sheet.take(mask, c, row);
     for (const auto& run : mask.runs)
       for (int y = run.from; y <= run.to; ++y) taken[c + run.column][row + y] = 1;
@@ -70,7 +75,8 @@ TEST_CASE("a mask tried at all heights at once finds what trying cell by cell fi
 
 TEST_CASE("offcuts are used before a new sheet, the smallest that holds something first", "[stock][nest]") {
   NestStock stock;
-  stock.offcuts = {offcut(7, {{0, 0}, {400, 0}, {400, 300}, {0, 300}}), offcut(4, {{0, 0}, {150, 0}, {150, 120}, {0, 120}})};
+  stock.offcuts = {
+      offcut(7, {{0, 0}, {400, 0}, {400, 300}, {0, 300}}), offcut(4, {{0, 0}, {150, 0}, {150, 120}, {0, 120}})};
   const auto layout = nest({box(1, 100, 80)}, {1000, 600}, {}, stock);
   REQUIRE(layout);
   REQUIRE(layout->blanks.size() == 1);
@@ -88,7 +94,8 @@ TEST_CASE("offcuts are used before a new sheet, the smallest that holds somethin
 TEST_CASE("pieces on an odd offcut keep inside its outline, margin and all", "[stock][nest][property]") {
   Random r(GENERATE(range(1, 9)));
   std::vector<Vec2> outline;
-  for (int i = 0; i < 11; ++i) outline.push_back(r.uniform(180, 320) * Vec2(std::cos(kTwoPi * i / 11), std::sin(kTwoPi * i / 11)));
+  for (int i = 0; i < 11; ++i)
+    outline.push_back(r.uniform(180, 320) * Vec2(std::cos(kTwoPi * i / 11), std::sin(kTwoPi * i / 11)));
   NestStock stock;
   stock.offcuts = {*make_offcut(offcut(1, outline))};
   std::vector<Piece> pieces;
@@ -123,11 +130,13 @@ TEST_CASE("searching is never worse than the first order, and the same every tim
         for (const Vec2& q : pieces[p.piece.value].outline) right = std::max(right, p.pose(q).x());
     return (l.sheets - 1) * 700.0 + right;
   };
-  const auto once = nest(pieces, {700, 500}), search = nest(pieces, {700, 500}, {.tries = 12}), again = nest(pieces, {700, 500}, {.tries = 12});
+  const auto once = nest(pieces, {700, 500}), search = nest(pieces, {700, 500}, {.tries = 12}),
+             again = nest(pieces, {700, 500}, {.tries = 12});
   REQUIRE((once && search && again));
   CHECK(extent(*search) <= extent(*once) + 2.0);
   CHECK(search->overlap_mm2 == 0.0);
-  for (std::size_t i = 0; i < search->placements.size(); ++i) CHECK(search->placements[i].pose.at == again->placements[i].pose.at);
+  for (std::size_t i = 0; i < search->placements.size(); ++i)
+    CHECK(search->placements[i].pose.at == again->placements[i].pose.at);
 }
 
 TEST_CASE("where the sheet has a grain pieces are only turned about", "[stock][nest]") {
@@ -181,7 +190,8 @@ TEST_CASE("what is left of a sheet can be kept, and nothing of it lies under a p
 }
 
 TEST_CASE("an offcut's outline is put right, or refused with the place", "[stock][offcuts]") {
-  const auto made = make_offcut(offcut(1, {{10, 10}, {10, 110}, {210, 110}, {210, 10}, {10, 10}}));  // clockwise, closed twice
+  const auto made =
+      make_offcut(offcut(1, {{10, 10}, {10, 110}, {210, 110}, {210, 10}, {10, 10}}));  // clockwise, closed twice
   REQUIRE(made);
   CHECK(signed_area_mm2(made->outline) == Approx(20000.0));
   CHECK(made->outline.size() == 4);
