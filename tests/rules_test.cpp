@@ -29,6 +29,11 @@ std::vector<std::string> lines_of(const fs::path& path) {
   return lines;
 }
 
+/// Characters of UTF-8, not bytes.
+long columns_of(const std::string& line) {
+  return std::count_if(line.begin(), line.end(), [](char c) { return (static_cast<unsigned char>(c) & 0xC0) != 0x80; });
+}
+
 /// "core/head", "print", "app" ... of a path below src.
 std::string place_of(const std::string& relative) {
   std::istringstream in(relative);
@@ -143,6 +148,15 @@ TEST_CASE("files stay under 600 lines", "[rules]") {
     }
   std::sort(lengths.begin(), lengths.end());
   CHECK(lengths[lengths.size() / 2] <= 200);
+}
+
+TEST_CASE("no line is over 120 columns", "[rules]") {
+  for (const char* below : {"src", "tools", "bench", "tests"})
+    for (const fs::path& path : sources(below)) {
+      const auto lines = lines_of(path);
+      for (std::size_t i = 0; i < lines.size(); ++i)
+        if (columns_of(lines[i]) > 120) FAIL_CHECK(path.string() << ":" << i + 1);
+    }
 }
 
 TEST_CASE("functions stay short: median under 10 lines, 95 of 100 under 50, none over 80", "[rules]") {

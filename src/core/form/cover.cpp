@@ -3,21 +3,15 @@
 namespace awl {
 
 std::vector<Dial> dials_of(CoverSpec& s) {
-  using K = DialKind;
-  std::vector<Dial> all;
-  all.push_back(
-      dial({"face", "Lies on the", "Outside for covers and skins, inside for linings and a brim's lower layer.",
-               K::choice, 0, 1, {"outside", "inside"}, "Cover"},
-          s.face));
-  all.push_back(dial(
-      {"over", "Covers", "Only the brim: to double it.", K::choice, 0, 1, {"all of it", "the brim"}, "Cover"}, s.over));
-  all.push_back(
-      dial({"gap", "Room between", "Wadding, or a thick layer of glue.", K::length, 0, 30, {}, "Cover"}, s.gap_mm));
-  all.push_back(dial(
-      {"wrap", "Wrapped round edges by", "Beyond the edge's own thickness, onto the other face. Nothing: cut flush.",
-          K::length, 0, 60, {}, "Cover"},
-      s.wrap_mm));
-  return all;
+  Dials dials;
+  dials.group("Cover");
+  dials.choice("face", s.face, {"outside", "inside"}, "Lies on the",
+      "Outside for covers and skins, inside for linings and a brim's lower layer.");
+  dials.choice("over", s.over, {"all of it", "the brim"}, "Covers", "Only the brim: to double it.");
+  dials.length("gap", s.gap_mm, {0, 30}, "Room between", "Wadding, or a thick layer of glue.");
+  dials.length("wrap", s.wrap_mm, {0, 60}, "Wrapped round edges by",
+      "Beyond the edge's own thickness, onto the other face. Nothing: cut flush.");
+  return std::move(dials).all();
 }
 
 }  // namespace awl

@@ -19,15 +19,59 @@ Result<void> check_value(const DialFacts& f, double value, const std::string& wh
 
 }  // namespace
 
-Dial dial(DialFacts facts, int& field) {
-  facts.kind = DialKind::count;
-  return {std::move(facts), [&field] { return static_cast<double>(field); },
-      [&field](double v) { field = static_cast<int>(std::lround(v)); }};
+Dials& Dials::group(std::string title) {
+  group_ = std::move(title);
+  return *this;
 }
 
-Dial dial(DialFacts facts, bool& field) {
-  facts.kind = DialKind::choice, facts.options = {"no", "yes"}, facts.least = 0.0, facts.most = 1.0;
-  return {std::move(facts), [&field] { return field ? 1.0 : 0.0; }, [&field](double v) { field = v > 0.5; }};
+Dials& Dials::add(DialFacts facts, std::function<double()> value, std::function<void(double)> turn) {
+  facts.group = group_;
+  all_.push_back({std::move(facts), std::move(value), std::move(turn)});
+  return *this;
+}
+
+Dials& Dials::add(std::vector<Dial> others) {
+  for (Dial& d : others) all_.push_back(std::move(d));
+  return *this;
+}
+
+Dials& Dials::add_number(
+    DialKind kind, std::string id, double& field, DialRange range, std::string label, std::string tip) {
+  return add(
+      {std::move(id), std::move(label), std::move(tip), kind, range.least, range.most}, [&field] { return field; },
+      [&field](double v) { field = v; });
+}
+
+Dials& Dials::add_choice(std::string id, std::vector<std::string> options, std::string label, std::string tip,
+    std::function<double()> value, std::function<void(double)> turn) {
+  const double most = static_cast<double>(options.size()) - 1.0;
+  return add({std::move(id), std::move(label), std::move(tip), DialKind::choice, 0.0, most, std::move(options)},
+      std::move(value), std::move(turn));
+}
+
+Dials& Dials::length(std::string id, double& field_mm, DialRange range, std::string label, std::string tip) {
+  return add_number(DialKind::length, std::move(id), field_mm, range, std::move(label), std::move(tip));
+}
+
+Dials& Dials::angle(std::string id, double& field_deg, DialRange range, std::string label, std::string tip) {
+  return add_number(DialKind::angle, std::move(id), field_deg, range, std::move(label), std::move(tip));
+}
+
+Dials& Dials::share(std::string id, double& field, DialRange range, std::string label, std::string tip) {
+  return add_number(DialKind::share, std::move(id), field, range, std::move(label), std::move(tip));
+}
+
+Dials& Dials::count(std::string id, int& field, DialRange range, std::string label, std::string tip) {
+  return add(
+      {std::move(id), std::move(label), std::move(tip), DialKind::count, range.least, range.most},
+      [&field] { return static_cast<double>(field); },
+      [&field](double v) { field = static_cast<int>(std::lround(v)); });
+}
+
+Dials& Dials::yes_no(std::string id, bool& field, std::string label, std::string tip) {
+  return add_choice(
+      std::move(id), {"no", "yes"}, std::move(label), std::move(tip), [&field] { return field ? 1.0 : 0.0; },
+      [&field](double v) { field = v > 0.5; });
 }
 
 std::string dial_text(const DialFacts& facts, double value) {

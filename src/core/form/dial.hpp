@@ -1,6 +1,7 @@
 #pragma once
 #include <functional>
 #include <string>
+#include <type_traits>
 #include <vector>
 
 #include "core/base/result.hpp"
@@ -27,18 +28,43 @@ struct Dial {
   std::function<void(double)> turn;
 };
 
-inline Dial dial(DialFacts facts, double& field) {
-  return {std::move(facts), [&field] { return field; }, [&field](double v) { field = v; }};
-}
-template <class Choice>
-requires std::is_enum_v<Choice> Dial dial(DialFacts facts, Choice& field) {
-  facts.kind = DialKind::choice;
-  facts.most = static_cast<double>(facts.options.size()) - 1.0;
-  return {std::move(facts), [&field] { return static_cast<double>(field); },
-      [&field](double v) { field = static_cast<Choice>(static_cast<int>(v)); }};
-}
-Dial dial(DialFacts facts, int& field);
-Dial dial(DialFacts facts, bool& field);
+/// How far a dial goes: millimetres, degrees, shares of one, or a count.
+struct DialRange {
+  double least = 0.0, most = 0.0;
+};
+
+/// Gathers the dials of a spec, group by group, in the order a maker meets them. The fields must outlive the dials.
+class Dials {
+ public:
+  /// The dials that follow are decided together, under this title.
+  Dials& group(std::string title);
+  Dials& length(std::string id, double& field_mm, DialRange range, std::string label, std::string tip);
+  Dials& angle(std::string id, double& field_deg, DialRange range, std::string label, std::string tip);
+  Dials& share(std::string id, double& field, DialRange range, std::string label, std::string tip);
+  Dials& count(std::string id, int& field, DialRange range, std::string label, std::string tip);
+  Dials& yes_no(std::string id, bool& field, std::string label, std::string tip);
+  /// One of several, in the order of the enumeration's values.
+  template <class Choice>
+  requires std::is_enum_v<Choice> Dials& choice(
+      std::string id, Choice& field, std::vector<std::string> options, std::string label, std::string tip) {
+    return add_choice(
+        std::move(id), std::move(options), std::move(label), std::move(tip),
+        [&field] { return static_cast<double>(field); },
+        [&field](double v) { field = static_cast<Choice>(static_cast<int>(v)); });
+  }
+  /// Dials of a spec inside this one, with groups of their own.
+  Dials& add(std::vector<Dial> others);
+  std::vector<Dial> all() && { return std::move(all_); }
+
+ private:
+  Dials& add(DialFacts facts, std::function<double()> value, std::function<void(double)> turn);
+  Dials& add_number(DialKind kind, std::string id, double& field, DialRange range, std::string label, std::string tip);
+  Dials& add_choice(std::string id, std::vector<std::string> options, std::string label, std::string tip,
+      std::function<double()> value, std::function<void(double)> turn);
+
+  std::string group_;
+  std::vector<Dial> all_;
+};
 
 /// Errors: out_of_range with the value, its limits and `where`/id.
 Result<void> check_dials(const std::vector<Dial>& dials, const std::string& where);

@@ -138,27 +138,29 @@ Result<ImportSpec> matched(const ImportSpec& spec, const Site& site, const std::
 }
 
 std::vector<Dial> dials_of(ImportSpec& s) {
-  using K = DialKind;
   const std::string size = "Size and place", cut = "Cutting";
-  return {dial({"unit", "Millimetres in a unit", "1 for millimetres, 10 for centimetres, 25.4 for inches.", K::share,
-                   0.001, 1000, {}, size},
-              s.to_mm),
-      dial({"scale", "Scale", "Beyond its own size.", K::share, 0.01, 100, {}, size}, s.scale),
-      dial({"turn", "Turned", "About the upright axis.", K::angle, -180, 180, {}, size}, s.turn_deg),
-      dial({"tip", "Tipped forward", "About the side axis.", K::angle, -180, 180, {}, size}, s.tip_deg),
-      dial({"roll", "Rolled", "About the forward axis.", K::angle, -180, 180, {}, size}, s.roll_deg),
-      dial({"aside", "Moved aside", "To the wearer's left.", K::length, -600, 600, {}, size}, s.aside_mm),
-      dial({"up", "Moved up", "From the middle of the head.", K::length, -600, 600, {}, size}, s.up_mm),
-      dial({"forward", "Moved forward", "From the middle of the head.", K::length, -600, 600, {}, size}, s.forward_mm),
-      dial({"edge", "Evened to edges of", "None leaves the mesh as it came; 6 to 10 mm is good for foam.", K::length, 0,
-               40, {}, cut},
-          s.edge_mm),
-      dial({"cut-low", "Cut away below", "Share of its height.", K::share, 0, 0.95, {}, cut}, s.cut_low),
-      dial({"cut-high", "Cut away above", "Share of its height that stays.", K::share, 0.05, 1, {}, cut}, s.cut_high),
-      dial({"cut-back", "Cut away behind", "Share of its depth.", K::share, 0, 0.95, {}, cut}, s.cut_back),
-      dial({"belts", "Level seams", "At equal heights.", K::count, 0, 12, {}, cut}, s.belts),
-      dial({"middle", "Seam down the middle", "Left and right apart.", K::choice, 0, 1, {}, cut}, s.cut_middle),
-      dial({"across", "Seam across", "Front and back apart.", K::choice, 0, 1, {}, cut}, s.cut_across)};
+  Dials dials;
+  dials.group(size);
+  dials.share("unit", s.to_mm, {0.001, 1000}, "Millimetres in a unit",
+      "1 for millimetres, 10 for centimetres, 25.4 for inches.");
+  dials.share("scale", s.scale, {0.01, 100}, "Scale", "Beyond its own size.");
+  dials.angle("turn", s.turn_deg, {-180, 180}, "Turned", "About the upright axis.");
+  dials.angle("tip", s.tip_deg, {-180, 180}, "Tipped forward", "About the side axis.");
+  dials.angle("roll", s.roll_deg, {-180, 180}, "Rolled", "About the forward axis.");
+  dials.length("aside", s.aside_mm, {-600, 600}, "Moved aside", "To the wearer's left.");
+  dials.length("up", s.up_mm, {-600, 600}, "Moved up", "From the middle of the head.");
+  dials.length("forward", s.forward_mm, {-600, 600}, "Moved forward", "From the middle of the head.");
+  dials.group(cut);
+  dials.length("edge", s.edge_mm, {0, 40}, "Evened to edges of",
+      "None leaves the mesh as it came; 6 to 10 mm is good for foam.");
+  dials.share("cut-low", s.cut_low, {0, 0.95}, "Cut away below", "Share of its height.");
+  dials.share("cut-high", s.cut_high, {0.05, 1}, "Cut away above", "Share of its height that stays.");
+  dials.share("cut-back", s.cut_back, {0, 0.95}, "Cut away behind", "Share of its depth.");
+  dials.count("belts", s.belts, {0, 12}, "Level seams", "At equal heights.");
+  dials.yes_no("middle", s.cut_middle, "Seam down the middle", "Left and right apart.");
+  dials.yes_no("across", s.cut_across, "Seam across", "Front and back apart.");
+
+  return std::move(dials).all();
 }
 
 }  // namespace awl

@@ -60,13 +60,15 @@ Result<Draft> draft_limb(const LimbSpec& asked, const LimbMeasures& arm, const H
 }
 
 std::vector<Dial> dials_of(LimbSpec& s) {
-  using K = DialKind;
   const std::string group = "Arm guard";
-  return {dial({"length", "Length", "From the wrist towards the elbow.", K::length, 60, 320, {}, group}, s.length_mm),
-      dial({"ease", "Sleeve and padding", "All round the arm.", K::length, 0, 40, {}, group}, s.ease_mm),
-      dial({"flare", "Flare", "Wider at the elbow end.", K::length, -10, 60, {}, group}, s.flare_mm),
-      dial({"overlap", "Gap to lace", "A minus leaves the seam open by so much.", K::length, -120, 0, {}, group},
-          s.overlap_mm)};
+  Dials dials;
+  dials.group(group);
+  dials.length("length", s.length_mm, {60, 320}, "Length", "From the wrist towards the elbow.");
+  dials.length("ease", s.ease_mm, {0, 40}, "Sleeve and padding", "All round the arm.");
+  dials.length("flare", s.flare_mm, {-10, 60}, "Flare", "Wider at the elbow end.");
+  dials.length("overlap", s.overlap_mm, {-120, 0}, "Gap to lace", "A minus leaves the seam open by so much.");
+
+  return std::move(dials).all();
 }
 
 }  // namespace awl

@@ -390,50 +390,44 @@ Result<Draft> draft_plate(const PlateSpec& spec, const Site& site, const FaceShe
 }
 
 std::vector<Dial> dials_of(PlateSpec& s) {
-  using K = DialKind;
   const std::string bend = "How it is bent", layers = "Layers";
-  std::vector<Dial> all{
-      dial({"bend", "Bent", "Onto what the flat plate goes.", K::choice, 0, 4,
-               {"not at all", "round the head", "as a cone", "onto the face itself", "cupped, edges forward"}, bend},
-          s.bend),
-      dial({"standing", "Stands on its edge", "Facing the front, as ears do; otherwise it lies on the head.", K::choice,
-               0, 1, {}, bend},
-          s.standing),
-      dial({"ease", "Off the skin", "Padding behind it.", K::length, 0, 40, {}, bend}, s.ease_mm),
-      dial({"slope", "Slope of the cone", "Narrower upwards.", K::angle, 3, 60, {}, bend}, s.slope_deg),
-      dial({"cup", "Radius of the cup", "Smaller is more curved.", K::length, 15, 400, {}, bend}, s.cup_mm),
-      dial({"lip", "Rim curls by", "A curled lip, as on an ear.", K::angle, 0, 150, {}, bend}, s.lip_deg),
-      dial({"lip.width", "Width of the curled rim", "Measured on the sheet.", K::length, 5, 60, {}, bend}, s.lip_mm),
-      dial(
-          {"layer", "Thickness of a layer", "Each lies over the one below.", K::length, 1, 20, {}, layers}, s.layer_mm),
-      dial({"core", "Core between layers", "What a sandwich is filled with: a piece of this thickness.", K::length, 0,
-               60, {}, layers},
-          s.core_mm),
-      dial({"core.in", "Core behind the rims by", "So that it does not show.", K::length, 0, 30, {}, layers},
-          s.core_in_mm)};
+  Dials dials;
+  dials.group(bend);
+  dials.choice("bend", s.bend,
+      {"not at all", "round the head", "as a cone", "onto the face itself", "cupped, edges forward"}, "Bent",
+      "Onto what the flat plate goes.");
+  dials.yes_no(
+      "standing", s.standing, "Stands on its edge", "Facing the front, as ears do; otherwise it lies on the head.");
+  dials.length("ease", s.ease_mm, {0, 40}, "Off the skin", "Padding behind it.");
+  dials.angle("slope", s.slope_deg, {3, 60}, "Slope of the cone", "Narrower upwards.");
+  dials.length("cup", s.cup_mm, {15, 400}, "Radius of the cup", "Smaller is more curved.");
+  dials.angle("lip", s.lip_deg, {0, 150}, "Rim curls by", "A curled lip, as on an ear.");
+  dials.length("lip.width", s.lip_mm, {5, 60}, "Width of the curled rim", "Measured on the sheet.");
+  dials.group(layers);
+  dials.length("layer", s.layer_mm, {1, 20}, "Thickness of a layer", "Each lies over the one below.");
+  dials.length(
+      "core", s.core_mm, {0, 60}, "Core between layers", "What a sandwich is filled with: a piece of this thickness.");
+  dials.length("core.in", s.core_in_mm, {0, 30}, "Core behind the rims by", "So that it does not show.");
+
   for (std::size_t i = 0; i < s.layers.size(); ++i)
-    all.push_back(dial({"layer" + std::to_string(i + 1) + ".bevel", "Bevel of layer " + std::to_string(i + 1),
-                           "Blade tilt of its rim from the square cut; a plus leaves the outer face larger.", K::angle,
-                           -45, 45, {}, layers},
-        s.layers[i].bevel_deg));
+    dials.angle("layer" + std::to_string(i + 1) + ".bevel", s.layers[i].bevel_deg, {-45, 45},
+        "Bevel of layer " + std::to_string(i + 1),
+        "Blade tilt of its rim from the square cut; a plus leaves the outer face larger.");
   for (std::size_t i = 0; i < s.holes.size(); ++i) {
     PlateHole& h = s.holes[i];
     const std::string id = "hole" + std::to_string(i + 1) + ".", group = "Hole " + std::to_string(i + 1);
-    all.push_back(dial({id + "place", "Hole for", "It follows this place of the wearer.", K::choice, 0, 3,
-                           {"an eye", "the mouth", "the nose", "anything else"}, group},
-        h.place));
-    all.push_back(dial({id + "wide", "Wide", "Across.", K::length, 3, 200, {}, group}, h.wide_mm));
-    all.push_back(dial({id + "tall", "Tall", "Upright.", K::length, 3, 200, {}, group}, h.tall_mm));
-    all.push_back(
-        dial({id + "aside", "Aside", "From that place, to the left.", K::length, -100, 300, {}, group}, h.aside_mm));
-    all.push_back(dial({id + "up", "Higher", "From that place.", K::length, -200, 300, {}, group}, h.up_mm));
-    all.push_back(dial({id + "tilt", "Outer end raised", "A slant.", K::angle, -60, 60, {}, group}, h.tilt_deg));
-    all.push_back(
-        dial({id + "square", "Squareness", "Two is an ellipse, six nearly a rectangle.", K::share, 1.2, 8, {}, group},
-            h.square));
+    dials.group(group);
+    dials.choice(id + "place", h.place, {"an eye", "the mouth", "the nose", "anything else"}, "Hole for",
+        "It follows this place of the wearer.");
+    dials.length(id + "wide", h.wide_mm, {3, 200}, "Wide", "Across.");
+    dials.length(id + "tall", h.tall_mm, {3, 200}, "Tall", "Upright.");
+    dials.length(id + "aside", h.aside_mm, {-100, 300}, "Aside", "From that place, to the left.");
+    dials.length(id + "up", h.up_mm, {-200, 300}, "Higher", "From that place.");
+    dials.angle(id + "tilt", h.tilt_deg, {-60, 60}, "Outer end raised", "A slant.");
+    dials.share(id + "square", h.square, {1.2, 8}, "Squareness", "Two is an ellipse, six nearly a rectangle.");
   }
-  for (Dial& d : dials_of(s.seat)) all.push_back(std::move(d));
-  return all;
+  dials.add(dials_of(s.seat));
+  return std::move(dials).all();
 }
 
 }  // namespace awl

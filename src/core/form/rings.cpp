@@ -250,85 +250,61 @@ Result<Draft> draft_rings(const RingsSpec& spec, const Site& site) {
 }
 
 std::vector<Dial> dials_of(RingsSpec& s) {
-  using K = DialKind;
-  std::vector<Dial> all{dial({"ease", "Hair and padding", "How far the inside stays off the bare head.", K::length, 0,
-                                 40, {}, "The stack"},
-                            s.ease_mm),
-      dial({"tilt", "Tilted back", "The whole stack leans; a minus tips it forward.", K::angle, -30, 30, {},
-               "The stack"},
-          s.tilt_deg),
-      dial({"oval", "Outline", "The head's own oval sits best; an ellipse or a rounded square is a choice of looks.",
-               K::choice, 0, 2, {"the head's own", "ellipse", "rounded square"}, "The stack"},
-          s.oval),
-      dial({"pieces", "Pieces round", "One is cut at the back; petals of a dome and staves want an even number.",
-               K::count, 1, 16, {}, "The stack"},
-          s.pieces_round)};
+  Dials dials;
+  dials.group("The stack");
+  dials.length("ease", s.ease_mm, {0, 40}, "Hair and padding", "How far the inside stays off the bare head.");
+  dials.angle("tilt", s.tilt_deg, {-30, 30}, "Tilted back", "The whole stack leans; a minus tips it forward.");
+  dials.choice("oval", s.oval, {"the head's own", "ellipse", "rounded square"}, "Outline",
+      "The head's own oval sits best; an ellipse or a rounded square is a choice of looks.");
+  dials.count("pieces", s.pieces_round, {1, 16}, "Pieces round",
+      "One is cut at the back; petals of a dome and staves want an even number.");
+
   for (std::size_t i = 0; i < s.rings.size(); ++i) {
     Ring& r = s.rings[i];
     const std::string id = "ring" + std::to_string(i + 1) + ".",
                       group = i == 0 ? "Lower edge" : "Ring " + std::to_string(i + 1);
-    all.push_back(dial({id + "from", "Height counted from", "What part of the wearer this ring follows.", K::choice, 0,
-                           5, {"chin", "mouth", "brow", "hat line", "crown", "ring below"}, group},
-        r.from));
-    all.push_back(dial({id + "up", "Above that", "Raises the ring.", K::length, -250, 500, {}, group}, r.up_mm));
-    all.push_back(dial({id + "grow", "Larger all round", "Beyond the head's own oval; a minus tapers.", K::length, -90,
-                           200, {}, group},
-        r.grow_mm));
-    all.push_back(dial({id + "wider", "Wider", "Side to side.", K::length, -80, 200, {}, group}, r.wider_mm));
-    all.push_back(dial({id + "longer", "Longer", "Front to back.", K::length, -80, 200, {}, group}, r.longer_mm));
-    all.push_back(
-        dial({id + "forward", "Moved forward", "The whole ring.", K::length, -80, 80, {}, group}, r.forward_mm));
-    all.push_back(dial(
-        {id + "lean", "Front raised", "Leans the ring in its own plane.", K::angle, -25, 25, {}, group}, r.lean_deg));
-    all.push_back(
-        dial({id + "drop", "Sides lower by", "A curved top.", K::length, -60, 60, {}, group}, r.side_drop_mm));
+    dials.group(group);
+    dials.choice(id + "from", r.from, {"chin", "mouth", "brow", "hat line", "crown", "ring below"},
+        "Height counted from", "What part of the wearer this ring follows.");
+    dials.length(id + "up", r.up_mm, {-250, 500}, "Above that", "Raises the ring.");
+    dials.length(id + "grow", r.grow_mm, {-90, 200}, "Larger all round", "Beyond the head's own oval; a minus tapers.");
+    dials.length(id + "wider", r.wider_mm, {-80, 200}, "Wider", "Side to side.");
+    dials.length(id + "longer", r.longer_mm, {-80, 200}, "Longer", "Front to back.");
+    dials.length(id + "forward", r.forward_mm, {-80, 80}, "Moved forward", "The whole ring.");
+    dials.angle(id + "lean", r.lean_deg, {-25, 25}, "Front raised", "Leans the ring in its own plane.");
+    dials.length(id + "drop", r.side_drop_mm, {-60, 60}, "Sides lower by", "A curved top.");
     if (i == 0) continue;
     Band& b = s.bands[i - 1];
     const std::string band = "band" + std::to_string(i) + ".";
-    all.push_back(
-        dial({band + "kind", "The band below it", "Straight bands unroll exactly; bulged ones want heat or petals.",
-                 K::choice, 0, 1, {"straight", "bulged or waisted"}, group},
-            b.kind));
-    all.push_back(
-        dial({band + "bulge", "Its bulge", "A minus makes a waist.", K::length, -40, 60, {}, group}, b.bulge_mm));
+    dials.choice(band + "kind", b.kind, {"straight", "bulged or waisted"}, "The band below it",
+        "Straight bands unroll exactly; bulged ones want heat or petals.");
+    dials.length(band + "bulge", b.bulge_mm, {-40, 60}, "Its bulge", "A minus makes a waist.");
   }
   const std::string cap = "Cap", brim = "Brim and peak", neck = "Neck plates", face = "Face";
-  all.push_back(dial(
-      {"cap.kind", "Closed on top", "How the stack ends.", K::choice, 0, 3, {"open", "flat", "domed", "pointed"}, cap},
-      s.cap));
-  all.push_back(
-      dial({"cap", "Height of the cap", "Of a dome: above the wearer's crown and the ease. Of a point: above its ring.",
-               K::length, 0, 500, {}, cap},
-          s.cap_mm));
-  all.push_back(
-      dial({"brim.front", "Brim, front", "Nothing all round: no brim.", K::length, 0, 200, {}, brim}, s.brim.front_mm));
-  all.push_back(dial({"brim.side", "Brim, sides", "Often narrower than front and back.", K::length, 0, 200, {}, brim},
-      s.brim.side_mm));
-  all.push_back(dial({"brim.back", "Brim, back", "Wide to shed rain.", K::length, 0, 200, {}, brim}, s.brim.back_mm));
-  all.push_back(dial({"brim.droop", "Brim droops by", "Below level.", K::angle, -30, 60, {}, brim}, s.brim.droop_deg));
-  all.push_back(
-      dial({"brim.curl", "Sides rolled up by", "A curled brim.", K::length, 0, 80, {}, brim}, s.brim.curl_mm));
-  all.push_back(
-      dial({"brim.halves", "Brim in halves", "When the sheet is too small for the whole.", K::choice, 0, 1, {}, brim},
-          s.brim.halves));
-  all.push_back(dial({"peak", "Peak over the brow", "Nothing: no peak.", K::length, 0, 150, {}, brim}, s.peak_mm));
-  all.push_back(dial({"peak.half", "Peak reaches round to", "Each side, from the front.", K::angle, 20, 100, {}, brim},
-      s.peak_half_deg));
-  all.push_back(dial({"peak.droop", "Peak droops by", "Below level.", K::angle, -20, 60, {}, brim}, s.peak_droop_deg));
-  all.push_back(
-      dial({"neck.rows", "Rows of neck plates", "Laced or riveted one over the other.", K::count, 0, 6, {}, neck},
-          s.neck_rows));
-  all.push_back(dial(
-      {"neck.row", "Depth of a row", "Each covers part of the next.", K::length, 20, 120, {}, neck}, s.neck_row_mm));
-  all.push_back(dial({"neck.flare", "Flare", "Away from the neck.", K::angle, 0, 45, {}, neck}, s.neck_flare_deg));
-  all.push_back(dial({"neck.from", "Rows begin at", "From the front, round to the back.", K::angle, 30, 150, {}, neck},
-      s.neck_from_deg));
-  all.push_back(dial({"face.kind", "Opening for the face", "Placed from the wearer's pupils, brow and chin.", K::choice,
-                         0, 3, {"none", "eye slits", "window", "whole face"}, face},
-      s.face));
-  all.push_back(dial(
-      {"face.open", "Opened further", "All round; a minus closes it.", K::length, -6, 40, {}, face}, s.face_open_mm));
-  return all;
+  dials.group(cap);
+  dials.choice("cap.kind", s.cap, {"open", "flat", "domed", "pointed"}, "Closed on top", "How the stack ends.");
+  dials.length("cap", s.cap_mm, {0, 500}, "Height of the cap",
+      "Of a dome: above the wearer's crown and the ease. Of a point: above its ring.");
+  dials.group(brim);
+  dials.length("brim.front", s.brim.front_mm, {0, 200}, "Brim, front", "Nothing all round: no brim.");
+  dials.length("brim.side", s.brim.side_mm, {0, 200}, "Brim, sides", "Often narrower than front and back.");
+  dials.length("brim.back", s.brim.back_mm, {0, 200}, "Brim, back", "Wide to shed rain.");
+  dials.angle("brim.droop", s.brim.droop_deg, {-30, 60}, "Brim droops by", "Below level.");
+  dials.length("brim.curl", s.brim.curl_mm, {0, 80}, "Sides rolled up by", "A curled brim.");
+  dials.yes_no("brim.halves", s.brim.halves, "Brim in halves", "When the sheet is too small for the whole.");
+  dials.length("peak", s.peak_mm, {0, 150}, "Peak over the brow", "Nothing: no peak.");
+  dials.angle("peak.half", s.peak_half_deg, {20, 100}, "Peak reaches round to", "Each side, from the front.");
+  dials.angle("peak.droop", s.peak_droop_deg, {-20, 60}, "Peak droops by", "Below level.");
+  dials.group(neck);
+  dials.count("neck.rows", s.neck_rows, {0, 6}, "Rows of neck plates", "Laced or riveted one over the other.");
+  dials.length("neck.row", s.neck_row_mm, {20, 120}, "Depth of a row", "Each covers part of the next.");
+  dials.angle("neck.flare", s.neck_flare_deg, {0, 45}, "Flare", "Away from the neck.");
+  dials.angle("neck.from", s.neck_from_deg, {30, 150}, "Rows begin at", "From the front, round to the back.");
+  dials.group(face);
+  dials.choice("face.kind", s.face, {"none", "eye slits", "window", "whole face"}, "Opening for the face",
+      "Placed from the wearer's pupils, brow and chin.");
+  dials.length("face.open", s.face_open_mm, {-6, 40}, "Opened further", "All round; a minus closes it.");
+  return std::move(dials).all();
 }
 
 }  // namespace awl

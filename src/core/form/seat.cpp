@@ -57,21 +57,17 @@ std::optional<Vec3> Site::outermost(const Vec3& direction) const {
 
 std::vector<Dial> dials_of(Seat& s) {
   const std::string group = "Where it sits";
-  return {dial({"around", "Round the head from the front", "Turns the place where it sits towards the wearer's left.",
-                   DialKind::angle, -180, 180, {}, group},
-              s.around_deg),
-      dial(
-          {"up", "Up from the middle of the head", "Ninety degrees is the crown.", DialKind::angle, -60, 90, {}, group},
-          s.up_deg),
-      dial({"lean", "Tipped upwards", "When it should not stand straight out of the head.", DialKind::angle, -80, 80,
-               {}, group},
-          s.lean_deg),
-      dial({"splay", "Tipped sideways", "Spreads a pair apart, or closes it.", DialKind::angle, -80, 80, {}, group},
-          s.splay_deg),
-      dial({"spin", "Turned on its base", "Which way it bends or faces.", DialKind::angle, -180, 180, {}, group},
-          s.spin_deg),
-      dial({"gap", "Off the surface", "For a pad, a magnet or a washer between.", DialKind::length, -20, 80, {}, group},
-          s.gap_mm)};
+  Dials dials;
+  dials.group(group);
+  dials.angle("around", s.around_deg, {-180, 180}, "Round the head from the front",
+      "Turns the place where it sits towards the wearer's left.");
+  dials.angle("up", s.up_deg, {-60, 90}, "Up from the middle of the head", "Ninety degrees is the crown.");
+  dials.angle("lean", s.lean_deg, {-80, 80}, "Tipped upwards", "When it should not stand straight out of the head.");
+  dials.angle("splay", s.splay_deg, {-80, 80}, "Tipped sideways", "Spreads a pair apart, or closes it.");
+  dials.angle("spin", s.spin_deg, {-180, 180}, "Turned on its base", "Which way it bends or faces.");
+  dials.length("gap", s.gap_mm, {-20, 80}, "Off the surface", "For a pad, a magnet or a washer between.");
+
+  return std::move(dials).all();
 }
 
 Result<SeatFrame> seat_frame(const Site& site, const Seat& seat) {

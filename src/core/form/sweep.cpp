@@ -288,50 +288,42 @@ Result<Draft> draft_sweep(const SweepSpec& asked, const Site& site) {
 }
 
 std::vector<Dial> dials_of(SweepSpec& s) {
-  using K = DialKind;
   const std::string spine = "Spine", section = "Section", base = "Base and cutting", tines = "Tines";
-  std::vector<Dial> all{dial({"length", "Length along the spine", "From the base to the tip, round the bends.",
-                                 K::length, 30, 1500, {}, spine},
-                            s.length_mm),
-      dial({"curl", "Curl", "How far it turns from base to tip; 360 is a full turn.", K::angle, -540, 540, {}, spine},
-          s.curl_deg),
-      dial({"tighten", "Where it bends", "Minus: near the base, plus: near the tip.", K::share, -1, 1, {}, spine},
-          s.tighten),
-      dial({"rise", "Winds out of its plane", "Makes a curl into a helix, so that turns pass each other.", K::angle,
-               -360, 360, {}, spine},
-          s.rise_deg),
-      dial({"wave", "Wave", "Bends there and back, as a tentacle does.", K::angle, -90, 90, {}, spine}, s.wave_deg),
-      dial(
-          {"wide", "Base, across", "Size of the section at its base.", K::length, 8, 220, {}, section}, s.base_wide_mm),
-      dial({"deep", "Base, along", "Size in the plane it bends in.", K::length, 8, 400, {}, section}, s.base_deep_mm),
-      dial({"tip", "Size at the tip", "Share of the base; none is a point.", K::share, 0, 1.5, {}, section},
-          s.tip_share),
-      dial({"taper", "Taper", "One is even; more stays thick longer.", K::share, 0.4, 4, {}, section}, s.taper),
-      dial({"keel", "Keel", "A sharp edge on the outer side.", K::share, 0, 1, {}, section}, s.edge_sharp),
-      dial(
-          {"lens", "Lens", "Drawn out to an edge before and behind; its cheeks lie flat.", K::share, 0, 1, {}, section},
-          s.lens),
-      dial({"ridges", "Rings raised along it", "As on a ram's horn.", K::count, 0, 40, {}, section}, s.ridges),
-      dial({"ridge", "Height of the rings", "Above the plain horn.", K::length, 0, 12, {}, section}, s.ridge_mm),
-      dial({"twist", "Twist", "The section turns on its way to the tip.", K::angle, -360, 360, {}, section},
-          s.twist_deg),
-      dial({"pair", "Mirrored pair", "Left and right; otherwise one on the middle line.", K::choice, 0, 1, {}, base},
-          s.pair),
-      dial({"base", "Base cut", "By what it sits on, or straight at an angle.", K::choice, 0, 1,
-               {"by the surface", "at an angle"}, base},
-          s.base),
-      dial({"base.lean", "Angle of the cut", "From square across.", K::angle, -60, 60, {}, base}, s.base_lean_deg),
-      dial({"strips", "Strips", "Lengthwise pieces; more lie flatter.", K::count, 1, 8, {}, base}, s.strips),
-      dial({"lengths", "Lengths", "Cut across as well; what curls once round must be.", K::count, 1, 6, {}, base},
-          s.lengths),
-      dial({"open", "Open at the end", "For tubes and barrels.", K::choice, 0, 1, {}, base}, s.tip_open),
-      dial({"branches", "Tines", "Branches of an antler.", K::count, 0, 5, {}, tines}, s.branches),
-      dial({"branch.length", "Longest tine", "The others are shorter.", K::length, 25, 300, {}, tines}, s.branch_mm),
-      dial({"branch.from", "First tine", "Share of the way from base to tip.", K::share, 0.1, 0.8, {}, tines},
-          s.branch_from),
-      dial({"branch.turn", "Tines stand off by", "From the beam.", K::angle, 25, 90, {}, tines}, s.branch_turn_deg)};
-  for (Dial& d : dials_of(s.seat)) all.push_back(std::move(d));
-  return all;
+  Dials dials;
+  dials.group(spine);
+  dials.length(
+      "length", s.length_mm, {30, 1500}, "Length along the spine", "From the base to the tip, round the bends.");
+  dials.angle("curl", s.curl_deg, {-540, 540}, "Curl", "How far it turns from base to tip; 360 is a full turn.");
+  dials.share("tighten", s.tighten, {-1, 1}, "Where it bends", "Minus: near the base, plus: near the tip.");
+  dials.angle("rise", s.rise_deg, {-360, 360}, "Winds out of its plane",
+      "Makes a curl into a helix, so that turns pass each other.");
+  dials.angle("wave", s.wave_deg, {-90, 90}, "Wave", "Bends there and back, as a tentacle does.");
+  dials.group(section);
+  dials.length("wide", s.base_wide_mm, {8, 220}, "Base, across", "Size of the section at its base.");
+  dials.length("deep", s.base_deep_mm, {8, 400}, "Base, along", "Size in the plane it bends in.");
+  dials.share("tip", s.tip_share, {0, 1.5}, "Size at the tip", "Share of the base; none is a point.");
+  dials.share("taper", s.taper, {0.4, 4}, "Taper", "One is even; more stays thick longer.");
+  dials.share("keel", s.edge_sharp, {0, 1}, "Keel", "A sharp edge on the outer side.");
+  dials.share("lens", s.lens, {0, 1}, "Lens", "Drawn out to an edge before and behind; its cheeks lie flat.");
+  dials.count("ridges", s.ridges, {0, 40}, "Rings raised along it", "As on a ram's horn.");
+  dials.length("ridge", s.ridge_mm, {0, 12}, "Height of the rings", "Above the plain horn.");
+  dials.angle("twist", s.twist_deg, {-360, 360}, "Twist", "The section turns on its way to the tip.");
+  dials.group(base);
+  dials.yes_no("pair", s.pair, "Mirrored pair", "Left and right; otherwise one on the middle line.");
+  dials.choice(
+      "base", s.base, {"by the surface", "at an angle"}, "Base cut", "By what it sits on, or straight at an angle.");
+  dials.angle("base.lean", s.base_lean_deg, {-60, 60}, "Angle of the cut", "From square across.");
+  dials.count("strips", s.strips, {1, 8}, "Strips", "Lengthwise pieces; more lie flatter.");
+  dials.count("lengths", s.lengths, {1, 6}, "Lengths", "Cut across as well; what curls once round must be.");
+  dials.yes_no("open", s.tip_open, "Open at the end", "For tubes and barrels.");
+  dials.group(tines);
+  dials.count("branches", s.branches, {0, 5}, "Tines", "Branches of an antler.");
+  dials.length("branch.length", s.branch_mm, {25, 300}, "Longest tine", "The others are shorter.");
+  dials.share("branch.from", s.branch_from, {0.1, 0.8}, "First tine", "Share of the way from base to tip.");
+  dials.angle("branch.turn", s.branch_turn_deg, {25, 90}, "Tines stand off by", "From the beam.");
+
+  dials.add(dials_of(s.seat));
+  return std::move(dials).all();
 }
 
 double curl_radius_mm(const TongueSpec& spec) {
@@ -390,18 +382,19 @@ Result<Draft> draft_tongue(const TongueSpec& asked, const Site& site) {
 }
 
 std::vector<Dial> dials_of(TongueSpec& s) {
-  using K = DialKind;
   const std::string group = "Tongue";
-  std::vector<Dial> all{dial({"length", "Length", "Of the shorter layer.", K::length, 40, 600, {}, group}, s.length_mm),
-      dial({"width", "Width at the root", "Across.", K::length, 15, 150, {}, group}, s.width_mm),
-      dial({"tip", "Width at the tip", "Across.", K::length, 4, 150, {}, group}, s.tip_mm),
-      dial({"thick", "Thick layer", "The one that shows below.", K::length, 2, 12, {}, group}, s.thick_mm),
-      dial({"thin", "Thin layer", "The one that pulls.", K::length, 1, 10, {}, group}, s.thin_mm),
-      dial({"longer", "Longer by", "How much longer the outer layer is; this makes the curl.", K::length, 0.5, 60, {},
-               group},
-          s.longer_mm)};
-  for (Dial& d : dials_of(s.seat)) all.push_back(std::move(d));
-  return all;
+  Dials dials;
+  dials.group(group);
+  dials.length("length", s.length_mm, {40, 600}, "Length", "Of the shorter layer.");
+  dials.length("width", s.width_mm, {15, 150}, "Width at the root", "Across.");
+  dials.length("tip", s.tip_mm, {4, 150}, "Width at the tip", "Across.");
+  dials.length("thick", s.thick_mm, {2, 12}, "Thick layer", "The one that shows below.");
+  dials.length("thin", s.thin_mm, {1, 10}, "Thin layer", "The one that pulls.");
+  dials.length(
+      "longer", s.longer_mm, {0.5, 60}, "Longer by", "How much longer the outer layer is; this makes the curl.");
+
+  dials.add(dials_of(s.seat));
+  return std::move(dials).all();
 }
 
 }  // namespace awl

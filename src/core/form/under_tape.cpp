@@ -190,21 +190,19 @@ double CardField::operator()(const Vec3& p) const {
 }
 
 std::vector<Dial> dials_of(Card& c, int number) {
-  using K = DialKind;
   const std::string id = "card" + std::to_string(number) + ".", group = "Under the tape, " + std::to_string(number);
-  return {dial({id + "kind", "Card shape", "What is laid on the headform before the tape.", K::choice, 0, 8,
-                   card_kinds(), group},
-              c.kind),
-      dial(
-          {id + "reach", "Stands off", "How far its edge is from the head.", K::length, 2, 220, {}, group}, c.reach_mm),
-      dial({id + "wide", "Wide", "Along the head.", K::length, 10, 240, {}, group}, c.wide_mm),
-      dial({id + "tall", "Tall", "The other way.", K::length, 5, 120, {}, group}, c.tall_mm),
-      dial({id + "up", "Moved up", "A minus lowers it.", K::length, -60, 80, {}, group}, c.up_mm),
-      dial({id + "aside", "Moved outwards", "Of a shape in the middle: forward.", K::length, -40, 60, {}, group},
-          c.aside_mm),
-      dial({id + "droop", "Tip lowered", "A minus raises it.", K::length, -80, 100, {}, group}, c.droop_mm),
-      dial({id + "soft", "Edge radius", "Small is a sharp edge under the tape.", K::length, 0.5, 15, {}, group},
-          c.soft_mm)};
+  Dials dials;
+  dials.group(group);
+  dials.choice(id + "kind", c.kind, card_kinds(), "Card shape", "What is laid on the headform before the tape.");
+  dials.length(id + "reach", c.reach_mm, {2, 220}, "Stands off", "How far its edge is from the head.");
+  dials.length(id + "wide", c.wide_mm, {10, 240}, "Wide", "Along the head.");
+  dials.length(id + "tall", c.tall_mm, {5, 120}, "Tall", "The other way.");
+  dials.length(id + "up", c.up_mm, {-60, 80}, "Moved up", "A minus lowers it.");
+  dials.length(id + "aside", c.aside_mm, {-40, 60}, "Moved outwards", "Of a shape in the middle: forward.");
+  dials.length(id + "droop", c.droop_mm, {-80, 100}, "Tip lowered", "A minus raises it.");
+  dials.length(id + "soft", c.soft_mm, {0.5, 15}, "Edge radius", "Small is a sharp edge under the tape.");
+
+  return std::move(dials).all();
 }
 
 }  // namespace awl

@@ -64,14 +64,13 @@ Result<void> check_wrap(const WrapSpec& spec) {
 namespace {
 
 /// Dials of the points that are dragged on the stand; few will type them.
-void add_points(std::vector<Dial>& all, WrapSpec& s) {
-  using K = DialKind;
+void add_points(Dials& dials, WrapSpec& s) {
   const auto add = [&](auto& points, const char* id, const char* label, const char* tip, double least, double most,
                        const char* group, std::size_t from, std::size_t to) {
+    dials.group(group);
     for (std::size_t i = from; i < to; ++i)
-      all.push_back(dial({id + std::to_string(i + 1), std::string(label) + " " + std::to_string(i + 1), tip, K::length,
-                             least, most, {}, group},
-          points[i]));
+      dials.length(
+          id + std::to_string(i + 1), points[i], {least, most}, std::string(label) + " " + std::to_string(i + 1), tip);
   };
   add(s.edge_mm, "edge", "Edge point",
       "From the front round to the back, of a mask from the chin up to the brow: a plus takes away. Or drag its grip "
@@ -97,54 +96,44 @@ void add_points(std::vector<Dial>& all, WrapSpec& s) {
 }  // namespace
 
 std::vector<Dial> dials_of(WrapSpec& s) {
-  using K = DialKind;
   const std::string cover = "What it covers", room = "Room under it", edges = "Edges", holes = "Openings",
                     tape = "The tape";
-  std::vector<Dial> all{
-      dial({"edge", "Covers", "How much of the head it covers. Its edges follow the wearer's ears, jaw and brow.",
-               K::choice, 0, 5, {"skull cap", "open-face hood", "full cowl", "half mask", "full mask", "neck piece"},
-               cover},
-          s.edge),
-      dial({"hair", "Hair or wig", "Thickness of pressed hair, a wig or a wig cap on stage.", K::length, 0,
-               kMostLayerMm, {}, room},
-          s.hair_mm),
-      dial({"padding", "Padding", "Foam or cloth glued inside so that it sits firm.", K::length, 0, kMostLayerMm, {},
-               room},
-          s.padding_mm),
-      dial({"up", "Raise the lower edge", "More neck freedom; a minus lowers it.", K::length, -40, 120, {}, edges},
-          s.edge_up_mm),
-      dial({"front-up", "Raise it in front", "At the front alone.", K::length, -40, 80, {}, edges}, s.front_up_mm),
-      dial(
-          {"side-up", "Raise it at the sides", "Over the ears and jaws.", K::length, -40, 80, {}, edges}, s.side_up_mm),
-      dial({"back-up", "Raise it at the back", "Of a mask: how far round it reaches.", K::length, -40, 80, {}, edges},
-          s.back_up_mm),
-      dial({"left-up", "Raise the left side alone", "For a one-sided shape; the pieces are then no longer mirrored.",
-               K::length, -40, 120, {}, edges},
-          s.left_up_mm),
-      dial({"one-sided", "Left side drawn by itself",
-               "Its edge gets grips of its own; the right side keeps the others.", K::choice, 0, 1, {}, edges},
-          s.one_sided),
-      dial({"face", "Open the face wider", "All round the face opening; a minus closes it.", K::length, -30, 30, {},
-               edges},
-          s.face_wider_mm),
-      dial({"eye-wide", "Eye holes, wide", "Placed over the wearer's pupils.", K::length, 0, 70, {}, holes},
-          s.eye_wide_mm),
-      dial({"eye-tall", "Eye holes, tall", "None: no holes.", K::length, 0, 50, {}, holes}, s.eye_tall_mm),
-      dial({"eye-aside", "Eye holes, outwards", "From the pupils.", K::length, -15, 25, {}, holes}, s.eye_aside_mm),
-      dial({"eye-higher", "Eye holes, higher", "From the pupils.", K::length, -20, 25, {}, holes}, s.eye_higher_mm),
-      dial({"eye-tilt", "Eye holes, slanted", "Outer end raised.", K::angle, -45, 45, {}, holes}, s.eye_tilt_deg),
-      dial({"mouth-wide", "Mouth, wide", "Placed over the wearer's mouth.", K::length, 0, 90, {}, holes},
-          s.mouth_wide_mm),
-      dial({"mouth-tall", "Mouth, tall", "None: no hole.", K::length, 0, 60, {}, holes}, s.mouth_tall_mm),
-      dial({"ear-hole", "Ear holes", "Across, over the ear flaps: hearing and heat.", K::length, 0, 60, {}, holes},
-          s.ear_hole_mm),
-      dial({"tight", "Tightness of the tape", "Hollows narrower than this are bridged; less follows the face.",
-               K::length, 45, 120, {}, tape},
-          s.tight_mm)};
-  for (std::size_t i = 0; i < s.cards.size(); ++i)
-    for (Dial& d : dials_of(s.cards[i], static_cast<int>(i) + 1)) all.push_back(std::move(d));
-  add_points(all, s);
-  return all;
+  Dials dials;
+  dials.group(cover);
+  dials.choice("edge", s.edge, {"skull cap", "open-face hood", "full cowl", "half mask", "full mask", "neck piece"},
+      "Covers", "How much of the head it covers. Its edges follow the wearer's ears, jaw and brow.");
+  dials.group(room);
+  dials.length(
+      "hair", s.hair_mm, {0, kMostLayerMm}, "Hair or wig", "Thickness of pressed hair, a wig or a wig cap on stage.");
+  dials.length(
+      "padding", s.padding_mm, {0, kMostLayerMm}, "Padding", "Foam or cloth glued inside so that it sits firm.");
+  dials.group(edges);
+  dials.length("up", s.edge_up_mm, {-40, 120}, "Raise the lower edge", "More neck freedom; a minus lowers it.");
+  dials.length("front-up", s.front_up_mm, {-40, 80}, "Raise it in front", "At the front alone.");
+  dials.length("side-up", s.side_up_mm, {-40, 80}, "Raise it at the sides", "Over the ears and jaws.");
+  dials.length("back-up", s.back_up_mm, {-40, 80}, "Raise it at the back", "Of a mask: how far round it reaches.");
+  dials.length("left-up", s.left_up_mm, {-40, 120}, "Raise the left side alone",
+      "For a one-sided shape; the pieces are then no longer mirrored.");
+  dials.yes_no("one-sided", s.one_sided, "Left side drawn by itself",
+      "Its edge gets grips of its own; the right side keeps the others.");
+  dials.length(
+      "face", s.face_wider_mm, {-30, 30}, "Open the face wider", "All round the face opening; a minus closes it.");
+  dials.group(holes);
+  dials.length("eye-wide", s.eye_wide_mm, {0, 70}, "Eye holes, wide", "Placed over the wearer's pupils.");
+  dials.length("eye-tall", s.eye_tall_mm, {0, 50}, "Eye holes, tall", "None: no holes.");
+  dials.length("eye-aside", s.eye_aside_mm, {-15, 25}, "Eye holes, outwards", "From the pupils.");
+  dials.length("eye-higher", s.eye_higher_mm, {-20, 25}, "Eye holes, higher", "From the pupils.");
+  dials.angle("eye-tilt", s.eye_tilt_deg, {-45, 45}, "Eye holes, slanted", "Outer end raised.");
+  dials.length("mouth-wide", s.mouth_wide_mm, {0, 90}, "Mouth, wide", "Placed over the wearer's mouth.");
+  dials.length("mouth-tall", s.mouth_tall_mm, {0, 60}, "Mouth, tall", "None: no hole.");
+  dials.length("ear-hole", s.ear_hole_mm, {0, 60}, "Ear holes", "Across, over the ear flaps: hearing and heat.");
+  dials.group(tape);
+  dials.length("tight", s.tight_mm, {45, 120}, "Tightness of the tape",
+      "Hollows narrower than this are bridged; less follows the face.");
+
+  for (std::size_t i = 0; i < s.cards.size(); ++i) dials.add(dials_of(s.cards[i], static_cast<int>(i) + 1));
+  add_points(dials, s);
+  return std::move(dials).all();
 }
 
 Result<std::shared_ptr<const WrapMaker>> WrapMaker::load(
