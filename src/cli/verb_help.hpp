@@ -46,7 +46,7 @@ Result<void> as_verb(Work work) {
       work();
       return {};
     } catch (const Failed& failed) {
-      return tl::make_unexpected(failed.error);
+      return fail(failed.error);
     }
   });
 }

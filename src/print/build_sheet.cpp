@@ -63,7 +63,7 @@ void paintStep(QPainter& painter, const QRectF& box, const Derived& d, const Bui
 Result<int> writeBuildSheet(
     const QString& path, const Build& build, const Derived& d, const Materials& materials, Paper paper) {
   const auto sheet = assemble(build, d, materials);
-  if (!sheet) return tl::make_unexpected(sheet.error());
+  if (!sheet) return fail(sheet);
   Page page(paper, QStringLiteral("Build sheet"));
   page.text(QStringLiteral("Build sheet: %1").arg(qs(build.name)), 4.8, true);
   page.text(QStringLiteral("For %1. %2 steps; pale is what is there, in colour what comes on, thick the seams that are "

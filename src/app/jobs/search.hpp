@@ -29,8 +29,7 @@ class Search {
       if (m_bar != nullptr) m_bar->hide();
       if (m_stop != nullptr) m_stop->setEnabled(false);
       const bool none = m_watcher.isCanceled() || m_watcher.future().resultCount() == 0;
-      found(none ? Result<T>(tl::make_unexpected(Error{Errc::cancelled, "Stopped; nothing was changed.", {}}))
-                 : m_watcher.result());
+      found(none ? Result<T>(fail(Error{Errc::cancelled, "Stopped; nothing was changed.", {}})) : m_watcher.result());
     });
     if (m_bar != nullptr)
       QObject::connect(&m_watcher, &QFutureWatcher<Result<T>>::progressValueChanged, m_bar, &QProgressBar::setValue);

@@ -18,7 +18,7 @@ Result<ShopBook*> Book::get() {
   if (m_book) return &*m_book;
   std::string sentence;
   auto opened = ShopBook::open(path().toStdString(), &sentence);
-  if (!opened) return tl::make_unexpected(opened.error());
+  if (!opened) return fail(opened);
   m_book = std::move(*opened);
   if (!sentence.empty()) emit told(QString::fromStdString(sentence));
   return &*m_book;
@@ -26,9 +26,9 @@ Result<ShopBook*> Book::get() {
 
 Result<int> Book::put(const std::string& wearer, const TapeSheet& sheet) {
   const auto book = get();
-  if (!book) return tl::make_unexpected(book.error());
+  if (!book) return fail(book);
   const auto all = (*book)->wearers();
-  if (!all) return tl::make_unexpected(all.error());
+  if (!all) return fail(all);
   int id = 0;
   for (const BookWearer& w : *all)
     if (w.name == wearer) id = w.id;
@@ -44,9 +44,9 @@ Result<int> Book::put(const std::string& wearer, const TapeSheet& sheet) {
 
 Result<int> Book::readCsv(const QString& file) {
   const auto text = read_file(file.toStdString());
-  if (!text) return tl::make_unexpected(text.error());
+  if (!text) return fail(text);
   const auto table = wearers_from_csv(*text);
-  if (!table) return tl::make_unexpected(table.error());
+  if (!table) return fail(table);
   Result<int> added = 0;
   {
     const QSignalBlocker until_all_are_in(this);
@@ -60,13 +60,13 @@ Result<int> Book::readCsv(const QString& file) {
 
 Result<void> Book::writeCsv(const QString& file) {
   const auto book = get();
-  if (!book) return tl::make_unexpected(book.error());
+  if (!book) return fail(book);
   const auto all = (*book)->wearers();
-  if (!all) return tl::make_unexpected(all.error());
+  if (!all) return fail(all);
   std::vector<NamedSheet> table;
   for (const BookWearer& w : *all) {
     const auto sheets = (*book)->sheets(w.id);
-    if (!sheets) return tl::make_unexpected(sheets.error());
+    if (!sheets) return fail(sheets);
     for (const BookSheet& s : *sheets) table.push_back({w.name, s.sheet});
   }
   return write_file_safely(file.toStdString(), wearers_csv(table));
@@ -74,7 +74,7 @@ Result<void> Book::writeCsv(const QString& file) {
 
 Result<void> Book::removeWearer(int id) {
   const auto book = get();
-  if (!book) return tl::make_unexpected(book.error());
+  if (!book) return fail(book);
   if (auto done = (*book)->remove_wearer(id); !done) return done;
   m_removed.push_back({true, id});
   emit changed();
@@ -83,7 +83,7 @@ Result<void> Book::removeWearer(int id) {
 
 Result<void> Book::removeSheet(int id) {
   const auto book = get();
-  if (!book) return tl::make_unexpected(book.error());
+  if (!book) return fail(book);
   if (auto done = (*book)->remove_sheet(id); !done) return done;
   m_removed.push_back({false, id});
   emit changed();
@@ -92,7 +92,7 @@ Result<void> Book::removeSheet(int id) {
 
 Result<void> Book::bringBack() {
   const auto book = get();
-  if (!book) return tl::make_unexpected(book.error());
+  if (!book) return fail(book);
   if (m_removed.empty()) return {};
   const Removed last = m_removed.back();
   if (auto done = last.wearer ? (*book)->restore_wearer(last.id) : (*book)->restore_sheet(last.id); !done) return done;

@@ -61,10 +61,10 @@ bool Document::changePart(
         const Part* now = find_part(b, id);
         if (now == nullptr) return fail(Errc::unknown_name, "There is no part to change; add one at Form.");
         auto changed = edit(*now);
-        if (!changed) return tl::make_unexpected(changed.error());
+        if (!changed) return fail(changed);
         Build next = b;
         *find_part(next, id) = std::move(*changed);
-        if (auto good = m_chain->try_part(next, id); !good) return tl::make_unexpected(good.error());
+        if (auto good = m_chain->try_part(next, id); !good) return fail(good);
         return next;
       },
       gesture);

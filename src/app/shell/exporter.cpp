@@ -23,7 +23,7 @@ constexpr ExportKind kExports[] = {{"pdf", ".pdf"}, {"svg", ".svg"}, {"dxf", ".d
     {"buck", ".stl"}};
 
 Result<void> written(const Result<TiledPdf>& made) {
-  if (!made) return tl::make_unexpected(made.error());
+  if (!made) return fail(made);
   return {};
 }
 
@@ -33,7 +33,7 @@ Result<void> write_shopping(
   if (const auto book = shop.get())
     if (const auto kept = (*book)->stock()) stock = *kept;
   const auto list = shopping(build, d, chain.materials(), stock);
-  if (!list) return tl::make_unexpected(list.error());
+  if (!list) return fail(list);
   return kind == QLatin1String("shopping") ? writeShopping(path, build, *list, Paper::a4)
                                            : write_file_safely(path.toStdString(), shopping_csv(*list));
 }
@@ -42,7 +42,7 @@ Result<void> write_shopping(
 Result<void> write_drawings(const QString& kind, const QString& path, const Build& build, const Derived& d) {
   const QString form = kind.left(3);
   const auto per = kind.size() > 3 ? output_per_from(kind.mid(4).toStdString()) : Result<OutputPer>(OutputPer::all);
-  if (!per) return tl::make_unexpected(per.error());
+  if (!per) return fail(per);
   const QFileInfo file(path);
   const QString stem = file.path() + QLatin1Char('/') + file.completeBaseName();
   for (const Output& o : outputs_of(*d.pieces, *d.layout, *per, part_names(build, d))) {
@@ -84,7 +84,7 @@ Result<void> exportBuild(
     return fail(Errc::no_solution, "There are no sheets to save yet; the remarks say what is missing.");
   if (kind == QLatin1String("build-sheet")) {
     const auto pages = writeBuildSheet(path, build, d, chain.materials(), Paper::a4);
-    if (!pages) return tl::make_unexpected(pages.error());
+    if (!pages) return fail(pages);
     return {};
   }
   if (kind.startsWith(QLatin1String("shopping"))) return write_shopping(kind, path, build, d, chain, book);
@@ -92,7 +92,7 @@ Result<void> exportBuild(
   if (kind.startsWith(QLatin1String("svg")) || kind.startsWith(QLatin1String("dxf")))
     return write_drawings(kind, path, build, d);
   const auto paper = paperFrom(kind.mid(4).toStdString());
-  if (!paper) return tl::make_unexpected(paper.error());
+  if (!paper) return fail(paper);
   TileOptions options;
   options.paper = *paper;
   options.title = QString::fromStdString(build.name);

@@ -156,13 +156,13 @@ void BookStation::writeCsv(const QString& path) {
 
 Result<std::vector<NamedSheet>> BookStation::newestSheets() {
   const auto book = m_book.get();
-  if (!book) return tl::make_unexpected(book.error());
+  if (!book) return fail(book);
   const auto wearers = (*book)->wearers();
-  if (!wearers) return tl::make_unexpected(wearers.error());
+  if (!wearers) return fail(wearers);
   std::vector<NamedSheet> newest;
   for (const BookWearer& w : *wearers) {
     const auto sheets = (*book)->sheets(w.id);
-    if (!sheets) return tl::make_unexpected(sheets.error());
+    if (!sheets) return fail(sheets);
     const auto last = std::max_element(
         sheets->begin(), sheets->end(), [](const auto& a, const auto& b) { return a.sheet.day < b.sheet.day; });
     if (last != sheets->end()) newest.push_back({w.name, last->sheet});

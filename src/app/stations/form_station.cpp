@@ -157,7 +157,7 @@ void FormStation::makeOwn() {
   offer("mend-outer", tr("Keep the outer wall"),
       tr("When it was made with an inside and an outside: foam wants one of them."), [](const Mesh& m) -> Result<Mesh> {
         auto wall = outer_wall(m);
-        if (!wall) return tl::make_unexpected(wall.error());
+        if (!wall) return fail(wall);
         return std::move(wall->mesh);
       });
   offer("mend-cuts", tr("Smooth away where it cuts itself"),
@@ -187,7 +187,7 @@ bool FormStation::addPreset(const QString& id) {
   int made = 0;
   const bool done = m_document.change(tr("Add a part"), [&](const Build& b) -> Result<Build> {
     auto part = part_from_preset(id.toStdString());
-    if (!part) return tl::make_unexpected(part.error());
+    if (!part) return fail(part);
     Build next = b;
     // What sits on the head is put on the base at hand: a wrap, or a stack of rings.
     const Part* hand = find_part(b, m_document.partAtHand());
@@ -197,7 +197,7 @@ bool FormStation::addPreset(const QString& id) {
     const bool rides = cover || std::holds_alternative<SweepSpec>(part->shape) ||
         (std::holds_alternative<PlateSpec>(part->shape) && std::get<PlateSpec>(part->shape).bend != Bend::face);
     const auto added = add_part(next, *part, base && rides ? hand->id : 0);
-    if (!added) return tl::make_unexpected(added.error());
+    if (!added) return fail(added);
     made = *added;
     return next;
   });
@@ -256,7 +256,7 @@ void FormStation::removeCurrent() {
   const int id = m_document.partAtHand();
   m_document.change(tr("Remove a part"), [id](const Build& b) -> Result<Build> {
     Build next = b;
-    if (auto gone = remove_part(next, id); !gone) return tl::make_unexpected(gone.error());
+    if (auto gone = remove_part(next, id); !gone) return fail(gone);
     return next;
   });
 }
@@ -296,7 +296,7 @@ void FormStation::remedyMesh(const QString& label, const std::function<Result<Me
     auto* spec = std::get_if<ImportSpec>(&p.shape);
     if (spec == nullptr || !spec->mesh) return fail(Errc::empty_input, "No mesh has been brought in yet.");
     auto mended = act(*spec->mesh);
-    if (!mended) return tl::make_unexpected(mended.error());
+    if (!mended) return fail(mended);
     const auto before = spec->mesh->triangles.size();
     if (*mended == *spec->mesh)
       m_hint->setText(tr("Nothing to do: it stays as it is."));
@@ -333,7 +333,7 @@ void FormStation::placeClicked(const Vec3& place, bool on_head) {
   if (!head) return m_hint->setText(QString::fromStdString(head.error().text));
   changePart(tr("Match three places"), [&](Part p) -> Result<Part> {
     auto placed = matched(std::get<ImportSpec>(p.shape), Site(*head), mesh, on, false);
-    if (!placed) return tl::make_unexpected(placed.error());
+    if (!placed) return fail(placed);
     p.shape = std::move(*placed);
     return p;
   });
@@ -361,7 +361,7 @@ void FormStation::gripMoved(const QString& dial, double by, bool last) {
   Build next = m_document.build();
   const auto turned = with_dial(*now, dial.toStdString(), value);
   if (turned) *find_part(next, now->id) = *turned;
-  const auto good = turned ? m_chain.try_part(next, now->id) : Result<void>(tl::make_unexpected(turned.error()));
+  const auto good = turned ? m_chain.try_part(next, now->id) : Result<void>(fail(turned));
   if (good)
     m_document.change(
         tr("Drag"), [&](const Build&) -> Result<Build> { return next; },

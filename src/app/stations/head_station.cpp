@@ -182,7 +182,7 @@ void HeadStation::compare(const Build& build, const Derived& d) {
     const auto book = m_book.get();
     if (!book) return m_said->setText(qs(book.error().text));
     const auto sheet = (*book)->sheet(m_against->currentData().toInt());
-    const auto other = sheet ? m_chain.head_of(sheet->sheet) : Result<Headform>(tl::make_unexpected(sheet.error()));
+    const auto other = sheet ? m_chain.head_of(sheet->sheet) : Result<Headform>(fail(sheet));
     if (!other) return m_said->setText(qs(other.error().text));
     m_map = std::make_shared<const DistanceMap>(distance_map(d.head->mesh, other->mesh));
     tell(*m_map, d.head->mesh, tr("Furthest it stands %2 %1 beside that head, at the %3; orange is out, blue is in."));

@@ -177,7 +177,7 @@ void AlterTray::alter() {
   const bool done = m_document.change(
       a.on_foam ? tr("Note what was cut on the foam") : tr("Take in or let out"), [&](const Build& b) -> Result<Build> {
         Build next = b;
-        if (auto added = add_alteration(next, a); !added) return tl::make_unexpected(added.error());
+        if (auto added = add_alteration(next, a); !added) return fail(added);
         return next;
       });
   if (done) m_note->clear();

@@ -118,7 +118,7 @@ bool CompareTray::pin(const QString& path) {
            false;
   return m_document.change(tr("Pin a picture"), [&](const Build& b) -> Result<Build> {
     const auto look = look_from(side().toStdString());
-    if (!look) return tl::make_unexpected(look.error());
+    if (!look) return fail(look);
     Build next = b;
     std::erase_if(next.references, [&](const Reference& r) { return r.look == *look; });
     // Until it is scaled, its height is that of a head and a half.

@@ -146,7 +146,7 @@ void EdgeTray::makeMargins() {
   connect(usual, &QPushButton::clicked, this, [this] {
     m_document.change(tr("Usual margins"), [this](const Build& b) -> Result<Build> {
       const auto foam = foam_of(b.foam, m_chain.materials());
-      if (!foam) return tl::make_unexpected(foam.error());
+      if (!foam) return fail(foam);
       Build next = b;
       next.foam.margins.seam_mm = foam->seam_margin_mm, next.foam.margins.rim_mm = foam->rim_margin_mm,
       next.foam.margins.hole_mm = foam->hole_margin_mm;
@@ -249,7 +249,7 @@ void EdgeTray::choose(const std::string& cut) {
           return next;
         }
         const auto kind = edge_cut_from(cut);
-        if (!kind) return tl::make_unexpected(kind.error());
+        if (!kind) return fail(kind);
         if (own != cuts.end())
           own->cut = *kind;
         else

@@ -94,7 +94,7 @@ Result<std::vector<std::string>> MachineTray::files() const {
   if (!m_derived.layout || !m_derived.pieces)
     return fail(Errc::empty_input, "There are no sheets to cut yet.", "machine");
   const auto windows = mat_windows(*m_derived.pieces, *m_derived.layout, m_facts.mat);
-  if (!windows) return tl::make_unexpected(windows.error());
+  if (!windows) return fail(windows);
   return machine_svgs(*m_derived.pieces, *m_derived.layout, *windows, m_facts.mat, m_document.build().name);
 }
 

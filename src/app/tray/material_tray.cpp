@@ -185,7 +185,7 @@ void MaterialTray::show(const Build& build) {
 Result<void> MaterialTray::typeNumbers(Foam& foam) const {
   for (const Row& row : m_rows) {
     const auto v = number_in(row.edit);
-    if (!v) return tl::make_unexpected(v.error());
+    if (!v) return fail(v);
     foam.*row.field = *v / row.times;
   }
   foam.thickness_mm.clear();
@@ -221,7 +221,7 @@ Result<void> MaterialTray::typeTaboos(Foam& foam) const {
 Result<void> MaterialTray::typePrice(Foam& foam) const {
   if (m_price->text().trimmed().isEmpty()) return {};
   const auto v = number_in(m_price);
-  if (!v) return tl::make_unexpected(v.error());
+  if (!v) return fail(v);
   FoamSpec spec = m_document.build().foam;
   if (!foam.thickness_mm.empty()) spec.thickness_mm = nearest_to(foam.thickness_mm, spec.thickness_mm);
   if (SoldSheet* sold = sold_for(foam, spec))
@@ -244,7 +244,7 @@ Result<Foam> MaterialTray::typed() const {
   const SheetKind was = foam.kind;
   foam.kind = static_cast<SheetKind>(m_kind->currentData().toInt());
   for (const auto& type : {&MaterialTray::typeNumbers, &MaterialTray::typeTaboos, &MaterialTray::typePrice})
-    if (auto good = (this->*type)(foam); !good) return tl::make_unexpected(good.error());
+    if (auto good = (this->*type)(foam); !good) return fail(good);
   foam.forming_caution = m_caution->text().trimmed().toStdString();
   // What it bears follows from its kind and what it must not meet; what was stricter stays so.
   const Foam usual = with_usual_facts(foam);
@@ -265,7 +265,7 @@ Result<Foam> MaterialTray::typed() const {
         "The shop book has a kind called \"" + same->name +
             "\" already: give this one another name, or choose that one above to change it.",
         "materials");
-  if (auto good = check_foam_kind(foam); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_foam_kind(foam); !good) return fail(good);
   return foam;
 }
 

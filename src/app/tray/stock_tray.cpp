@@ -21,8 +21,8 @@ Result<std::vector<Vec2>> outline_from(const QString& typed, LengthUnit unit) {
   const auto number = [&](const QString& text) { return parse_length(text.trimmed().toStdString(), unit); };
   if (sides.size() == 2 && !typed.contains(QLatin1Char(','))) {
     const auto w = number(sides[0]), h = number(sides[1]);
-    if (!w) return tl::make_unexpected(w.error());
-    if (!h) return tl::make_unexpected(h.error());
+    if (!w) return fail(w);
+    if (!h) return fail(h);
     return std::vector<Vec2>{{0, 0}, {*w, 0}, {*w, *h}, {0, *h}};
   }
   std::vector<Vec2> corners;
@@ -33,8 +33,8 @@ Result<std::vector<Vec2>> outline_from(const QString& typed, LengthUnit unit) {
           "\"" + pair.toStdString() + "\" is no corner; write 300 x 200, or corners like 0,0 300,0 280,150.",
           "offcuts/outline");
     const auto x = number(at[0]), y = number(at[1]);
-    if (!x) return tl::make_unexpected(x.error());
-    if (!y) return tl::make_unexpected(y.error());
+    if (!x) return fail(x);
+    if (!y) return fail(y);
     corners.push_back({*x, *y});
   }
   if (corners.empty())

@@ -137,7 +137,7 @@ void VersionTray::compare() {
   m_search.begin(
       [held = version->held, present = m_derived, chain = &m_chain](const Progress& progress) -> Result<Difference> {
         const Derived former = chain->derive(*held, progress);
-        if (former.error && former.error->code == Errc::cancelled) return tl::make_unexpected(*former.error);
+        if (former.error && former.error->code == Errc::cancelled) return fail(*former.error);
         return difference_between(former, present);
       });
 }

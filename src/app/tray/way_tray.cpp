@@ -162,8 +162,7 @@ QComboBox* WayTray::addChoice(const char* name, const QString& label, const QStr
 
 QString WayTray::telling(const Part& part, const Derived& derived) const {
   if (part.way.way == Way::skin) {
-    const auto kind =
-        part.stuff.empty() ? Result<Foam>(tl::make_unexpected(Error{})) : m_chain.materials().foam(part.stuff);
+    const auto kind = part.stuff.empty() ? Result<Foam>(fail(Error{})) : m_chain.materials().foam(part.stuff);
     if (!kind) return tr("Sheet pieces along its seams, as at Seams.");
     return tr("Sheet pieces of %1, %2 mm, with %3 mm along seams and %4 mm at edges. %5")
         .arg(qs(kind->name).toLower())

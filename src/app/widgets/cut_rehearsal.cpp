@@ -126,7 +126,7 @@ void CutRehearsal::takeMat(int mat) {
   if (job)
     m_job = std::move(*job), loaded = m_machine->load(m_job);
   else
-    loaded = tl::make_unexpected(job.error());
+    loaded = fail(job);
   m_view->show(m_job, m_machine->facts());
   if (!loaded) return m_said->setText(qs(loaded.error().text));
   // Run through once beforehand: all that would go wrong is told at once.

@@ -45,7 +45,7 @@ GlueClock::GlueClock(Book& book, QWidget* parent) : QWidget(parent), m_book(book
 Result<int> GlueClock::start(
     const QString& label, double wait_min, double open_min, const QString& meanwhile, const QString& caution) {
   const auto book = m_book.get();
-  if (!book) return tl::make_unexpected(book.error());
+  if (!book) return fail(book);
   RunningWait wait;
   wait.label = label.toStdString(), wait.meanwhile = meanwhile.toStdString(), wait.caution = caution.toStdString();
   wait.started_s = now();

@@ -20,7 +20,7 @@ auto guarded(const std::string& doing, Work&& work) -> decltype(work()) {
   try {
     return work();
   } catch (...) {
-    return tl::make_unexpected(error_in_flight(doing));
+    return fail(error_in_flight(doing));
   }
 }
 

@@ -97,7 +97,7 @@ auto read_json(const Json& json, const std::string& place, Read&& read) -> Resul
   try {
     return read(JsonAt(json, place));
   } catch (const JsonRefused& refused) {
-    return tl::make_unexpected(refused.error);
+    return fail(refused.error);
   }
 }
 

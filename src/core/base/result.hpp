@@ -50,9 +50,10 @@ inline tl::unexpected<Error> fail(Errc code, std::string text, std::string where
   return tl::make_unexpected(Error{code, short_enough(std::move(text)), std::move(where)});
 }
 /// Hands an error on.
+inline tl::unexpected<Error> fail(Error error) { return tl::make_unexpected(std::move(error)); }
 template <class T>
 tl::unexpected<Error> fail(const Result<T>& failed) {
-  return tl::make_unexpected(failed.error());
+  return fail(failed.error());
 }
 
 /// A caller's bug. Thrown also in release builds and caught only at the top of a program.

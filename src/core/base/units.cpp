@@ -32,7 +32,7 @@ class LengthReader {
     skip_space();
     if (at_end()) return fail(Errc::empty_input, "Nothing was typed; a length is wanted, for example 57 cm.");
     auto sum = read_sum();
-    if (!sum) return tl::make_unexpected(sum.error());
+    if (!sum) return fail(sum);
     skip_space();
     if (!at_end()) return unreadable();
     if (!sum->is_length) sum->value *= trailing_only_unit_.value_or(mm_per(shown_)), sum->is_length = true;

@@ -371,9 +371,9 @@ Result<Assembly> assemble(const Build& build, const Derived& d, const Materials&
   if (!d.pieces || d.pieces->empty() || !d.panels || !d.form)
     return fail(Errc::empty_input, "There are no pieces to put together yet.", "order");
   const auto foam = foam_of(build.foam, materials);
-  if (!foam) return tl::make_unexpected(foam.error());
+  if (!foam) return fail(foam);
   const auto glue = materials.glue(build.coat.glue);
-  if (!glue) return tl::make_unexpected(glue.error());
+  if (!glue) return fail(glue);
   std::vector<std::string> names;
   for (const Piece& p : *d.pieces) names.push_back(p.name);
   std::vector<OrderRule> rules;
@@ -389,7 +389,7 @@ Result<Assembly> assemble(const Build& build, const Derived& d, const Materials&
   std::vector<std::string> in_wish;
   for (const int i : wished) in_wish.push_back(names[i]);
   const auto order = in_order(in_wish, rules);
-  if (!order) return tl::make_unexpected(order.error());
+  if (!order) return fail(order);
   std::vector<int> kept;
   for (const int i : *order) kept.push_back(wished[i]);
   return Writer(build, d, materials, *foam, *glue).run(std::move(kept));

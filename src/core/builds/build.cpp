@@ -65,7 +65,7 @@ Result<int> add_alteration(Build& build, Alteration alteration) {
   if (find_part(build, alteration.part) == nullptr)
     return fail(Errc::unknown_name, "There is no part number " + std::to_string(alteration.part) + ".", "alterations");
   for (const Alteration& a : build.alterations) alteration.id = std::max(alteration.id, a.id + 1);
-  if (auto good = check_alteration(alteration); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_alteration(alteration); !good) return fail(good);
   build.alterations.push_back(alteration);
   return alteration.id;
 }
@@ -86,7 +86,7 @@ Result<Build> turn_dial(const Build& build, int id, const std::string& dial, dou
   Part* part = find_part(next, id);
   if (part == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
   auto turned = with_dial(*part, dial, value);
-  if (!turned) return tl::make_unexpected(turned.error());
+  if (!turned) return fail(turned);
   *part = std::move(*turned);
   return next;
 }

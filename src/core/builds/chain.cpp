@@ -87,7 +87,7 @@ struct Chain::Shop {
   Result<std::shared_ptr<const SeamedBust>> bust_blank(const FoamHeadSpec& spec) {
     return blanks.get({spec}, [&]() -> Result<SeamedBust> {
       const auto trimmed = busts->blank(spec);
-      if (!trimmed) return tl::make_unexpected(trimmed.error());
+      if (!trimmed) return fail(trimmed);
       SeamMesh seams = cut_head(trimmed->half, trimmed->midline, head_seam_plans()[std::max(0, spec.plan)]);
       Riders riders = BustMaker::riders(seams.mesh.vertices, seams.twin_of);
       return SeamedBust{std::move(seams), std::move(riders)};
@@ -119,7 +119,7 @@ struct Chain::Shop {
   Result<HeadWithTapes> make_head(const HeadKey& key, const Progress& progress) const {
     if (key.scan.ready()) return scanned_head(key, progress);
     auto head = fitter->fit(key.measures);
-    if (!head) return tl::make_unexpected(head.error());
+    if (!head) return fail(head);
     auto tapes = tape_paths(*fitter, *head);
     return HeadWithTapes{std::move(*head), std::move(tapes), nullptr};
   }
@@ -127,7 +127,7 @@ struct Chain::Shop {
   /// The head of a scan, tapes joining in; they are shown as given.
   Result<HeadWithTapes> scanned_head(const HeadKey& key, const Progress& progress) const {
     auto fit = fit_scan(*fitter, *key.scan.scan, key.measures, progress);
-    if (!fit) return tl::make_unexpected(fit.error());
+    if (!fit) return fail(fit);
     HeadWithTapes made{fit->head, {}, nullptr};
     for (Reading& r : made.head.readings) r.band_mm = std::max(1.0, fit->p95_mm);
     for (const auto& [id, mm] : key.measures.set)
@@ -163,7 +163,7 @@ struct Chain::Shop {
 
   Result<Form> make_bust(const Build& b, const Derived& d) {
     const auto seamed = bust_blank(b.foam_head);
-    if (!seamed) return tl::make_unexpected(seamed.error());
+    if (!seamed) return fail(seamed);
     const Headform meant = meant_head(*d.head, b.foam_head.mirrored);
     PartForm form;
     form.name = "headform", form.outside = true, form.thickness_mm = b.foam.thickness_mm;
@@ -171,7 +171,7 @@ struct Chain::Shop {
     form.surface.mesh.vertices = (*seamed)->riders.carried(meant.coefficients);
     form.area_mm2 = area_mm2(form.surface.mesh);
     auto plates = neck_plates(form.surface.mesh, b.foam.thickness_mm, b.foam_head.pipe_mm);
-    if (!plates) return tl::make_unexpected(plates.error());
+    if (!plates) return fail(plates);
     Form whole = joined({std::make_shared<const PartForm>(std::move(form))});
     whole.is_headform = true, whole.head_plan = b.foam_head.plan, whole.plates = std::move(*plates);
     return whole;
@@ -195,7 +195,7 @@ struct Chain::Shop {
   Result<std::shared_ptr<const Headform>> head_of(const Build& b) {
     const CheckKey key = check_key_of(b);
     const auto held = heads.get(key.head, [&] { return make_head(key.head, {}); });
-    if (!held) return tl::make_unexpected(held.error());
+    if (!held) return fail(held);
     return std::shared_ptr<const Headform>(*held, &(*held)->head);
   }
 
@@ -219,12 +219,12 @@ struct Chain::Shop {
       if (form)
         made.push_back(*form);
       else if (form.error().code == Errc::cancelled)
-        return tl::make_unexpected(form.error());
+        return fail(form);
       else
         d.part_errors.push_back(form.error());
     }
     if (made.empty()) {
-      if (!d.part_errors.empty()) return tl::make_unexpected(d.part_errors.front());
+      if (!d.part_errors.empty()) return fail(d.part_errors.front());
       return fail(Errc::empty_input, "This build has no part yet: add one at Form.", "parts");
     }
     return forms.get(made, [&]() -> Result<Form> { return joined(made); });
@@ -266,7 +266,7 @@ struct Chain::Shop {
       if (set)
         sets.push_back(*set);
       else if (set.error().code == Errc::cancelled || form.parts.size() == 1)
-        return tl::make_unexpected(set.error());
+        return fail(set);
       else
         return fail(
             set.error().code, "The " + part->name + ": " + set.error().text, "parts/" + std::to_string(part->part));
@@ -286,9 +286,9 @@ struct Chain::Shop {
     for (b.foam_head.plan = 0; b.foam_head.plan < count; ++b.foam_head.plan) {
       const auto span = progress.span(static_cast<double>(b.foam_head.plan) / count, (b.foam_head.plan + 1.0) / count);
       const auto form = make_bust(b, d);
-      if (!form) return tl::make_unexpected(form.error());
+      if (!form) return fail(form);
       const auto set = make_panels(form->surface, panel_options(*form->parts.front()), span);
-      if (!set) return tl::make_unexpected(set.error());
+      if (!set) return fail(set);
       double worst = 0.0;
       for (const Panel& p : set->panels) worst = std::max(worst, p.overlaps ? 1.0 : p.strain.p99);
       if (worst <= limit) return b.foam_head.plan;
@@ -324,26 +324,26 @@ Result<std::shared_ptr<const Chain>> Chain::load(const std::filesystem::path& da
   const std::shared_ptr<Chain> chain(new Chain);
   Shop& shop = *chain->shop_;
   auto fitter = HeadFitter::load(data / "headform");
-  if (!fitter) return tl::make_unexpected(fitter.error());
+  if (!fitter) return fail(fitter);
   shop.fitter = *fitter;
   auto hoods = WrapMaker::load(data / "headform", shop.fitter);
-  if (!hoods) return tl::make_unexpected(hoods.error());
+  if (!hoods) return fail(hoods);
   shop.hoods = *hoods;
   shop.maker = std::make_unique<FormShop>(shop.fitter, shop.hoods);
   auto busts = BustMaker::load(data / "headform");
-  if (!busts) return tl::make_unexpected(busts.error());
+  if (!busts) return fail(busts);
   shop.busts = *busts;
   auto materials = load_materials(data / "materials");
-  if (!materials) return tl::make_unexpected(materials.error());
+  if (!materials) return fail(materials);
   shop.materials = std::move(*materials);
   auto rules = load_step_rules(data / "rules" / "finishing.json");
-  if (!rules) return tl::make_unexpected(rules.error());
+  if (!rules) return fail(rules);
   shop.rules = std::move(*rules);
   return std::shared_ptr<const Chain>(chain);
 }
 
 Result<Headform> Chain::head_of(const TapeSheet& sheet) const {
-  if (auto good = check_sheet(sheet, shop_->fitter->populations()); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_sheet(sheet, shop_->fitter->populations()); !good) return fail(good);
   return shop_->fitter->fit(sheet.measures());
 }
 
@@ -369,15 +369,15 @@ Result<std::shared_ptr<const PanelSet>> Chain::sketch(const Build& build, int id
   {
     const ShortVisit visit(*shop_);
     const auto head = shop_->head_of(build);
-    if (!head) return tl::make_unexpected(head.error());
+    if (!head) return fail(head);
     const auto made = shop_->form_on(build, *part, *head, progress.span(0.0, 0.5));
-    if (!made) return tl::make_unexpected(made.error());
+    if (!made) return fail(made);
     form = *made;
   }
   PanelOptions rough = Shop::panel_options(*form);
   rough.flatten.minimax = false, rough.flatten.rigid_rounds = 16, rough.match_seams = false;
   auto set = make_panels(form->surface, rough, progress.span(0.5, 1.0));
-  if (!set) return tl::make_unexpected(set.error());
+  if (!set) return fail(set);
   return std::make_shared<const PanelSet>(std::move(*set));
 }
 
@@ -392,7 +392,7 @@ Result<void> Chain::try_part(const Build& build, int id) const {
   const auto head = shop_->head_of(build);
   if (!head) return {};  // the tapes are at fault, not the part
   const auto form = shop_->form_on(build, *part, *head, {});
-  if (!form) return tl::make_unexpected(form.error());
+  if (!form) return fail(form);
   return {};
 }
 
@@ -404,15 +404,15 @@ Result<std::vector<Suggestion>> Chain::suggest(
   const auto strips = part->drawn;
   part->seams.preset = SeamPreset::none, part->own_seams = false, part->drawn.clear();
   const auto foam = foam_of(build.foam, shop_->materials);
-  if (!foam) return tl::make_unexpected(foam.error());
+  if (!foam) return fail(foam);
   const double bears = bears_strain(*foam, build.foam.heated);
   HeldForm form;
   {
     const ShortVisit visit(*shop_);
     const auto head = shop_->head_of(plain);
-    if (!head) return tl::make_unexpected(head.error());
+    if (!head) return fail(head);
     const auto made = shop_->form_on(plain, *part, *head, progress.span(0.0, 0.1));
-    if (!made) return tl::make_unexpected(made.error());
+    if (!made) return fail(made);
     form = *made;
   }
   const Draft draft = undrawn(*form);
@@ -427,7 +427,7 @@ Result<std::vector<Suggestion>> Chain::suggest(
   for (std::size_t i = 0; i < ways.size(); ++i) {
     auto one = suggest_panels(draft, ways[i],
         progress.span(0.1 + 0.9 * static_cast<double>(i) / ways.size(), 0.1 + 0.9 * (i + 1.0) / ways.size()));
-    if (!one && one.error().code == Errc::cancelled) return tl::make_unexpected(one.error());
+    if (!one && one.error().code == Errc::cancelled) return fail(one);
     if (one) found.push_back(std::move(*one));
   }
   if (found.empty())
@@ -448,7 +448,7 @@ Result<Build> Chain::turn(const Build& build, int id, const std::string& dial, d
   const auto all = dials_of(copy);
   const auto facts = std::find_if(all.begin(), all.end(), [&](const Dial& d) { return d.facts.id == dial; })->facts;
   const auto now = dial_value(*part, dial);
-  if (facts.kind == DialKind::choice || !now || !try_part(build, id)) return tl::make_unexpected(refused.error());
+  if (facts.kind == DialKind::choice || !now || !try_part(build, id)) return fail(refused);
   const double step = facts.kind == DialKind::share ? 0.01 : 1.0, way = value > *now ? 1.0 : -1.0;
   double good = *now, bad = value;
   while (std::abs(bad - good) > 1.01 * step) {
@@ -462,7 +462,7 @@ Result<Build> Chain::turn(const Build& build, int id, const std::string& dial, d
   const std::string text = facts.kind == DialKind::length ? fixed(good, 0) + " mm" : dial_text(facts, good);
   error.text += good == *now ? " Nothing between it and what there is, " + text + ", works either."
                              : " The nearest that works is " + text + ".";
-  return tl::make_unexpected(error);
+  return fail(error);
 }
 
 Derived Chain::derive(const Build& asked, const Progress& progress, const StageDone& stage_done) const {

@@ -133,7 +133,7 @@ Result<FormShop::SeamedBlank> FormShop::seamed(
   }
   if (spec.is_one_sided()) trim_sides(cut, spec);
   cut.home = cut.mesh.vertices;
-  if (auto good = draw_one_sided(cut, drawn); !good) return tl::make_unexpected(good.error());
+  if (auto good = draw_one_sided(cut, drawn); !good) return fail(good);
   Draft described;
   wraps_->describe(spec, trimmed, described);
   made.features = described.features, made.handles = described.handles;
@@ -155,12 +155,12 @@ Result<std::shared_ptr<const FormShop::SeamedBlank>> FormShop::blank(
         tape.mouth_wide_mm = tape.mouth_tall_mm = tape.ear_hole_mm = 0.0;
     tape.eye_mm = tape.ear_mm = {}, tape.mouth_mm = {};
     const auto shell = shells_.get({tape}, [&] { return wraps_->shell(spec, progress); });
-    if (!shell) return tl::make_unexpected(shell.error());
+    if (!shell) return fail(shell);
     const auto trimmed = wraps_->blank(spec, **shell);
-    if (!trimmed) return tl::make_unexpected(trimmed.error());
+    if (!trimmed) return fail(trimmed);
     auto cut = half_by_preset(trimmed->half, trimmed->midline, part.seams);
-    if (!cut) return tl::make_unexpected(cut.error());
-    if (auto drawn = draw_on(*cut, inked); !drawn) return tl::make_unexpected(drawn.error());
+    if (!cut) return fail(cut);
+    if (auto drawn = draw_on(*cut, inked); !drawn) return fail(drawn);
     return seamed(spec, inked, *trimmed, seams_of(*cut));
   });
 }
@@ -169,13 +169,13 @@ Result<void> FormShop::try_wrap(const Part& part) {
   auto spec = std::get<WrapSpec>(part.shape);
   spec.cards.clear(), spec.tight_mm = WrapSpec{}.tight_mm;
   const auto made = blank(spec, part, {});
-  if (!made) return tl::make_unexpected(at_part(made.error(), part.id));
+  if (!made) return fail(at_part(made.error(), part.id));
   return {};
 }
 
 Result<std::shared_ptr<const std::vector<ModeColumns>>> FormShop::samples(const Part& wrap) {
   const auto made = blank(std::get<WrapSpec>(wrap.shape), wrap, {});
-  if (!made) return tl::make_unexpected(made.error());
+  if (!made) return fail(made);
   return std::shared_ptr<const std::vector<ModeColumns>>(*made, &(*made)->samples);
 }
 
@@ -188,7 +188,7 @@ Result<PartForm> FormShop::carried(
     for (Vec3& p : form.surface.mesh.vertices) p = worn.built->shape(p);
   const auto clearance =
       settle_on_head(form.surface.mesh, worn.built != nullptr ? worn.built->mesh : worn.head->mesh, ease_mm, progress);
-  if (!clearance) return tl::make_unexpected(clearance.error());
+  if (!clearance) return fail(clearance);
   form.clearance = *clearance, form.ease_mm = ease_mm;
   std::vector<Vec3> places;
   for (const FeatureLine& line : blank.features) places.insert(places.end(), line.line.begin(), line.line.end());
@@ -208,7 +208,7 @@ Result<PartForm> FormShop::wrap(
     const std::vector<Part>& stack, const WornHead& worn, double foam_mm, const Progress& progress) {
   const WrapSpec spec = over_what_is_below(stack, foam_mm);
   const auto made = blank(spec, stack.back(), progress.span(0.0, 0.6));
-  if (!made) return tl::make_unexpected(made.error());
+  if (!made) return fail(made);
   auto form = carried(**made, worn, spec.ease_mm(), progress.span(0.6, 1.0));
   if (!form) return form;
   if (goes_over_head(spec.edge)) form->lower_girth_mm = lowest_border_girth(form->surface.mesh);
@@ -219,22 +219,21 @@ Result<Site> FormShop::site_of(
     const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm) {
   if (stack.size() < 2) return Site(*worn.head);
   const auto below = form({stack.begin(), stack.end() - 1}, worn, arm, foam_mm);
-  if (!below) return tl::make_unexpected(below.error());
+  if (!below) return fail(below);
   return Site(*worn.head, outer_face(**below));
 }
 
 Result<FaceSheet> FormShop::face_sheet(const WornHead& worn, double ease_mm, const FaceReach& reach) const {
   const auto patch = wraps_->face_patch(reach.middle_y_mm, reach.side_mm, reach.tall_mm);
-  if (!patch) return tl::make_unexpected(patch.error());
+  if (!patch) return fail(patch);
   const Mirrored both = mirror_half(patch->half);
   FaceSheet sheet;
   sheet.mesh = both.mesh;
   sheet.mesh.vertices = wraps_->riders(both.mesh.vertices, both.twin_of).carried(worn.head->coefficients);
-  if (auto settled = settle_on_head(sheet.mesh, worn.head->mesh, ease_mm); !settled)
-    return tl::make_unexpected(settled.error());
+  if (auto settled = settle_on_head(sheet.mesh, worn.head->mesh, ease_mm); !settled) return fail(settled);
   auto flattener = Flattener::of(sheet.mesh);
-  if (!flattener) return tl::make_unexpected(flattener.error());
-  if (auto flat = flattener->flatten({}); !flat) return tl::make_unexpected(flat.error());
+  if (!flattener) return fail(flattener);
+  if (auto flat = flattener->flatten({}); !flat) return fail(flat);
   sheet.flat = flattener->uv();
   set_upright(sheet, worn.head->at(Landmark::sellion));
   return sheet;
@@ -243,14 +242,14 @@ Result<FaceSheet> FormShop::face_sheet(const WornHead& worn, double ease_mm, con
 FaceSheetMaker FormShop::face_maker(const WornHead& worn) {
   return [this, worn](double ease_mm, const FaceReach& reach) -> Result<FaceSheet> {
     const auto sheet = sheets_.get({worn.key, ease_mm, reach}, [&] { return face_sheet(worn, ease_mm, reach); });
-    if (!sheet) return tl::make_unexpected(sheet.error());
+    if (!sheet) return fail(sheet);
     return **sheet;
   };
 }
 
 Result<PlateLayout> FormShop::layout_of(const PlateSpec& spec, const Site& site, const WornHead& worn) {
   const auto map = plate_map(spec, site, face_maker(worn));
-  if (!map) return tl::make_unexpected(map.error());
+  if (!map) return fail(map);
   PlateLayout layout;
   layout.scale = map->scale;
   layout.holes = holes_on_sheet(spec, *map, *worn.head);
@@ -267,14 +266,14 @@ Result<PartForm> FormShop::cover(const std::vector<Part>& stack, const WornHead&
   if (stack.size() < 2)
     return fail(Errc::no_solution, "The " + part.name + " is a cover: choose the part it sits on.", "on");
   const auto below = form({stack.begin(), stack.end() - 1}, worn, arm, foam_mm, progress);
-  if (!below) return tl::make_unexpected(below.error());
+  if (!below) return fail(below);
   auto made = cover_of(**below, std::get<CoverSpec>(part.shape));
   if (!made || (part.own_seams && part.drawn.empty())) return made;
   const auto inked = inked_of(part.drawn);
   Draft draft = undrawn(*made, part.own_seams);
-  if (auto drawn = draw_on(draft, inked); !drawn) return tl::make_unexpected(drawn.error());
+  if (auto drawn = draw_on(draft, inked); !drawn) return fail(drawn);
   made->surface = seams_of(draft);
-  if (auto drawn = draw_one_sided(made->surface, inked); !drawn) return tl::make_unexpected(drawn.error());
+  if (auto drawn = draw_one_sided(made->surface, inked); !drawn) return fail(drawn);
   return made;
 }
 
@@ -284,7 +283,7 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
   if (std::holds_alternative<WrapSpec>(part.shape)) return wrap(stack, worn, foam_mm, progress);
   if (std::holds_alternative<CoverSpec>(part.shape)) return cover(stack, worn, arm, foam_mm, progress);
   const auto site = site_of(stack, worn, arm, foam_mm);
-  if (!site) return tl::make_unexpected(site.error());
+  if (!site) return fail(site);
   PartForm form;
   const auto draft = [&]() -> Result<Draft> {
     if (const auto* s = std::get_if<SweepSpec>(&part.shape)) return draft_sweep(*s, *site);
@@ -297,10 +296,10 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
     form.ease_mm = rings.ease_mm;
     return draft_rings(rings, *site);
   }();
-  if (!draft) return tl::make_unexpected(draft.error());
+  if (!draft) return fail(draft);
   if (const auto* plate = std::get_if<PlateSpec>(&part.shape)) {
     auto layout = layout_of(*plate, *site, worn);
-    if (!layout) return tl::make_unexpected(layout.error());
+    if (!layout) return fail(layout);
     form.plate = std::move(*layout);
   }
   form.outside = draft->outside, form.features = draft->features, form.handles = draft->handles,
@@ -310,9 +309,9 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
   if (import != nullptr) cut_by_planes(cut, {import->belts, import->cut_middle, import->cut_across});
   if (!part.own_seams) cut.seams.clear();
   const auto inked = inked_of(part.drawn);
-  if (auto drawn = draw_on(cut, inked); !drawn) return tl::make_unexpected(drawn.error());
+  if (auto drawn = draw_on(cut, inked); !drawn) return fail(drawn);
   form.surface = seams_of(cut);
-  if (auto drawn = draw_one_sided(form.surface, inked); !drawn) return tl::make_unexpected(drawn.error());
+  if (auto drawn = draw_one_sided(form.surface, inked); !drawn) return fail(drawn);
   if (std::holds_alternative<RingsSpec>(part.shape) && cuts_itself(main_body(form.surface.mesh)))
     return fail(Errc::degenerate_shape,
         "Its surface would run into itself: its rings, cap or brim lie in each other's way. Turn it back a little, or "
@@ -327,7 +326,7 @@ Result<FormShop::Held> FormShop::form(const std::vector<Part>& stack, const Worn
   return forms_.get({stack, worn.key, {arm.wrist_mm, arm.forearm_mm, arm.hand_mm}, foam_mm}, [&]() -> Result<PartForm> {
     auto made = make(stack, worn, arm, foam_mm, progress);
     const Part& part = stack.back();
-    if (!made) return tl::make_unexpected(at_part(made.error(), part.id));
+    if (!made) return fail(at_part(made.error(), part.id));
     made->part = part.id, made->name = part.name, made->thickness_mm = foam_of(part, foam_mm);
     made->area_mm2 = area_mm2(made->surface.mesh);
     if (!part.drawn.empty()) made->drawn = lines_on(Places(made->surface.mesh, made->surface.home), part.drawn);

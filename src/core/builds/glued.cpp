@@ -90,7 +90,7 @@ Result<GluedForm> glue_form(
       continue;
     }
     const auto glued = glue_up(set, options, progress.span(i / n, (i + 1) / n));
-    if (!glued) return tl::make_unexpected(glued.error());
+    if (!glued) return fail(glued);
     for (std::size_t v = 0; v < vertices; ++v) made.moved.push_back(glued->places[v] - glued->meant[v]);
     made.off_mm.insert(made.off_mm.end(), glued->off_mm.begin(), glued->off_mm.end());
     made.most_mm = std::max(made.most_mm, glued->most_mm);

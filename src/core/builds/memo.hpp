@@ -23,7 +23,7 @@ class Memo {
         return entries_.front().second;
       }
     auto made = make();
-    if (!made) return tl::make_unexpected(made.error());
+    if (!made) return fail(made);
     entries_.push_front({key, std::make_shared<const Value>(std::move(*made))});
     if (entries_.size() > kept_) entries_.pop_back();
     return entries_.front().second;

@@ -28,7 +28,7 @@ Result<double> dial_value(const Part& part, const std::string& id) {
 
 Result<Part> with_dial(Part part, const std::string& id, double value) {
   if (auto turned = turn_dial(dials_of(part), id, value, "parts/" + std::to_string(part.id)); !turned)
-    return tl::make_unexpected(turned.error());
+    return fail(turned);
   return part;
 }
 

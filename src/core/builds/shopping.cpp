@@ -92,7 +92,7 @@ Result<Shopping> shopping(
     return fail(
         Errc::empty_input, "There are no sheets laid out yet; the shopping list follows them.", "foam/shopping");
   const auto foam = foam_of(build.foam, materials);
-  if (!foam) return tl::make_unexpected(foam.error());
+  if (!foam) return fail(foam);
   const auto asked = materials.glue(build.coat.glue);
   if (!asked) return fail(asked);
   // What the build's own foam does not bear is not bought for it.

@@ -44,8 +44,8 @@ void other_ways(std::vector<Piece>& pieces, const PanelSet& panels, const HeldWa
 /// The maker's margins, those usual for a part's own kind, and what a cover is wrapped round.
 Margins margins_of(const Build& build, const Part& part, const Materials* materials) {
   Margins margins = build.foam.margins;
-  if (const auto kind = materials != nullptr && !part.stuff.empty() ? materials->foam(part.stuff)
-                                                                    : Result<Foam>(tl::make_unexpected(Error{})))
+  if (const auto kind =
+          materials != nullptr && !part.stuff.empty() ? materials->foam(part.stuff) : Result<Foam>(fail(Error{})))
     margins.seam_mm = kind->seam_margin_mm, margins.rim_mm = kind->rim_margin_mm,
     margins.hole_mm = kind->hole_margin_mm;
   if (const auto* cover = std::get_if<CoverSpec>(&part.shape)) {

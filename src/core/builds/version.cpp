@@ -50,7 +50,7 @@ Result<Build> keep_version(const Build& build, const std::string& name, const st
 
 Result<Build> go_back(const Build& build, int id, Day day) {
   const Version* to = find_version(build, id);
-  if (to == nullptr || !to->held) return tl::make_unexpected(no_such(id));
+  if (to == nullptr || !to->held) return fail(no_such(id));
   Build from = build;
   if (std::none_of(build.versions.begin(), build.versions.end(), [&](const Version& v) { return is_as(build, v); })) {
     auto kept = keep_version(build, "before going back to " + to->name, {}, day);
@@ -64,7 +64,7 @@ Result<Build> go_back(const Build& build, int id, Day day) {
 
 Result<Build> forget_version(const Build& build, int id) {
   const Version* gone = find_version(build, id);
-  if (gone == nullptr) return tl::make_unexpected(no_such(id));
+  if (gone == nullptr) return fail(no_such(id));
   Build next = build;
   const int heir = gone->from;
   std::erase_if(next.versions, [id](const Version& v) { return v.id == id; });
@@ -75,7 +75,7 @@ Result<Build> forget_version(const Build& build, int id) {
 }
 
 Result<Build> describe_version(const Build& build, int id, const std::string& name, const std::string& note) {
-  if (find_version(build, id) == nullptr) return tl::make_unexpected(no_such(id));
+  if (find_version(build, id) == nullptr) return fail(no_such(id));
   if (name.empty())
     return fail(
         Errc::empty_input, "A version needs a name, so that it is found again.", "versions/" + std::to_string(id));

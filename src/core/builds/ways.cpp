@@ -62,7 +62,7 @@ class Maker {
     if (spec_.way == Way::carve) done = carve();
     if (spec_.way == Way::net) done = net(progress);
     if (spec_.way == Way::drawn) done = drawn();
-    if (!done) return tl::make_unexpected(done.error());
+    if (!done) return fail(done);
     return std::move(made_);
   }
 
@@ -75,7 +75,7 @@ class Maker {
 
   Result<void> slabs(const Progress& progress) {
     const auto block = materials_.foam(spec_.block);
-    if (!block) return tl::make_unexpected(block.error());
+    if (!block) return fail(block);
     made_.caution =
         joined_cautions({"Blades cut away from the hand; mask and goggles for dust.", block->cutting_caution});
     for (std::size_t i = 0; i < bodies_.size(); ++i) {
@@ -85,7 +85,7 @@ class Maker {
       options.heights_mm = block->thickness_mm, options.wall_mm = spec_.wall_mm, options.spare_mm = spec_.spare_mm;
       const auto plan = plan_slabs(
           body.solid, options, progress.span(static_cast<double>(i) / bodies_.size(), (i + 1.0) / bodies_.size()));
-      if (!plan) return tl::make_unexpected(plan.error());
+      if (!plan) return fail(plan);
       const double waste = 1.0 - plan->form_mm3 / std::max(1.0, plan->slabs_mm3);
       made_.facts.push_back("The " + body.name + (body.paired ? " (each of two)" : "") + ": " +
           fixed(plan->height_mm, 0) + " mm high in " + std::to_string(plan->slabs.size()) + " slabs, " +
@@ -121,7 +121,7 @@ class Maker {
 
   Result<void> carve() {
     const auto block = materials_.foam(spec_.block);
-    if (!block) return tl::make_unexpected(block.error());
+    if (!block) return fail(block);
     made_.caution =
         joined_cautions({"Blades cut away from the hand; mask and goggles for dust.", block->cutting_caution});
     for (const Body& body : bodies_) {
@@ -130,7 +130,7 @@ class Maker {
           spec_.along == Axis::own ? own_axes(body.solid) : OwnAxes{Vec3::UnitY(), Vec3::UnitX(), Vec3::UnitZ()};
       options.spare_mm = spec_.spare_mm, options.heights_mm = block->thickness_mm;
       const auto plan = plan_carving(body, options);
-      if (!plan) return tl::make_unexpected(plan.error());
+      if (!plan) return fail(plan);
       made_.facts.push_back("The " + body.name + (body.paired ? " (two, mirrored)" : "") + ": a block " +
           fixed(plan->block_mm.x(), 0) + " x " + fixed(plan->block_mm.y(), 0) + " x " + fixed(plan->block_mm.z(), 0) +
           " mm (wide, high, deep)" +
@@ -199,7 +199,7 @@ class Maker {
       options.faces = spec_.net_faces, options.tab_mm = spec_.net_tab_mm;
       const auto plan = plan_net(
           bodies_[i].open, options, progress.span(static_cast<double>(i) / bodies_.size(), (i + 1.0) / bodies_.size()));
-      if (!plan) return tl::make_unexpected(plan.error());
+      if (!plan) return fail(plan);
       const auto taped =
           std::count_if(plan->joins.begin(), plan->joins.end(), [](const NetJoin& j) { return j.tab_mm == 0.0; });
       made_.facts.push_back("The " + bodies_[i].name + ": " + std::to_string(plan->mesh.triangles.size()) +
@@ -218,13 +218,13 @@ class Maker {
 
   Result<void> drawn() {
     const auto sheet = materials_.foam(spec_.sheet);
-    if (!sheet) return tl::make_unexpected(sheet.error());
+    if (!sheet) return fail(sheet);
     for (const Body& body : bodies_) {
       DrawnOptions options;
       options.pull = direction(spec_.pull, body.solid);
       options.sheet_mm = spec_.sheet_mm, options.skirt_mm = spec_.skirt_mm, options.clamp_mm = spec_.clamp_mm;
       auto plan = plan_drawing(body.open, options);
-      if (!plan) return tl::make_unexpected(plan.error());
+      if (!plan) return fail(plan);
       tell_drawn(*plan, body, *sheet);
       take({drawn_blank(*plan, body.name, spec_.sheet, spec_.sheet_mm)}, body.paired ? 2 : 1);
       keep_buck(plan->buck, body.paired);
@@ -335,12 +335,12 @@ class Maker {
 Result<MadeWay> make_way(
     const PartForm& form, const WaySpec& spec, const Materials& materials, const Progress& progress) {
   expects(spec.way != Way::skin, "make_way: a skin is made of panels");
-  if (auto good = check_way(spec); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_way(spec); !good) return fail(good);
   auto made = Maker(form, spec, materials).run(progress);
   if (made || made.error().code == Errc::cancelled) return made;
   Error error = made.error();
   error.text = "The " + form.name + ": " + error.text, error.where = "parts/" + std::to_string(form.part) + "/way";
-  return tl::make_unexpected(error);
+  return fail(error);
 }
 
 Result<HeldWays> make_ways(const Build& build, const std::vector<std::shared_ptr<const PartForm>>& forms,
@@ -356,7 +356,7 @@ Result<HeldWays> make_ways(const Build& build, const std::vector<std::shared_ptr
     if (made)
       ways.back() = *made;
     else if (made.error().code == Errc::cancelled)
-      return tl::make_unexpected(made.error());
+      return fail(made);
     else
       errors.push_back(made.error());
   }

@@ -75,14 +75,14 @@ const std::vector<HeadSeams>& head_seam_plans() {
 
 Result<std::shared_ptr<const BustMaker>> BustMaker::load(const std::filesystem::path& folder) {
   auto half = read_mesh(folder / "bust.ply");
-  if (!half) return tl::make_unexpected(half.error());
+  if (!half) return fail(half);
   auto maker = std::make_shared<BustMaker>();
   maker->half_ = std::move(*half);
   return std::shared_ptr<const BustMaker>(maker);
 }
 
 Result<HalfBlank> BustMaker::blank(const FoamHeadSpec& spec) const {
-  if (auto good = check_foam_head(spec); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_foam_head(spec); !good) return fail(good);
   HalfBlank blank{half_, {}, {}};
   EdgeLabels held = mirror_line(blank.half);
   // A little over the foot's rounded edge, so that the cut is clean.
@@ -100,7 +100,7 @@ Riders BustMaker::riders(const std::vector<Vec3>& places, std::vector<int> twin_
 
 Result<NeckPlates> neck_plates(const Mesh& bust, double thickness_mm, double pipe_mm) {
   const auto foot = foot_of(bust);
-  if (!foot) return tl::make_unexpected(foot.error());
+  if (!foot) return fail(foot);
   NeckPlates plates;
   const auto inner = offset_polygon(*foot, -thickness_mm);
   if (inner.size() != 1)

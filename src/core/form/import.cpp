@@ -36,7 +36,7 @@ bool ImportSpec::operator==(const ImportSpec& o) const {
 
 Result<Draft> draft_import(const ImportSpec& asked, const Site& site) {
   ImportSpec spec = asked;
-  if (auto good = check_dials(dials_of(spec), "import"); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_dials(dials_of(spec), "import"); !good) return fail(good);
   if (!spec.mesh || spec.mesh->triangles.empty())
     return fail(Errc::empty_input, "No mesh has been brought in yet.", "import/file");
   Draft draft;

@@ -8,7 +8,7 @@ namespace awl {
 
 Result<Draft> draft_limb(const LimbSpec& asked, const LimbMeasures& arm, const Headform& head) {
   LimbSpec spec = asked;
-  if (auto good = check_dials(dials_of(spec), "limb"); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_dials(dials_of(spec), "limb"); !good) return fail(good);
   // Without a tape round the arm: workshop proportions to the head.
   const double hc = head.reading(MeasureId::HC).reads_mm;
   const double wrist = arm.wrist_mm > 0.0 ? arm.wrist_mm : 0.30 * hc,

@@ -194,7 +194,7 @@ Result<void> check_plate(const PlateSpec& asked) {
 Result<void> add_sheet(Draft& draft, const PlateMap& map, const std::vector<Vec2>& outline,
     const std::vector<std::vector<Vec2>>& holes, double off_mm, SheetFacts facts) {
   const auto flat = triangulate(outline, holes, kEdgeMm);
-  if (!flat) return tl::make_unexpected(flat.error());
+  if (!flat) return fail(flat);
   const int first = static_cast<int>(draft.mesh.vertices.size());
   for (const Vec2& uv : flat->vertices) {
     draft.mesh.vertices.push_back(map.to_space(uv, off_mm));
@@ -282,7 +282,7 @@ Vec2 PlateMap::under(const Vec3& place) const {
 
 Result<PlateMap> plate_map(const PlateSpec& spec, const Site& site, const FaceSheetMaker& face) {
   auto frame = spec.standing ? standing_frame(site, spec.seat) : seat_frame(site, spec.seat);
-  if (!frame) return tl::make_unexpected(frame.error());
+  if (!frame) return fail(frame);
   PlateMap map;
   map.frame = *frame, map.scale = scale_of(spec, site.head());
   const SeatFrame f = *frame;
@@ -314,7 +314,7 @@ Result<PlateMap> plate_map(const PlateSpec& spec, const Site& site, const FaceSh
   } else if (spec.bend == Bend::face) {
     const FaceReach reach = reach_of(spec, f.origin.y() / std::max(map.scale.y(), 0.3));
     auto sheet = face(spec.ease_mm, reach);
-    if (!sheet) return tl::make_unexpected(sheet.error());
+    if (!sheet) return fail(sheet);
     const auto lookup = std::make_shared<const SheetLookup>(std::move(*sheet));
     const Vec2 origin(0.0, lookup->under(f.origin).y());
     map.to_space = [lookup, origin](const Vec2& uv, double off) { return lookup->at(uv + origin, off); };
@@ -359,9 +359,9 @@ std::vector<std::vector<Vec2>> holes_on_sheet(const PlateSpec& spec, const Plate
 }
 
 Result<Draft> draft_plate(const PlateSpec& spec, const Site& site, const FaceSheetMaker& face) {
-  if (auto good = check_plate(spec); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_plate(spec); !good) return fail(good);
   const auto map = plate_map(spec, site, face);
-  if (!map) return tl::make_unexpected(map.error());
+  if (!map) return fail(map);
   Draft draft;
   draft.mirrored = !spec.on_fold && !spec.upright;  // what is drawn on the fold is made whole at once
   PlateSpec used = spec;
@@ -370,13 +370,12 @@ Result<Draft> draft_plate(const PlateSpec& spec, const Site& site, const FaceShe
   std::vector<Vec2> below;
   for (std::size_t i = 0; i < used.layers.size(); ++i) {
     std::vector<Vec2> outline;
-    if (auto good = add_layer(draft, used, site, *map, i, holes, outline); !good)
-      return tl::make_unexpected(good.error());
+    if (auto good = add_layer(draft, used, site, *map, i, holes, outline); !good) return fail(good);
     if (i > 0 && spec.core_mm > 0.0)
       if (auto good = add_core(draft, used, *map, below, outline,
               static_cast<double>(i) * (spec.layer_mm + spec.core_mm) - spec.core_mm);
           !good)
-        return tl::make_unexpected(good.error());
+        return fail(good);
     below = std::move(outline);
   }
   if (!spec.on_fold && !spec.upright)

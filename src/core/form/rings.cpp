@@ -214,9 +214,9 @@ Oval oval_over(const Headform& head, double height_mm) {
 }
 
 Result<Draft> draft_rings(const RingsSpec& spec, const Site& site) {
-  if (auto good = check_stack(spec); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_stack(spec); !good) return fail(good);
   const auto curves = curves_of(spec, site);
-  if (!curves) return tl::make_unexpected(curves.error());
+  if (!curves) return fail(curves);
   const int columns = spec.pieces_round <= 1
       ? kColumns
       : std::max(1, static_cast<int>(std::round(kColumns * 2.0 / spec.pieces_round / 16.0))) * 16 * spec.pieces_round /
@@ -230,7 +230,7 @@ Result<Draft> draft_rings(const RingsSpec& spec, const Site& site) {
             mesh.add_band((*curves)[i + 1], spec.bands[i].kind == BandKind::straight ? 0.0 : spec.bands[i].bulge_mm,
                 row_height(spec, site.head(), (*curves)[i].height_mm, (*curves)[i + 1].height_mm));
         !good)
-      return tl::make_unexpected(good.error());
+      return fail(good);
   Vec3 apex = curves->back()(0.0);
   // A dome rises over the wearer's own crown, a point over its ring.
   const double over_crown =

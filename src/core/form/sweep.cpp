@@ -246,17 +246,17 @@ std::vector<Vec3> spine_of(const SweepSpec& spec, const SeatFrame& frame) {
 
 Result<Draft> draft_sweep(const SweepSpec& asked, const Site& site) {
   SweepSpec spec = asked;
-  if (auto good = check_dials(dials_of(spec), "sweep"); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_dials(dials_of(spec), "sweep"); !good) return fail(good);
   if (!spec.pair)
     spec.seat.around_deg = std::abs(spec.seat.around_deg) < 90.0 ? 0.0 : 180.0, spec.seat.splay_deg = 0.0,
     spec.rise_deg = 0.0, spec.twist_deg = 0.0, spec.seat.spin_deg = std::abs(spec.seat.spin_deg) < 90.0 ? 0.0 : 180.0;
   const auto frame = seat_frame(site, spec.seat);
-  if (!frame) return tl::make_unexpected(frame.error());
+  if (!frame) return fail(frame);
   const double sunk = spec.base == BaseCut::by_lean
       ? 0.5 * spec.base_deep_mm * std::tan(radians(std::abs(spec.base_lean_deg))) + 8.0
       : 0.8 * std::max(spec.base_wide_mm, spec.base_deep_mm);
   const auto stations = stations_of(spec, *frame, sunk);
-  if (auto good = check_room(spec, stations); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_room(spec, stations); !good) return fail(good);
   Draft draft;
   draft.outside = true;
   Tube(spec, stations, !spec.pair, Vec3(spec.pair ? 1000.0 : 0.0, 0.0, 0.0)).add_to(draft, "strip");
@@ -333,7 +333,7 @@ double curl_radius_mm(const TongueSpec& spec) {
 
 Result<Draft> draft_tongue(const TongueSpec& asked, const Site& site) {
   TongueSpec spec = asked;
-  if (auto good = check_dials(dials_of(spec), "tongue"); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_dials(dials_of(spec), "tongue"); !good) return fail(good);
   spec.seat.around_deg = std::abs(spec.seat.around_deg) < 90.0 ? 0.0 : 180.0,
   spec.seat.splay_deg = spec.seat.spin_deg = 0.0;
   const double radius = curl_radius_mm(spec), turn = spec.length_mm / radius;
@@ -344,7 +344,7 @@ Result<Draft> draft_tongue(const TongueSpec& asked, const Site& site) {
             " mm works.",
         "tongue/longer");
   const auto frame = seat_frame(site, spec.seat);
-  if (!frame) return tl::make_unexpected(frame.error());
+  if (!frame) return fail(frame);
   Draft draft;
   draft.outside = true;
   // Both layers lie at their own middle: the long one outside of the curl. Each is a bent strip, so its sheet is known.

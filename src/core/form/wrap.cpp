@@ -139,7 +139,7 @@ std::vector<Dial> dials_of(WrapSpec& s) {
 Result<std::shared_ptr<const WrapMaker>> WrapMaker::load(
     const std::filesystem::path& folder, std::shared_ptr<const HeadFitter> fitter) {
   auto half = read_mesh(folder / "shell.ply");
-  if (!half) return tl::make_unexpected(half.error());
+  if (!half) return fail(half);
   auto maker = std::make_shared<WrapMaker>();
   maker->fitter_ = std::move(fitter);
   maker->shell_half_ = std::move(*half);
@@ -159,11 +159,11 @@ Result<Mesh> WrapMaker::shell(const WrapSpec& spec, const Progress& progress) co
 
 Result<HalfBlank> WrapMaker::blank(const WrapSpec& spec) const {
   auto whole = shell(spec);
-  return whole ? blank(spec, *whole) : Result<HalfBlank>(tl::make_unexpected(whole.error()));
+  return whole ? blank(spec, *whole) : Result<HalfBlank>(fail(whole));
 }
 
 Result<HalfBlank> WrapMaker::blank(const WrapSpec& spec, const Mesh& shell_half) const {
-  if (auto good = check_wrap(spec); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_wrap(spec); !good) return fail(good);
   HalfBlank blank{shell_half, {}, {}};
   EdgeLabels held = mirror_line(blank.half);
   const auto inside = [&](const Vec3& p) { return covered_by_either(spec, p); };

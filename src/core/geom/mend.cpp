@@ -161,7 +161,7 @@ Result<void> bring_down(Surface& surface, int wanted, const Progress& progress) 
 }  // namespace
 
 Result<Mended> mend(const Mesh& raw, int most, const Progress& progress) {
-  if (auto good = check_numbers(raw); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_numbers(raw); !good) return fail(good);
   Mended mended;
   std::vector<Point> points;
   const std::vector<int> of = welded(raw, points);

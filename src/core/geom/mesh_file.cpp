@@ -70,7 +70,7 @@ Result<std::string> mesh_bytes(const Mesh& mesh, const std::string& ending) {
 
 Result<void> write_mesh(const std::filesystem::path& path, const Mesh& mesh) {
   const auto bytes = mesh_bytes(mesh, mesh_ending(path));
-  if (!bytes) return tl::make_unexpected(bytes.error());
+  if (!bytes) return fail(bytes);
   return write_file_safely(path, *bytes);
 }
 

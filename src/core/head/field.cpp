@@ -148,7 +148,7 @@ class RecipeReader {
       if (!(words >> op)) continue;
       if (op == "end" && nested) return steps;
       auto step = read_step(op, words);
-      if (!step) return tl::make_unexpected(step.error());
+      if (!step) return fail(step);
       if (const auto mark = line.find("# name "); mark != std::string::npos) step->name = line.substr(mark + 7);
       steps.push_back(std::move(*step));
     }
@@ -210,7 +210,7 @@ class RecipeReader {
       if (shape == "tub") step.numbers = splined(step.numbers);
       if (step.shape != Shape::group) return step;
       auto inner = block(true);
-      if (!inner) return tl::make_unexpected(inner.error());
+      if (!inner) return fail(inner);
       step.inner = std::move(*inner);
       return step;
     }
@@ -225,7 +225,7 @@ class RecipeReader {
 
 Result<Field> Field::parse(std::string_view recipe) {
   auto steps = RecipeReader<Step>(recipe).block(false);
-  if (!steps) return tl::make_unexpected(steps.error());
+  if (!steps) return fail(steps);
   if (steps->empty()) return fail(Errc::bad_file, "The head recipe holds no steps.", "template.field");
   Field field;
   field.steps_ = std::make_shared<const std::vector<Step>>(std::move(*steps));

@@ -40,11 +40,11 @@ std::array<char, kMeasureCount> every_measure() {
 
 Result<std::shared_ptr<const HeadFitter>> HeadFitter::load(const std::filesystem::path& folder) {
   auto head = load_head_template(folder);
-  if (!head) return tl::make_unexpected(head.error());
+  if (!head) return fail(head);
   auto fitter = std::make_shared<HeadFitter>();
   fitter->head_ = *head;
   auto populations = load_populations(folder / "populations.json");
-  if (!populations) return tl::make_unexpected(populations.error());
+  if (!populations) return fail(populations);
   fitter->populations_ = std::move(*populations);
   for (const Population& people : fitter->populations_) fitter->add_centre(people);
   return fitter;
@@ -164,7 +164,7 @@ Result<Headform> HeadFitter::fit(const MeasureSet& measures, const Coefficients*
 }
 
 Result<Headform> HeadFitter::fit(const WearerMeasures& wearer, const Coefficients* start) const {
-  if (auto good = check_measures(wearer, populations_); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_measures(wearer, populations_); !good) return fail(good);
   const MeasureSet& measures = wearer.set;
   const Centre& centre = centre_for(wearer);
   Headform form;

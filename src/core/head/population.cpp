@@ -84,12 +84,12 @@ Result<void> check_possible(MeasureId id, double value_mm) {
   const MeasureFacts& f = facts_of(id);
   const double least = std::floor(0.5 * f.least_mm), most = std::ceil(1.25 * f.most_mm);
   if (value_mm >= least && value_mm <= most) return {};
-  return tl::make_unexpected(out_of_range(f, value_mm, "what heads of any age measure", least, most));
+  return fail(out_of_range(f, value_mm, "what heads of any age measure", least, most));
 }
 
 Result<std::vector<Population>> load_populations(const std::filesystem::path& file) {
   const auto text = read_file(file);
-  if (!text) return tl::make_unexpected(text.error());
+  if (!text) return fail(text);
   std::vector<Population> all{adults()};
   const auto json = json_in(*text, "The file " + file.filename().string());
   if (!json) return fail(json);
@@ -125,7 +125,7 @@ Result<void> check_measure(
   const std::string whose = chosen == all.end() ? "what heads measure"
       : chosen->id == "adult"                   ? "what heads of adults measure"
                                                 : "what heads of this age measure (" + chosen->name + ")";
-  return tl::make_unexpected(out_of_range(f, value_mm, whose, least, most));
+  return fail(out_of_range(f, value_mm, whose, least, most));
 }
 
 Result<void> check_measures(const WearerMeasures& measures, const std::vector<Population>& all) {

@@ -101,7 +101,7 @@ class ScanFitter {
     std::vector<Vec3> from, to;
     for (const auto& [mark, at] : scan_.marks) from.push_back(at), to.push_back(place_of(mark));
     const auto pose = pose_between(from, to);
-    if (!pose) return tl::make_unexpected(pose.error());
+    if (!pose) return fail(pose);
     pose_ = *pose;
     return {};
   }
@@ -313,10 +313,10 @@ Result<ScanFit> fit_scan(
     return fail(Errc::empty_input,
         "A scan of " + std::to_string(scan.mesh.vertices.size()) + " points is too thin; 200 are the least.", "scan");
   if (!tapes.set.empty())
-    if (auto good = check_measures(tapes, fitter.populations()); !good) return tl::make_unexpected(good.error());
+    if (auto good = check_measures(tapes, fitter.populations()); !good) return fail(good);
   ScanFitter work(fitter, scan, tapes);
-  if (auto placed = work.place_by_marks(); !placed) return tl::make_unexpected(placed.error());
-  if (auto fitted = work.fit(progress.span(0.0, 0.8)); !fitted) return tl::make_unexpected(fitted.error());
+  if (auto placed = work.place_by_marks(); !placed) return fail(placed);
+  if (auto fitted = work.fit(progress.span(0.0, 0.8)); !fitted) return fail(fitted);
   ScanFit fit;
   fit.head = work.head();
   fit.head.people = work.centre().people.id;

@@ -43,11 +43,11 @@ void find_regions(HeadTemplate& head) {
 
 Result<std::shared_ptr<const HeadTemplate>> load_head_template(const std::filesystem::path& folder) {
   const auto recipe = read_file(folder / "template.field");
-  if (!recipe) return tl::make_unexpected(recipe.error());
+  if (!recipe) return fail(recipe);
   const auto field = Field::parse(*recipe);
-  if (!field) return tl::make_unexpected(field.error());
+  if (!field) return fail(field);
   auto half = read_mesh(folder / "head.ply");
-  if (!half) return tl::make_unexpected(half.error());
+  if (!half) return fail(half);
   auto head = std::make_shared<HeadTemplate>();
   head->bare = field->without("ear");
   Mirrored whole = mirror_half(*half);

@@ -41,9 +41,9 @@ Result<Regraded> regrade(const Chain& chain, const Build& build, const Derived& 
   Regraded made{wearer.wearer, stem.string() + ".noggin", stem.string() + ".svg", static_cast<int>(d.pieces->size()),
       d.layout->sheets, {}, d.remarks};
   if (before.pieces) made.changes = changes_between(*before.pieces, *d.pieces);
-  if (auto saved = save_build(made.build, next); !saved) return tl::make_unexpected(saved.error());
+  if (auto saved = save_build(made.build, next); !saved) return fail(saved);
   if (auto saved = write_file_safely(made.sheets, sheets_svg(*d.pieces, *d.layout, next.name)); !saved)
-    return tl::make_unexpected(saved.error());
+    return fail(saved);
   return made;
 }
 

@@ -239,14 +239,14 @@ Result<CutJob> read_cut_job(const std::string& text) {
       if (std::string(child.name()) != "path" || !cut || !good) continue;
       auto move = move_from(child.attribute("d").as_string(), job.height_mm);
       if (!move)
-        good = tl::make_unexpected(move.error());
+        good = fail(move);
       else if (move->line.size() > 1)
         move->piece = of.piece, move->name = of.name, move->thickness_mm = of.thickness_mm,
         job.moves.push_back(std::move(*move));
     }
   };
   take(svg, take, {}, false, 0);
-  if (!good) return tl::make_unexpected(good.error());
+  if (!good) return fail(good);
   return job;
 }
 

@@ -54,13 +54,13 @@ Result<MeasureSet> measures_from_text(const std::string& text) {
     return fail(
         Errc::empty_input, "No measure was given; one is enough, the head circumference says most.", "measures");
   for (const auto& [id, mm] : *set)
-    if (auto good = check_possible(id, mm); !good) return tl::make_unexpected(good.error());
+    if (auto good = check_possible(id, mm); !good) return fail(good);
   return set;
 }
 
 Result<MeasureSet> read_measures(const std::filesystem::path& path) {
   const auto text = read_file(path);
-  if (!text) return tl::make_unexpected(text.error());
+  if (!text) return fail(text);
   return measures_from_text(*text);
 }
 

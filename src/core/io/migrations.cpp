@@ -58,7 +58,7 @@ Result<void> migrate(Json& json, int from) {
     if (from < 5) migrate_from_4(json);
     return {};
   } catch (const JsonRefused& refused) {
-    return tl::make_unexpected(refused.error);
+    return fail(refused.error);
   } catch (const Json::exception&) {
     return fail(Errc::bad_file,
         "It is of format " + std::to_string(from) + ", and a value of that format is missing or of the wrong kind.");

@@ -266,7 +266,7 @@ Result<ShopBook> ShopBook::open_sound(const std::filesystem::path& path) {
         "The shop book was written by a newer version of Noggin Awl (tables " + std::to_string(schema) +
             "; this one knows up to " + std::to_string(kShopBookSchema) + ").",
         path.string());
-  if (auto done = shop_book::migrate(path, kShopBookSchema); !done) return tl::make_unexpected(done.error());
+  if (auto done = shop_book::migrate(path, kShopBookSchema); !done) return fail(done);
   for (const char* sql : {"PRAGMA journal_mode = WAL", "PRAGMA foreign_keys = ON", is_only_one ? kForget : ""})
     if (auto done = base->run(sql); !done) return fail(done);
   if (is_only_one && base->lock) base->lock->share();

@@ -29,7 +29,7 @@ Result<std::vector<Offcut>> ShopBook::offcuts() const {
 
 Result<int> ShopBook::keep_offcut(const Offcut& offcut) {
   const auto made = make_offcut(offcut);
-  if (!made) return tl::make_unexpected(made.error());
+  if (!made) return fail(made);
   Statement s(base_->db, "INSERT INTO offcut(name, foam, thickness_mm, outline, day) VALUES(?, ?, ?, ?, ?)");
   s.with(made->name)
       .with(made->foam)
@@ -56,7 +56,7 @@ Result<std::vector<Foam>> ShopBook::own_kinds() const {
   std::vector<Foam> list;
   while (s.step()) {
     auto kind = foam_from_text(s.text(0));
-    if (!kind) return tl::make_unexpected(kind.error());
+    if (!kind) return fail(kind);
     list.push_back(std::move(*kind));
   }
   if (!s.good()) return base_->failed();

@@ -114,7 +114,7 @@ Result<void> put(NamedSheet& to, const Column& c, const std::string& cell) {
       return {};
     case Column::Kind::day: {
       const auto day = parse_day(cell);
-      if (!day) return tl::make_unexpected(day.error());
+      if (!day) return fail(day);
       to.sheet.day = *day;
       return {};
     }
@@ -122,7 +122,7 @@ Result<void> put(NamedSheet& to, const Column& c, const std::string& cell) {
       break;
   }
   const auto mm = parse_length(cell, c.unit);
-  if (!mm) return tl::make_unexpected(mm.error());
+  if (!mm) return fail(mm);
   if (c.kind == Column::Kind::body) {
     to.sheet.body[c.body] = *mm;
     return {};
@@ -173,7 +173,7 @@ Result<std::vector<NamedSheet>> wearers_from_csv(const std::string& raw) {
   const std::string text = raw.rfind("\xEF\xBB\xBF", 0) == 0 ? raw.substr(3) : raw;
   if (auto good = check_utf8(text, "The table of wearers"); !good) return fail(good);
   const auto table = split(text, separator_of(text));
-  if (!table) return tl::make_unexpected(table.error());
+  if (!table) return fail(table);
   if (table->rows.empty())
     return fail(Errc::empty_input, "This table of wearers is empty; its first line names the columns.", "line 1");
   if (table->rows.size() > kMostRows)

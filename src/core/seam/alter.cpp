@@ -192,7 +192,7 @@ double most_share(const Panel& p, const std::vector<char>& moved, const Amounts&
 Result<void> apply(PanelSet& set, const Alteration& a, const std::vector<Vec3>& places) {
   const auto edges = edges_of(set, a);
   if (edges.empty())
-    return tl::make_unexpected(at(a, Errc::unknown_name,
+    return fail(at(a, Errc::unknown_name,
         a.seam.empty()
             ? "The piece " + a.panel + " that was altered at its free edge is not there any more, or has none."
             : "The seam " + a.seam + " that was altered is not there any more."));
@@ -212,7 +212,7 @@ Result<void> apply(PanelSet& set, const Alteration& a, const std::vector<Vec3>& 
     auto flat = followed(p, border_moves(p, moved, amounts, share));
     if (!lies_well(p, flat)) {
       const double most = most_share(p, moved, amounts, share);
-      return tl::make_unexpected(at(a, Errc::out_of_range,
+      return fail(at(a, Errc::out_of_range,
           "The piece " + p.name + " would cross itself when it is altered by " +
               fixed(std::max({std::abs(a.first_mm), std::abs(a.middle_mm), std::abs(a.last_mm)}), 1) + " mm there; " +
               (most > 0.0 ? "about " + fixed(100.0 * most, 0) + " % of that works." : "it bears nothing more there.")));
@@ -221,7 +221,7 @@ Result<void> apply(PanelSet& set, const Alteration& a, const std::vector<Vec3>& 
     p.flat = std::move(flat);
   }
   if (!any)
-    return tl::make_unexpected(at(a, Errc::unknown_name,
+    return fail(at(a, Errc::unknown_name,
         "The piece " + a.panel + " that was altered does not lie at the seam " + a.seam + " any more."));
   return {};
 }
@@ -306,8 +306,8 @@ Result<PanelSet> alter(PanelSet set, const std::vector<Alteration>& alterations)
     for (std::size_t v = 0; v < p.vertex_of.size(); ++v) places[p.vertex_of[v]] = p.solid.vertices[v];
   part_pairs(set, alterations);
   for (const Alteration& a : alterations) {
-    if (auto good = check_alteration(a); !good) return tl::make_unexpected(good.error());
-    if (auto done = apply(set, a, places); !done) return tl::make_unexpected(done.error());
+    if (auto good = check_alteration(a); !good) return fail(good);
+    if (auto done = apply(set, a, places); !done) return fail(done);
   }
   for (Panel& right : set.panels) {
     if (!right.mirror_of) continue;
@@ -322,7 +322,7 @@ Result<PanelSet> alter(PanelSet set, const std::vector<Alteration>& alterations)
 
 Result<void> alter_one(const PanelSet& set, const Alteration& alteration) {
   auto altered = alter(set, {alteration});
-  if (!altered) return tl::make_unexpected(altered.error());
+  if (!altered) return fail(altered);
   return {};
 }
 

@@ -42,7 +42,7 @@ class DartBoard {
 
   Result<void> start(const Progress& progress) {
     auto flattener = Flattener::of(panel_);
-    if (!flattener) return tl::make_unexpected(flattener.error());
+    if (!flattener) return fail(flattener);
     if (auto flat = flattener->flatten({}, progress); !flat) return flat;
     uv_ = flattener->uv();
     strain_ = summarise(panel_, uv_);
@@ -268,7 +268,7 @@ int dart_tip(const Mesh& panel) {
 
 Result<Darts> propose_darts(const Mesh& panel, const DartOptions& options, const Progress& progress) {
   DartBoard board(panel, options);
-  if (auto good = board.start(progress.span(0.0, 0.1)); !good) return tl::make_unexpected(good.error());
+  if (auto good = board.start(progress.span(0.0, 0.1)); !good) return fail(good);
   Darts darts;
   darts.before = darts.after = board.strain().p99;
   if (darts.before <= options.tolerance) return darts.meets = true, darts;

@@ -331,7 +331,7 @@ Result<void> lay_flat(std::vector<Panel>& panels, const PanelOptions& options, c
   };
   each([&](int i) -> Result<void> {
     auto flattener = Flattener::of(panels[i].solid, static_cast<int>(panels[i].holes.size()));
-    if (!flattener) return tl::make_unexpected(flattener.error());
+    if (!flattener) return fail(flattener);
     flatteners[i] = std::move(*flattener);
     auto flat = flatteners[i]->flatten(options.flatten, shared);
     panels[i].flat = flatteners[i]->uv();
@@ -339,7 +339,7 @@ Result<void> lay_flat(std::vector<Panel>& panels, const PanelOptions& options, c
   });
   const auto first_error = [&]() -> Result<void> {
     for (int i = 0; i < n; ++i)
-      if (errors[i]) return errors[i]->where = "panels/" + panels[i].name, tl::make_unexpected(*errors[i]);
+      if (errors[i]) return errors[i]->where = "panels/" + panels[i].name, fail(*errors[i]);
     return {};
   };
   if (auto good = first_error(); !good || !options.match_seams) return copy_mirrored(panels), good;
@@ -481,7 +481,7 @@ Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const P
   if (drawn_flat)
     take_drawn(set.panels, form);
   else if (auto flat = lay_flat(set.panels, options, progress.span(0.05, 0.95)); !flat)
-    return tl::make_unexpected(flat.error());
+    return fail(flat);
   for (Panel& p : set.panels)
     if (!p.mirror_of && !drawn_flat) stand_upright(p);
   copy_mirrored(set.panels);

@@ -159,7 +159,7 @@ void leave_middle_whole(Draft& draft) {
 }  // namespace
 
 Result<Draft> half_by_preset(const Mesh& half, const EdgeLabels& midline, const SeamSpec& spec) {
-  if (auto good = check_seams(spec); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_seams(spec); !good) return fail(good);
   expects(!midline.empty(), "half_by_preset: the half has no midline");
   Draft cut = half_draft(half, midline);
   constexpr double kStaggerMm = 24.0;
@@ -175,7 +175,7 @@ Result<Draft> half_by_preset(const Mesh& half, const EdgeLabels& midline, const 
 
 Result<SeamMesh> cut_by_preset(const Mesh& half, const EdgeLabels& midline, const SeamSpec& spec) {
   auto cut = half_by_preset(half, midline, spec);
-  if (!cut) return tl::make_unexpected(cut.error());
+  if (!cut) return fail(cut);
   return seams_of(*cut);
 }
 

@@ -328,7 +328,7 @@ Outcome outcome_of(const PanelSet& set) {
 
 Result<PanelSet> panels_with(
     Draft draft, const std::vector<DrawnSeam>& seams, const PanelOptions& options, const Progress& progress) {
-  if (auto drawn = draw_on(draft, seams); !drawn) return tl::make_unexpected(drawn.error());
+  if (auto drawn = draw_on(draft, seams); !drawn) return fail(drawn);
   return make_panels(seams_of(draft), options, progress);
 }
 
@@ -361,7 +361,7 @@ Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& opti
         next.seams.push_back(
             as_seam(chain, draft.mesh, surface, places, strips, static_cast<int>(next.seams.size()) + 1));
     auto set = panels_with(draft, next.seams, flat, span.span(0.7, 1.0));
-    if (!set && set.error().code == Errc::cancelled) return tl::make_unexpected(set.error());
+    if (!set && set.error().code == Errc::cancelled) return fail(set);
     if (set) {
       const Outcome outcome = outcome_of(*set);
       next.panels = outcome.panels, next.seam_mm = outcome.seam_mm, next.worst = outcome.worst,
@@ -380,7 +380,7 @@ Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& opti
   // What is told is what comes out: joined to their neighbours panels may give a little more.
   flat.match_seams = true;
   const auto joined = panels_with(draft, best.seams, flat, progress.span(0.97, 1.0));
-  if (!joined) return tl::make_unexpected(joined.error());
+  if (!joined) return fail(joined);
   const Outcome outcome = outcome_of(*joined);
   for (const auto& [edge, id] : joined->form.seam_of) {
     const Vec3 &a = joined->form.mesh.vertices[edge.first], &b = joined->form.mesh.vertices[edge.second];

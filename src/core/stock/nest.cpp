@@ -93,7 +93,7 @@ Result<void> lay_group(SheetGroup& group, const std::vector<Piece>& pieces, cons
       job.stamps = std::make_shared<const std::vector<Stamp>>(std::move(fitting));
   }
   const auto spots = best_spots(bench, group.jobs, options, progress);
-  if (!spots) return tl::make_unexpected(spots.error());
+  if (!spots) return fail(spots);
   std::vector<Placement> placed = group.held;
   for (std::size_t j = 0; j < group.jobs.size(); ++j) {
     const Spot& spot = (*spots)[j];
@@ -125,7 +125,7 @@ Result<void> lay_group(SheetGroup& group, const std::vector<Piece>& pieces, cons
 
 Result<Layout> nest(const std::vector<Piece>& pieces, const SheetSize& sheet, const NestOptions& options,
     const NestStock& stock, const Progress& progress) {
-  if (auto good = check_sheet(sheet); !good) return tl::make_unexpected(good.error());
+  if (auto good = check_sheet(sheet); !good) return fail(good);
   if (!progress.keep_going(0.0)) return fail(Errc::cancelled, "Stopped.");
   Layout layout;
   layout.sheet = sheet;
@@ -134,8 +134,7 @@ Result<Layout> nest(const std::vector<Piece>& pieces, const SheetSize& sheet, co
   for (const SheetGroup& g : groups) total += static_cast<double>(g.jobs.size()) + 1.0;
   for (SheetGroup& g : groups) {
     const double share = (static_cast<double>(g.jobs.size()) + 1.0) / total;
-    if (auto laid = lay_group(g, pieces, options, layout, progress.span(done, done + share)); !laid)
-      return tl::make_unexpected(laid.error());
+    if (auto laid = lay_group(g, pieces, options, layout, progress.span(done, done + share)); !laid) return fail(laid);
     done += share;
   }
   for (const Placement& p : layout.placements) used += pieces[p.piece.value].area_mm2;

@@ -235,8 +235,7 @@ TEST_CASE("lines a person would draw cut plain meshes into the disks they should
 TEST_CASE("what cannot lie flat is refused with the truth about it", "[seam][cut]") {
   const auto says = [](const Mesh& mesh, const std::vector<CutLine>& cuts, const char* words) {
     const auto cut = draw_cuts(mesh, cuts);
-    const auto set =
-        cut ? make_panels(*cut, {.thickness_mm = 0.0}) : Result<PanelSet>(tl::make_unexpected(cut.error()));
+    const auto set = cut ? make_panels(*cut, {.thickness_mm = 0.0}) : Result<PanelSet>(fail(cut));
     REQUIRE_FALSE(set);
     CAPTURE(set.error().text);
     CHECK(set.error().text.find(words) != std::string::npos);
