@@ -9,12 +9,13 @@
 #include "bench/nest_jobs.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/random.hpp"
-#include "core/builds/chain.hpp"
-#include "core/builds/glued.hpp"
+#include "core/chain/chain.hpp"
+#include "core/chain/glued.hpp"
 #include "core/geom/iso_surface.hpp"
 #include "core/geom/nearest.hpp"
 #include "core/geom/remesh.hpp"
 #include "core/seam/darts.hpp"
+#include "core/seam/suggest.hpp"
 
 namespace {
 

@@ -6,7 +6,7 @@
 #include <cstdio>
 #include <iostream>
 
-#include "app/jobs/simulated_tape.hpp"
+#include "app/stations/tape/simulated_tape.hpp"
 #include "core/base/data_files.hpp"
 #include "core/head/headform.hpp"
 #include "core/io/measures_file.hpp"

@@ -8,13 +8,13 @@
 #include "print/head_figure.hpp"
 #include "print/page.hpp"
 #include "print/paint_drawing.hpp"
+#include "print/text.hpp"
+#include "print/pens.hpp"
 
 namespace awl {
 namespace {
 
-const QColor kInk(0x1d, 0x27, 0x33), kRule(0xa8, 0xa0, 0x90), kTape(0xb4, 0x4a, 0x18);
-
-QString qs(const std::string& s) { return QString::fromStdString(s); }
+const QColor kTape(0xb4, 0x4a, 0x18);
 
 std::vector<FigureMark> figureMarks(const CheckPlan& plan) {
   std::vector<FigureMark> marks;

@@ -1,7 +1,7 @@
 #pragma once
 #include <QString>
 
-#include "core/builds/chain.hpp"
+#include "core/chain/chain.hpp"
 #include "print/tiled_pdf.hpp"
 
 namespace awl {

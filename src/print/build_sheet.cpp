@@ -3,11 +3,10 @@
 #include "core/base/numbers.hpp"
 #include "print/form_figure.hpp"
 #include "print/page.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 namespace {
-
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 
 bool pictured(const BuildStep& step) { return !step.adds.empty(); }
 

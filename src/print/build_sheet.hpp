@@ -2,8 +2,8 @@
 #include <QImage>
 #include <QString>
 
-#include "core/builds/assembly.hpp"
-#include "core/builds/shopping.hpp"
+#include "core/steps/assembly.hpp"
+#include "core/steps/shopping.hpp"
 #include "print/tiled_pdf.hpp"
 
 namespace awl {

@@ -5,11 +5,12 @@
 #include <cmath>
 
 #include "print/paint_drawing.hpp"
+#include "print/pens.hpp"
 
 namespace awl {
 namespace {
 
-const QColor kThere(0xd9, 0xdc, 0xde), kFresh(0xd8, 0x8a, 0x4a), kInk(0x1d, 0x27, 0x33);
+const QColor kThere(0xd9, 0xdc, 0xde), kFresh(0xd8, 0x8a, 0x4a);
 
 struct Face {
   double depth;

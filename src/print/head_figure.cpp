@@ -6,11 +6,12 @@
 #include "core/geom/nearest.hpp"
 #include "core/geom/section.hpp"
 #include "print/paint_drawing.hpp"
+#include "print/pens.hpp"
 
 namespace awl {
 namespace {
 
-const QColor kInk(0x1d, 0x27, 0x33), kFaint(0xa8, 0xb0, 0xb8);
+const QColor kFaint(0xa8, 0xb0, 0xb8);
 
 /// Right and up of the page, and the way to the eye.
 struct View {

@@ -1,14 +1,9 @@
 #include "print/page.hpp"
 
 #include "print/paint_drawing.hpp"
+#include "print/pens.hpp"
 
 namespace awl {
-namespace {
-
-const QColor kRule(0xa8, 0xa0, 0x90);
-
-}  // namespace
-
 Page::Page(Paper paper, const QString& title)
     : m_writer(&m_bytes), m_size(paper == Paper::letter ? QSizeF(215.9, 279.4) : QSizeF(210.0, 297.0)) {
   m_bytes.open(QIODevice::WriteOnly);

@@ -11,13 +11,14 @@
 #include "core/base/numbers.hpp"
 #include "print/page.hpp"
 #include "print/paint_drawing.hpp"
+#include "print/pens.hpp"
 
 namespace awl {
 namespace {
 
 constexpr double kFooterMm = 24.0;
 constexpr double kLeastPageMm = 210.0;  // the map and the test square want room
-const QColor kInk(0x1d, 0x27, 0x33), kFaint(0xb8, 0xb0, 0x9f);
+const QColor kSquareFaint(0xb8, 0xb0, 0x9f);
 
 QRectF bounds(const Mark& m) {
   QRectF box;
@@ -148,7 +149,7 @@ class Tiler {
 
   /// Dashed overlap lines, with half diamonds that close with the neighbour's.
   void joinMarks(const QRectF& frame, int column, int row) {
-    painter_.setPen(QPen(kFaint, 0.15, Qt::DashLine));
+    painter_.setPen(QPen(kSquareFaint, 0.15, Qt::DashLine));
     painter_.setBrush(Qt::NoBrush);
     painter_.drawRect(frame);
     const double o = options_.overlap_mm;
@@ -211,7 +212,7 @@ class Tiler {
   void mapTile(int c, int r, bool here, double scale) {
     const QRectF box = mapBox(c, r);
     if (here) painter_.fillRect(box, QColor(0xf2, 0xc1, 0x4e));
-    painter_.setPen(QPen(kFaint, 0.1 / scale));
+    painter_.setPen(QPen(kSquareFaint, 0.1 / scale));
     painter_.setBrush(Qt::NoBrush);
     painter_.drawRect(box);
   }

@@ -5,6 +5,7 @@
 #include "core/geom/mesh_file.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_window.hpp"
+#include "app/stations/coat/plan_view.hpp"
 
 using namespace awl;
 using test::Bench;
@@ -199,7 +200,7 @@ TEST_CASE("saved and opened again everything is identical", "[app][files]") {
   const QString path = QString::fromStdString((folder / "heron.noggin").string());
   bench.type("measure-HB", "161");
   bench.type("build-wearer", "Ferry Keeper");
-  bench.window.askPath = [&](bool save, const QString&, const QString&, const QString&) {
+  bench.window.asking.path = [&](bool save, const QString&, const QString&, const QString&) {
     return save ? path.left(path.size() - 7) : path;
   };
   CHECK(bench.text("saved-state").contains(QStringLiteral("not yet")));
@@ -236,7 +237,7 @@ TEST_CASE("everything is exported from the tray and the menu", "[app][files]") {
   const test::TempFolder folder;
   bench.go("foam");
   QString asked;
-  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) {
+  bench.window.asking.path = [&](bool, const QString&, const QString& suggested, const QString&) {
     return asked = QString::fromStdString((folder / suggested.toStdString()).string());
   };
   for (const char* button : {"export-pdf", "export-svg", "export-dxf", "export-csv"}) {

@@ -2,7 +2,7 @@
 #include <QFile>
 #include <QTableWidget>
 
-#include "app/stations/book_station.hpp"
+#include "app/stations/book/book_station.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_window.hpp"
 
@@ -126,7 +126,7 @@ TEST_CASE("tables are written and read, and a bad one is told with its line and 
   BookBench b;
   b.press("book-demo");
   const QString path = QString::fromStdString((b.folder / "out.csv").string());
-  b.bench->window.askPath = [&](bool, const QString&, const QString&, const QString&) { return path; };
+  b.bench->window.asking.path = [&](bool, const QString&, const QString&, const QString&) { return path; };
   b.press("book-write");
   REQUIRE(QFile::exists(path));
   CHECK(read_file(path.toStdString())->find("Ferry Keeper,2026-09-21") != std::string::npos);
@@ -158,7 +158,7 @@ TEST_CASE(
     "one build is made for everyone in the book, each with sheets, and who cannot be is told", "[app][book][batch]") {
   BookBench b;
   const test::TempFolder folder;
-  b.bench->window.askFolder = [&](const QString&) { return QString::fromStdString(folder.path().string()); };
+  b.bench->window.asking.folder = [&](const QString&) { return QString::fromStdString(folder.path().string()); };
   b.press("book-all");
   CHECK(b.bench->text("book-said").isEmpty());  // nobody is in it: told in the remarks
   NamedSheet small{"Otter", sheet_of({{M::HC, 540.0}}, "adult")}, large{"Heron", sheet_of({{M::HC, 600.0}}, "adult")},

@@ -1,6 +1,6 @@
 #include <QListWidget>
 
-#include "core/builds/assembly.hpp"
+#include "core/steps/assembly.hpp"
 #include "support/bench_window.hpp"
 
 using namespace awl;

@@ -1,11 +1,11 @@
-#include "app/shell/document.hpp"
+#include "app/desk/document.hpp"
 
 #include <QFileInfo>
 #include <QSignalSpy>
 #include <QTest>
 #include <catch2/catch.hpp>
 
-#include "app/jobs/deriver.hpp"
+#include "app/desk/deriver.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_data.hpp"
 #include "support/renaming.hpp"

@@ -2,8 +2,7 @@
 #include <QElapsedTimer>
 #include <QListWidget>
 
-#include "app/stations/form_station.hpp"
-#include "core/builds/chain_keys.hpp"
+#include "app/stations/form/form_station.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_window.hpp"
@@ -125,17 +124,6 @@ TEST_CASE("a file that is no build is a sentence and leaves the bench as it was"
   CHECK(bench.build() == before);
 }
 
-TEST_CASE("a scan's number is never that of another, even where its memory is used again", "[app][chain]") {
-  ScanNumbers numbers;
-  std::set<int> seen;
-  for (int i = 0; i < 200; ++i) {
-    const auto scan = std::make_shared<const Scan>();
-    const int number = numbers.of(scan);
-    CHECK(numbers.of(scan) == number);
-    CHECK(seen.insert(number).second);
-  }
-}
-
 TEST_CASE("a full disk is told for every file the window writes", "[app][files]") {
   Bench bench;
   bench.go("foam");
@@ -150,7 +138,7 @@ TEST_CASE("a full disk is told for every file the window writes", "[app][files]"
     CHECK_FALSE(bench.window.exportTo(QLatin1String(kind), QStringLiteral("/proc/none/file.stl")));
     CHECK(bench.text("remark-badge").contains(QStringLiteral("not done")));
   }
-  bench.window.askPath = [](bool, const QString&, const QString&, const QString&) {
+  bench.window.asking.path = [](bool, const QString&, const QString&, const QString&) {
     return QStringLiteral("/dev/full");
   };
   bench.trigger("act-picture");

@@ -4,10 +4,10 @@
 #include <QTableWidget>
 #include <QTemporaryDir>
 
-#include "app/stations/foam_station.hpp"
-#include "app/widgets/bench_sheet.hpp"
-#include "app/widgets/section_view.hpp"
-#include "core/builds/assembly.hpp"
+#include "app/stations/foam/foam_station.hpp"
+#include "app/stations/foam/bench_sheet.hpp"
+#include "app/stations/foam/section_view.hpp"
+#include "core/steps/assembly.hpp"
 #include "support/bench_window.hpp"
 
 using namespace awl;

@@ -3,7 +3,7 @@
 #include <QPainter>
 
 #include "app/shell/gallery.hpp"
-#include "app/stations/form_station.hpp"
+#include "app/stations/form/form_station.hpp"
 #include "core/base/numbers.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/io/build_file.hpp"
@@ -254,7 +254,7 @@ TEST_CASE("a mesh is brought in beside the head, its unit and mending told in wo
   Mesh bust = bench.derived().head->mesh;
   for (Vec3& p : bust.vertices) p *= 0.1;
   REQUIRE(write_mesh(folder / "bust.stl", bust));
-  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) {
+  bench.window.asking.path = [&](bool, const QString&, const QString&, const QString&) {
     return QString::fromStdString((folder / "bust.stl").string());
   };
   bringIn(bench);
@@ -288,7 +288,7 @@ TEST_CASE("a mesh is brought in beside the head, its unit and mending told in wo
   bench.settle();
   CHECK(std::get<ImportSpec>(find_part(bench.build(), 2)->shape).scale == Approx(1.1).epsilon(1e-3));
   REQUIRE(write_file_safely(folder / "bad.obj", "v 0 0 nan\nf 1 1 1\n"));
-  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) {
+  bench.window.asking.path = [&](bool, const QString&, const QString&, const QString&) {
     return QString::fromStdString((folder / "bad.obj").string());
   };
   bringIn(bench);
@@ -305,7 +305,7 @@ TEST_CASE("a picture is pinned behind a side, scaled by two points, and kept wit
   REQUIRE(picture.save(QString::fromStdString((folder / "front.png").string())));
   CompareTray& compare = bench.window.findChild<FormStation*>()->compare();
   emit compare.lookWanted(QStringLiteral("front"));
-  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) {
+  bench.window.asking.path = [&](bool, const QString&, const QString&, const QString&) {
     return QString::fromStdString((folder / "front.png").string());
   };
   emit compare.pictureWanted();

@@ -3,7 +3,7 @@
 #include <QProcess>
 #include <QTableWidget>
 
-#include "app/stations/head_station.hpp"
+#include "app/stations/head/head_station.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "support/bench_window.hpp"
 
@@ -218,7 +218,7 @@ TEST_CASE("a scan read from a file is placed by clicking its places on the stand
   REQUIRE(write_mesh(folder / "head.ply", mesh));
   bench.go("head");
   bench.unfold("group-from-a-scan");
-  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) {
+  bench.window.asking.path = [&](bool, const QString&, const QString&, const QString&) {
     return QString::fromStdString((folder / "head.ply").string());
   };
   QTest::mouseClick(&bench.find<QPushButton>("scan-read"), Qt::LeftButton);
@@ -281,7 +281,7 @@ TEST_CASE("check sheet and wrapping guide are printed, one page each", "[app][he
   bench.unfold("group-check-the-built-form");
   bench.unfold("group-by-hand,-and-as-a-mesh");
   QString asked;
-  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) {
+  bench.window.asking.path = [&](bool, const QString&, const QString& suggested, const QString&) {
     return asked = QString::fromStdString((folder / suggested.toStdString()).string());
   };
   for (const char* button : {"check-sheet", "wrap-guide"}) {
@@ -293,7 +293,7 @@ TEST_CASE("check sheet and wrapping guide are printed, one page each", "[app][he
     REQUIRE(info.waitForFinished(10000));
     CHECK(info.readAllStandardOutput().contains("Pages:           1"));
   }
-  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) {
+  bench.window.asking.path = [&](bool, const QString&, const QString&, const QString&) {
     return QStringLiteral("/nowhere/at/all.pdf");
   };
   QTest::mouseClick(&bench.find<QPushButton>("check-sheet"), Qt::LeftButton);
@@ -308,7 +308,7 @@ TEST_CASE("headform and hood are saved as closed meshes in millimetres", "[app][
   for (const auto& [button, name] :
       {std::pair{"mesh-headform", "a.stl"}, {"mesh-hood", "b.obj"}, {"mesh-hood", "c.ply"}}) {
     const auto path = folder / name;
-    bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) {
+    bench.window.asking.path = [&](bool, const QString&, const QString&, const QString&) {
       return QString::fromStdString(path.string());
     };
     QTest::mouseClick(&bench.find<QPushButton>(button), Qt::LeftButton);

@@ -4,8 +4,8 @@
 #include <QSlider>
 #include <QTemporaryDir>
 
-#include "app/widgets/cut_rehearsal.hpp"
-#include "app/widgets/photo_trace.hpp"
+#include "app/stations/foam/cut_rehearsal.hpp"
+#include "app/stations/foam/photo_trace.hpp"
 #include "core/base/numbers.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "support/bench_window.hpp"
@@ -112,7 +112,7 @@ TEST_CASE("a visor is drawn over a buck, which is saved as a closed mesh", "[app
   CHECK(bench.text("way-facts") != at_first);
   const test::TempFolder folder;
   QString asked;
-  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) {
+  bench.window.asking.path = [&](bool, const QString&, const QString& suggested, const QString&) {
     return asked = QString::fromStdString((folder / suggested.toStdString()).string());
   };
   bench.click("export-buck");
@@ -237,7 +237,7 @@ TEST_CASE("files are saved one a piece, and the machine's one a mat", "[app][foa
   Bench bench;
   const test::TempFolder folder;
   bench.go("foam");
-  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) {
+  bench.window.asking.path = [&](bool, const QString&, const QString& suggested, const QString&) {
     return QString::fromStdString((folder / suggested.toStdString()).string());
   };
   bench.choose("file-per", "-piece");
@@ -247,7 +247,7 @@ TEST_CASE("files are saved one a piece, and the machine's one a mat", "[app][foa
   bench.choose("print-paper", "sheet");
   bench.click("export-pdf");
   CHECK(dir.entryList({QStringLiteral("*.pdf")}).size() == 1);
-  bench.window.askFolder = [&](const QString&) { return QString::fromStdString(folder.path().string()); };
+  bench.window.asking.folder = [&](const QString&) { return QString::fromStdString(folder.path().string()); };
   bench.unfold("group-cutting-machine");
   CHECK(bench.text("machine-said").contains(QStringLiteral("mats")));
   bench.type("machine-width", "20");
@@ -265,7 +265,7 @@ TEST_CASE("every paper and every way to part the files is written from the tray"
   const test::TempFolder folder;
   bench.go("foam");
   QString asked;
-  bench.window.askPath = [&](bool, const QString&, const QString& suggested, const QString&) {
+  bench.window.asking.path = [&](bool, const QString&, const QString& suggested, const QString&) {
     return asked = QString::fromStdString((folder / suggested.toStdString()).string());
   };
   std::map<QString, qint64> sizes;
@@ -400,7 +400,7 @@ TEST_CASE("an offcut is traced on a photograph and put by", "[app][foam][stock]"
   photo.fill(Qt::darkGray);
   const QString path = QString::fromStdString((folder / "table.png").string());
   REQUIRE(photo.save(path));
-  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return path; };
+  bench.window.asking.path = [&](bool, const QString&, const QString&, const QString&) { return path; };
   bench.click("offcut-photo");
   auto* trace = bench.window.findChild<PhotoTrace*>(QStringLiteral("photo-trace"));
   REQUIRE(trace != nullptr);
@@ -482,7 +482,7 @@ TEST_CASE("the square's corners are found near where they were clicked, and how 
 TEST_CASE("a picture that cannot be read says so", "[app][foam][stock]") {
   Bench bench;
   bench.go("foam");
-  bench.window.askPath = [](bool, const QString&, const QString&, const QString&) {
+  bench.window.asking.path = [](bool, const QString&, const QString&, const QString&) {
     return QStringLiteral("/nowhere/at/all.png");
   };
   bench.click("offcut-photo");

@@ -1,7 +1,7 @@
 #include <QListWidget>
 #include <QTableWidget>
 
-#include "app/stations/seams_station.hpp"
+#include "app/stations/seams/seams_station.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_window.hpp"
 

@@ -1,7 +1,8 @@
+#include <QMessageBox>
 #include <QFile>
 #include <QSignalSpy>
 
-#include "app/jobs/search.hpp"
+#include "app/desk/search.hpp"
 #include "app/shell/bench_application.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_window.hpp"
@@ -149,7 +150,7 @@ TEST_CASE("saving over what another window has saved is asked for first", "[app]
   CHECK(bench.window.document().hasUnsavedWork());
   const QString mine = QString::fromStdString((folder / "mine.noggin").string());
   bench.window.askOver = [](const QString&) { return 1; };
-  bench.window.askPath = [&](bool, const QString&, const QString&, const QString&) { return mine; };
+  bench.window.asking.path = [&](bool, const QString&, const QString&, const QString&) { return mine; };
   CHECK(bench.window.saveTo(path));
   CHECK(open_build(path.toStdString())->name == "theirs");
   CHECK(open_build(mine.toStdString())->name == "mine");

@@ -1,7 +1,7 @@
 #include <QShortcut>
 #include <QTableWidget>
 
-#include "app/stations/seams_station.hpp"
+#include "app/stations/seams/seams_station.hpp"
 #include "core/base/numbers.hpp"
 #include "support/bench_window.hpp"
 

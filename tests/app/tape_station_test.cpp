@@ -1,9 +1,9 @@
 // Measuring through the window: fields, card, short list, contradictions, children, the digital tape.
 #include <QSignalSpy>
 
-#include "app/jobs/simulated_tape.hpp"
-#include "app/jobs/tape_line.hpp"
-#include "app/stations/tape_station.hpp"
+#include "app/stations/tape/simulated_tape.hpp"
+#include "app/stations/tape/tape_line.hpp"
+#include "app/stations/tape/tape_station.hpp"
 #include "support/bench_window.hpp"
 
 using namespace awl;

@@ -4,7 +4,7 @@
 #include <catch2/catch.hpp>
 
 #include "app/widgets/length_field.hpp"
-#include "app/widgets/plan_view.hpp"
+#include "app/stations/coat/plan_view.hpp"
 #include "app/widgets/remarks_line.hpp"
 #include "app/widgets/tray_group.hpp"
 #include "support/bench_data.hpp"

@@ -6,7 +6,7 @@
 
 #include "core/base/data_files.hpp"
 #include "core/base/random.hpp"
-#include "core/builds/chain.hpp"
+#include "core/chain/chain.hpp"
 
 namespace awl::test {
 
@@ -22,6 +22,13 @@ inline const std::shared_ptr<const Chain>& chain() {
   REQUIRE(loaded);
   return *loaded;
 }
+
+inline const Materials& materials() { return chain()->materials(); }
+
+/// Tapes of a usual, a very large and a child's head.
+inline const MeasureSet kUsual{{MeasureId::HC, 566.0}, {MeasureId::HL, 196.0}, {MeasureId::HB, 153.0}};
+inline const MeasureSet kHuge{{MeasureId::HC, 632.0}, {MeasureId::HL, 216.0}, {MeasureId::HB, 171.0}};
+inline const MeasureSet kChild{{MeasureId::HC, 512.0}, {MeasureId::HL, 178.0}, {MeasureId::HB, 141.0}};
 
 inline Build demo() { return demo_build(Day{20731}); }
 

@@ -20,6 +20,7 @@ class Bench {
  public:
   Bench() : window(chain(), demo()) {
     window.askUnsaved = [] { return 1; };
+    window.document().setPatience({});  // a busy machine must not change what a test sees
     window.show();
     settle();
   }
@@ -39,6 +40,25 @@ class Bench {
     return *widget;
   }
 
+  /// Opens the drawer a control lies in, by its word.
+  void reveal(const QWidget& control) {
+    for (QWidget* up = control.parentWidget(); up != nullptr; up = up->parentWidget()) {
+      if (!up->objectName().startsWith(QLatin1String("drawer-"))) continue;
+      const QString tab = QStringLiteral("tab-") + up->objectName().mid(7);
+      auto* word = window.findChild<QToolButton*>(tab);
+      REQUIRE(word != nullptr);
+      if (!word->isChecked()) QTest::mouseClick(word, Qt::LeftButton);
+      QApplication::processEvents();
+      return;
+    }
+  }
+
+  /// Opens a drawer by its name: "foam-print".
+  void open(const char* drawer) {
+    QTest::mouseClick(&find<QToolButton>((std::string("tab-") + drawer).c_str()), Qt::LeftButton);
+    QApplication::processEvents();
+  }
+
   void go(const char* station) {
     QTest::mouseClick(&find<QPushButton>((std::string("rail-") + station).c_str()), Qt::LeftButton);
     REQUIRE(window.stationId() == QLatin1String(station));
@@ -47,6 +67,7 @@ class Bench {
 
   void type(const char* field, const char* text) {
     auto& edit = find<QLineEdit>(field);
+    reveal(edit);
     edit.setFocus();
     edit.selectAll();
     if (*text == '\0')
@@ -60,11 +81,13 @@ class Bench {
   /// Unfolds a group of the tray, by its title's object name.
   void unfold(const char* group) {
     auto& title = find<QToolButton>(group);
+    reveal(title);
     if (!title.isChecked()) QTest::mouseClick(&title, Qt::LeftButton);
   }
 
   void choose(const char* box, const char* id) {
     auto& combo = find<QComboBox>(box);
+    reveal(combo);
     const int index = combo.findData(QString::fromLatin1(id));
     REQUIRE(index >= 0);
     combo.setCurrentIndex(index);
@@ -73,7 +96,9 @@ class Bench {
   }
 
   void click(const char* button) {
-    QTest::mouseClick(&find<QPushButton>(button), Qt::LeftButton);
+    auto& press = find<QPushButton>(button);
+    reveal(press);
+    QTest::mouseClick(&press, Qt::LeftButton);
     settle();
   }
 

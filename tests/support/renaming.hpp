@@ -1,5 +1,5 @@
 #pragma once
-#include "app/shell/document.hpp"
+#include "app/desk/document.hpp"
 
 namespace awl::test {
 

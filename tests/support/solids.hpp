@@ -68,7 +68,7 @@ inline Mesh gore(const Mesh& sphere, int n) {
 }
 
 /// An upright cone on its base, closed but for the base.
-inline Mesh cone(double radius, double height, int around = 72, int rows = 24) {
+inline Mesh upright_cone(double radius, double height, int around = 72, int rows = 24) {
   return turned([=](double s) { return radius * (1.0 - s); }, [=](double s) { return height * s; }, rows, around, 1)
       .mesh;
 }

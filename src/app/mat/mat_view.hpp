@@ -1,7 +1,7 @@
 #pragma once
 #include <QWidget>
 
-#include "core/builds/chain.hpp"
+#include "core/chain/chain.hpp"
 #include "core/piece/changes.hpp"
 
 namespace awl {

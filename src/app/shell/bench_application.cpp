@@ -1,5 +1,7 @@
 #include "app/shell/bench_application.hpp"
 
+#include <QElapsedTimer>
+#include <algorithm>
 #include <clocale>
 
 #include "core/base/guard.hpp"
@@ -14,8 +16,12 @@ BenchApplication::BenchApplication(int& argc, char** argv) : QApplication(argc, 
 }
 
 bool BenchApplication::notify(QObject* receiver, QEvent* event) {
+  QElapsedTimer clock;
+  clock.start();
+  ++m_depth;
   const auto handled =
       guarded("doing what was asked", [&]() -> Result<bool> { return QApplication::notify(receiver, event); });
+  if (--m_depth == 0) m_longestMs = std::max(m_longestMs, 1e-6 * static_cast<double>(clock.nsecsElapsed()));
   if (handled) return *handled;
   if (m_telling || !onFault) return false;
   m_telling = true;

@@ -1,6 +1,7 @@
 #pragma once
 #include <QApplication>
 #include <functional>
+#include <utility>
 
 #include "core/base/result.hpp"
 
@@ -14,11 +15,16 @@ class BenchApplication : public QApplication {
 
   bool notify(QObject* receiver, QEvent* event) override;
 
+  /// The longest that handling one event took since it was asked last, milliseconds.
+  double takeLongestMs() { return std::exchange(m_longestMs, 0.0); }
+
   /// What to do about it: save a recovery copy and say so. Faults within it are dropped.
   std::function<void(const Error& fault)> onFault;
 
  private:
   bool m_telling = false;
+  int m_depth = 0;
+  double m_longestMs = 0.0;
 };
 
 }  // namespace awl

@@ -3,12 +3,13 @@
 #include <QFileInfo>
 
 #include "core/base/data_files.hpp"
-#include "core/builds/shopping.hpp"
-#include "core/builds/to_cut.hpp"
+#include "core/steps/shopping.hpp"
+#include "core/chain/to_cut.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/geom/solid.hpp"
 #include "core/io/drawing_file.hpp"
 #include "core/stock/output.hpp"
+#include "print/bench_pages.hpp"
 #include "print/build_sheet.hpp"
 #include "print/tiled_pdf.hpp"
 
@@ -20,7 +21,7 @@ struct ExportKind {
 };
 constexpr ExportKind kExports[] = {{"pdf", ".pdf"}, {"svg", ".svg"}, {"dxf", ".dxf"}, {"csv", ".csv"},
     {"build-sheet", ".pdf"}, {"shopping-csv", ".csv"}, {"shopping", ".pdf"}, {"hood", ".stl"}, {"headform", ".stl"},
-    {"buck", ".stl"}};
+    {"buck", ".stl"}, {"check-sheet", ".pdf"}, {"wrap-guide", ".pdf"}};
 
 Result<void> written(const Result<TiledPdf>& made) {
   if (!made) return fail(made);
@@ -80,6 +81,8 @@ Result<void> exportBuild(
   if (kind == QLatin1String("hood") && d.form)
     return write_mesh(path.toStdString(), sheet_solid(d.form->surface.mesh, d.form->spans));
   if (kind == QLatin1String("buck")) return write_buck(path, d);
+  if (kind == QLatin1String("wrap-guide")) return writeWrapGuide(path, build, d, Paper::a4);
+  if (kind == QLatin1String("check-sheet")) return writeCheckSheet(path, build, d, Paper::a4);
   if (!d.layout || !d.pieces)
     return fail(Errc::no_solution, "There are no sheets to save yet; the remarks say what is missing.");
   if (kind == QLatin1String("build-sheet")) {

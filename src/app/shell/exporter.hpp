@@ -1,8 +1,8 @@
 #pragma once
 #include <QString>
 
-#include "app/models/book.hpp"
-#include "core/builds/chain.hpp"
+#include "app/desk/book.hpp"
+#include "core/chain/chain.hpp"
 
 namespace awl {
 
@@ -12,7 +12,7 @@ QString endingOf(const QString& kind);
 /// Writes one kind of file: "pdf-a4", "pdf-a3", "pdf-letter", "pdf-roll", "pdf-sheet", "svg", "dxf" (both also
 /// "-sheet", "-part",
 /// "-piece": one file each, named after `path`), "csv", "build-sheet", "shopping", "shopping-csv", "hood", "headform",
-/// "buck".
+/// "buck", "check-sheet", "wrap-guide".
 ///
 /// Errors: no_solution while there is nothing of that kind yet; cannot_write.
 Result<void> exportBuild(const QString& kind, const QString& path, const Build& build, const Derived& derived,

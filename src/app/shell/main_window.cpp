@@ -4,52 +4,35 @@
 #include <QAction>
 #include <QApplication>
 #include <array>
-#include <QBuffer>
 #include <QCloseEvent>
-#include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QLabel>
-#include <QMenuBar>
 #include <QMessageBox>
 #include <QPushButton>
-#include <QImageReader>
-#include <QSettings>
 
-#include "app/stations/book_station.hpp"
 #include "app/shell/gallery.hpp"
-#include "app/stations/foam_station.hpp"
-#include "app/stations/form_station.hpp"
-#include "app/stations/seams_station.hpp"
 #include "app/shell/exporter.hpp"
-#include "app/stations/head_station.hpp"
-#include "app/widgets/bench_sheet.hpp"
-#include "app/widgets/photo_trace.hpp"
+#include "app/shell/stations.hpp"
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
-#include "core/stock/bears.hpp"
-#include "core/builds/to_cut.hpp"
-#include "core/geom/mesh_file.hpp"
+#include "core/stuff/bears.hpp"
 #include "core/io/build_file.hpp"
-#include "core/io/drawing_file.hpp"
-#include "print/bench_pages.hpp"
-#include "print/build_sheet.hpp"
-#include "print/tiled_pdf.hpp"
 
 namespace awl {
 MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
     : m_chain(chain), m_document(chain, std::move(build)), m_deriver(chain), m_rail(new QButtonGroup(this)),
       m_ticket(new Ticket(m_document, this)), m_stand(new StandView(this)), m_mat(new MatView(this)),
-      m_plan(new PlanView), m_views(new QSplitter(Qt::Horizontal, this)), m_middle(new QStackedWidget(this)),
+      m_views(new QSplitter(Qt::Horizontal, this)), m_middle(new QStackedWidget(this)),
       m_tray(new QStackedWidget(this)), m_remarks(new RemarksLine(this)) {
   setObjectName(QStringLiteral("bench"));
   resize(1280, 800);
-  askPath = [this](bool save, const QString& title, const QString& suggested, const QString& filter) {
+  asking.path = [this](bool save, const QString& title, const QString& suggested, const QString& filter) {
     return save ? QFileDialog::getSaveFileName(this, title, suggested, filter)
                 : QFileDialog::getOpenFileName(this, title, suggested, filter);
   };
-  askFolder = [this](const QString& title) { return QFileDialog::getExistingDirectory(this, title); };
+  asking.folder = [this](const QString& title) { return QFileDialog::getExistingDirectory(this, title); };
   askUnsaved = [this] {
     const auto answer = QMessageBox::question(this, tr("Unsaved work"),
         tr("\"%1\" has changes that are in no file yet.").arg(QString::fromStdString(m_document.build().name)),
@@ -73,7 +56,7 @@ MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
     return askOfThree(
         tr("Changed elsewhere"), words, tr("Save over it"), tr("Under another name\u2026"), tr("Do not save"));
   };
-  m_stations = makeStations(m_document, *m_chain, m_book, this);
+  m_stations = makeStations({m_document, *m_chain, m_book, asking}, this);
   m_current = m_stations.front();
   makeMenus();
   layOut(makeRail(), makeTray());
@@ -118,14 +101,8 @@ QWidget* MainWindow::makeTray() {
   m_tray->setObjectName(QStringLiteral("tray"));
   m_tray->setAttribute(Qt::WA_StyledBackground);
   for (Station* station : m_stations) {
-    auto* scroll = new QScrollArea(m_tray);
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    scroll->setFrameShape(QFrame::NoFrame);
     station->setAttribute(Qt::WA_StyledBackground);
-    scroll->setWidget(station);
-    scroll->viewport()->setAutoFillBackground(false);
-    m_tray->addWidget(scroll);
+    m_tray->addWidget(station);
   }
   m_tray->setFixedWidth(362);
   return m_tray;
@@ -137,12 +114,7 @@ void MainWindow::layOut(QWidget* rail, QWidget* tray) {
   m_views->addWidget(m_mat);
   m_views->setChildrenCollapsible(false);
   m_views->setSizes({430, 560});
-  auto* plan = new QScrollArea(this);
-  plan->setWidgetResizable(true);
-  plan->setFrameShape(QFrame::NoFrame);
-  plan->setWidget(m_plan);
   m_middle->addWidget(m_views);
-  m_middle->addWidget(plan);
   for (Station* station : m_stations)
     if (station->page() != nullptr) m_middle->addWidget(station->page());
   auto* body = new QWidget(this);
@@ -164,9 +136,10 @@ void MainWindow::layOut(QWidget* rail, QWidget* tray) {
 void MainWindow::connectAll() {
   connect(m_rail, &QButtonGroup::idClicked, this, [this](int i) { showStation(m_stations[i]->id()); });
   connect(&m_document, &Document::changed, this, &MainWindow::renewFromBuild);
+  connect(&m_document, &Document::partTaken, this, &MainWindow::takePart);
   connect(&m_document, &Document::refused, this, [this](const QString& sentence, const QString&) {
     m_remarks->showRefusal(sentence);
-    for (Station* s : m_stations) s->show(m_document.build(), m_deriver.latest());
+    showOpen();
   });
   connect(&m_deriver, &Deriver::updated, this, &MainWindow::renewFromDerived);
   connect(&m_deriver, &Deriver::busyChanged, this, [this](bool busy) {
@@ -176,126 +149,8 @@ void MainWindow::connectAll() {
   });
   connect(m_remarks, &RemarksLine::remedyPressed, this, &MainWindow::carryOut);
   connect(m_remarks, &RemarksLine::placeClicked, this, &MainWindow::goToPlace);
-  connectHead();
-  connectForm();
-  connectSeams();
-  connectFoam();
-  const auto point = [this](int panel) { lightPanel(panel >= 0 ? panel : m_chosen); };
-  const auto choose = [this](int panel) { m_chosen = panel, lightPanel(panel); };
-  connect(m_stand, &StandView::panelPointed, this, point);
-  connect(m_mat, &MatView::panelPointed, this, point);
-  connect(m_stand, &StandView::panelClicked, this, choose);
-  connect(m_mat, &MatView::panelClicked, this, choose);
-  connect(m_stand, &StandView::measureClicked, this,
-      [this](int measure) { goToPlace(QLatin1String(measure_facts()[measure].code)); });
-  for (Station* s : m_stations) {
-    connect(s, &Station::panelChosen, this, choose);
-    connect(s, &Station::told, m_remarks, &RemarksLine::showRefusal);
-    if (auto* book = qobject_cast<BookStation*>(s)) {
-      connect(book, &BookStation::folderWanted, this, [this, book] {
-        const QString folder = askFolder(tr("Folder for the builds"));
-        if (!folder.isEmpty()) book->makeForAll(folder);
-      });
-      connect(book, &BookStation::csvWanted, this, [this, book](bool save) {
-        const QString path =
-            askPath(save, tr("Table of wearers"), QStringLiteral("wearers.csv"), tr("Tables (*.csv *.txt)"));
-        if (!path.isEmpty()) save ? book->writeCsv(path) : book->readCsv(path);
-      });
-    }
-    connect(s, &Station::standChanged, this, [this, s] {
-      if (s == m_current) renewViews();
-    });
-  }
-}
-
-void MainWindow::connectHead() {
-  auto* head = findChild<HeadStation*>();
-  connect(head, &HeadStation::compareChanged, this, [this, head] {
-    head->show(m_document.build(), m_deriver.latest());
-    renewViews();
-  });
-  connect(head, &HeadStation::pageWanted, this, [this](const QString& kind) {
-    const QString path = askPath(true, tr("Save the page"), kind + QStringLiteral(".pdf"), QStringLiteral("*.pdf"));
-    if (!path.isEmpty()) printPage(kind, path);
-  });
-  connect(head, &HeadStation::meshWanted, this, [this](const QString& kind) {
-    const QString path =
-        askPath(true, tr("Save the mesh"), kind + QStringLiteral(".stl"), tr("Meshes (*.stl *.obj *.ply)"));
-    if (!path.isEmpty()) exportTo(kind, path);
-  });
-  connect(head, &HeadStation::scanWanted, this, [this, head] {
-    const QString path = askPath(false, tr("Read a scan"), {}, tr("Scans (*.ply *.obj *.stl *.off)"));
-    if (!path.isEmpty()) head->scan().read(path);
-  });
-  connect(m_stand, &StandView::surfaceClicked, this, [head](double x, double y, double z) {
-    head->scan().placeClicked({x, y, z});
-  });
-}
-
-void MainWindow::connectForm() {
-  auto* form = findChild<FormStation*>();
-  CompareTray* compare = &form->compare();
-  connect(m_stand, &StandView::gripMoved, form, &FormStation::gripMoved);
-  connect(form, &FormStation::gripText, m_stand, &StandView::setGripText);
-  connect(m_stand, &StandView::wornClicked, form, [form](double x, double y, double z) {
-    form->placeClicked({x, y, z}, false);
-  });
-  connect(m_stand, &StandView::surfaceClicked, form, [form](double x, double y, double z) {
-    form->placeClicked({x, y, z}, true);
-  });
-  connect(form, &FormStation::galleryWanted, this, &MainWindow::showGallery);
-  connect(form, &FormStation::importWanted, this, [this, form] {
-    const QString path = askPath(false, tr("Bring in a mesh"), {}, tr("Meshes (*.obj *.stl *.ply *.off)"));
-    if (!path.isEmpty()) form->importMesh(path);
-  });
-  connect(&m_document, &Document::partTaken, this, &MainWindow::takePart);
-  connect(compare, &CompareTray::pictureWanted, this, [this, compare] {
-    const QString path = askPath(false, tr("Pin a picture"), {}, tr("Pictures (*.png *.jpg *.jpeg)"));
-    if (!path.isEmpty()) compare->pin(path);
-  });
-  connect(compare, &CompareTray::lookWanted, this, [this](const QString& view) {
-    const double turns[] = {0.0, 0.5, -0.5, 1.0};
-    const int i = static_cast<int>(*look_from(view.toStdString()));
-    m_stand->look(i < 4 ? static_cast<float>(kPi * turns[i]) : 0.0f, i == 4 ? 1.5f : 0.0f);
-  });
-  connect(m_stand, &StandView::looked, compare, &CompareTray::looked);
-  connect(m_stand, &StandView::backdropClicked, compare, &CompareTray::pictureClicked);
-  connect(compare, &CompareTray::backdropChanged, this, [this, compare] {
-    const Reference* r = m_current->id() == QLatin1String("form") ? compare->shown() : nullptr;
-    const QImage picture = r != nullptr && r->bytes ? QImage::fromData(QByteArray::fromStdString(*r->bytes)) : QImage();
-    m_stand->setBackdrop(picture, r != nullptr ? r->mm_per_pixel : 1.0,
-        r != nullptr ? QPointF(r->origin_px.x(), r->origin_px.y()) : QPointF(), 0.45);
-  });
-}
-
-void MainWindow::connectSeams() {
-  LineTray* lines = &findChild<SeamsStation*>()->lines();
-  connect(m_stand, &StandView::wornClicked, lines, [lines](double x, double y, double z) {
-    lines->placeClicked({x, y, z});
-  });
-  connect(m_stand, &StandView::markerMoved, lines,
-      [lines](const QString& marker, double x, double y, double z, bool whole, bool last) {
-        lines->markerMoved(marker, {x, y, z}, whole, last);
-      });
-  connect(lines, &LineTray::gripText, m_stand, &StandView::setGripText);
-  connect(m_stand, &StandView::panelClicked, lines, &LineTray::panelChosen);
-  connect(m_mat, &MatView::panelClicked, lines, &LineTray::panelChosen);
-}
-
-void MainWindow::connectFoam() {
-  auto* foam = findChild<FoamStation*>();
-  connect(foam, &FoamStation::exportWanted, this, &MainWindow::askExport);
-  connect(foam, &FoamStation::machineFilesWanted, this, &MainWindow::saveForMachine);
-  connect(foam, &FoamStation::photoWanted, this, &MainWindow::traceOffcut);
-  connect(m_mat, &MatView::told, m_remarks, &RemarksLine::showRefusal);
-  connect(m_mat, &MatView::copyLaid, this, [this](const HeldCopy& copy) {
-    m_document.change(tr("Lay by hand"), [&](const Build& b) -> Result<Build> { return with_held(b, copy); });
-  });
-  connect(m_mat, &MatView::copyReleased, this, [this](const QString& piece, int copy) {
-    m_document.change(
-        tr("Let it go"), [&](const Build& b) -> Result<Build> { return without_held(b, piece.toStdString(), copy); });
-  });
-  connect(foam, &FoamStation::sheetWanted, this, &MainWindow::readSheet);
+  connectViews();
+  for (Station* s : m_stations) connectStation(s);
   connect(m_clock, &GlueClock::told, m_remarks, &RemarksLine::showRefusal);
   // Once the bench has settled: what the book has to tell must not be swept away by the first remarks.
   auto* once = new QObject(this);
@@ -306,24 +161,94 @@ void MainWindow::connectFoam() {
   });
 }
 
-void MainWindow::readSheet() {
-  const Build& build = m_document.build();
-  auto sheet = assemble(build, m_deriver.latest(), m_chain->materials());
-  if (!sheet) return say(sheet.error());
-  const auto glue = m_chain->materials().glue(build.coat.glue);
-  if (!glue) return say(glue.error());
-  auto* reader = new BenchSheet(std::move(*sheet), m_deriver.latest(), *glue, this);
-  reader->setAttribute(Qt::WA_DeleteOnClose);
-  connect(reader, &BenchSheet::waitWanted, this,
+/// Stand and mat speak to the open station alone; what is pointed at on the one is lit on both.
+void MainWindow::connectViews() {
+  const auto point = [this](int panel) { lightPanel(panel >= 0 ? panel : m_chosen); };
+  const auto click = [this](int panel) {
+    m_chosen = panel;
+    lightPanel(panel);
+    m_current->panelClicked(panel);
+  };
+  connect(m_stand, &StandView::panelPointed, this, point);
+  connect(m_mat, &MatView::panelPointed, this, point);
+  connect(m_stand, &StandView::panelClicked, this, click);
+  connect(m_mat, &MatView::panelClicked, this, click);
+  connect(m_stand, &StandView::measureClicked, this,
+      [this](int measure) { goToPlace(QLatin1String(measure_facts()[measure].code)); });
+  connect(m_stand, &StandView::surfaceClicked, this, [this](double x, double y, double z) {
+    m_current->headClicked({x, y, z});
+  });
+  connect(m_stand, &StandView::wornClicked, this, [this](double x, double y, double z) {
+    m_current->wornClicked({x, y, z});
+  });
+  connect(m_stand, &StandView::gripMoved, this,
+      [this](const QString& dial, double by, bool last) { m_current->gripMoved(dial, by, last); });
+  connect(m_stand, &StandView::markerMoved, this,
+      [this](const QString& marker, double x, double y, double z, bool whole, bool last) {
+        m_current->markerMoved(marker, {x, y, z}, whole, last);
+      });
+  connect(m_stand, &StandView::looked, this, [this](const QString& view) { m_current->looked(view); });
+  connect(m_stand, &StandView::backdropClicked, this, [this](QPointF pixel) { m_current->backdropClicked(pixel); });
+  connect(m_mat, &MatView::told, m_remarks, &RemarksLine::showRefusal);
+  connect(m_mat, &MatView::copyLaid, this, [this](const HeldCopy& copy) { m_current->copyLaid(copy); });
+  connect(m_mat, &MatView::copyReleased, this,
+      [this](const QString& piece, int copy) { m_current->copyReleased(piece, copy); });
+}
+
+void MainWindow::connectStation(Station* s) {
+  connect(s, &Station::panelChosen, this, [this](int panel) {
+    m_chosen = panel;
+    lightPanel(panel);
+  });
+  connect(s, &Station::told, m_remarks, &RemarksLine::showRefusal);
+  connect(s, &Station::exportWanted, this, &MainWindow::askExport);
+  connect(s, &Station::drawerOpened, this, [this, s] {
+    if (s != m_current) return;
+    showOpen();
+    s->entered();
+  });
+  connect(s, &Station::renewWanted, this, [this, s] {
+    s->show(m_document.build(), seen());
+    renewViews();
+  });
+  connect(s, &Station::standChanged, this, [this, s] {
+    if (s == m_current) renewViews();
+  });
+  connect(s, &Station::gripText, m_stand, &StandView::setGripText);
+  connect(s, &Station::backdropChanged, this, &MainWindow::renewBackdrop);
+  connect(s, &Station::lookWanted, this, [this](const QString& view) {
+    const double turns[] = {0.0, 0.5, -0.5, 1.0};
+    const int i = static_cast<int>(*look_from(view.toStdString()));
+    m_stand->look(i < 4 ? static_cast<float>(kPi * turns[i]) : 0.0f, i == 4 ? 1.5f : 0.0f);
+  });
+  connect(s, &Station::waitWanted, this,
       [this](const QString& label, double wait, double open, const QString& meanwhile, const QString& caution) {
         if (const auto started = m_clock->start(label, wait, open, meanwhile, caution); !started) say(started.error());
       });
-  reader->show();
 }
 
-/// Another part is at hand: every tray that works on one shows it.
+void MainWindow::renewBackdrop() {
+  const Reference* r = m_current->backdrop();
+  const QImage picture = r != nullptr && r->bytes ? QImage::fromData(QByteArray::fromStdString(*r->bytes)) : QImage();
+  m_stand->setBackdrop(picture, r != nullptr ? r->mm_per_pixel : 1.0,
+      r != nullptr ? QPointF(r->origin_px.x(), r->origin_px.y()) : QPointF(), 0.45);
+}
+
+/// Only what is seen is shown; the other stations are when they come to the front.
+void MainWindow::showOpen() {
+  ++m_shows;
+  m_current->show(m_document.build(), seen());
+}
+
+/// One generation at a time: what is being worked out once it is enough for the open station, till then the last whole.
+const Derived& MainWindow::seen() const {
+  const Derived& ahead = m_deriver.ahead();
+  return ahead.head && (m_current->isEnough(ahead) || !m_deriver.latest().head) ? ahead : m_deriver.latest();
+}
+
+/// Another part is at hand: the tray that works on it shows it.
 void MainWindow::takePart() {
-  for (Station* s : m_stations) s->show(m_document.build(), m_deriver.latest());
+  showOpen();
   renewViews();
 }
 
@@ -337,13 +262,6 @@ void MainWindow::showGallery() {
   }
 }
 
-bool MainWindow::printPage(const QString& kind, const QString& path) {
-  const bool guide = kind == QLatin1String("wrap-guide");
-  const auto done = guide ? writeWrapGuide(path, m_document.build(), m_deriver.latest(), Paper::a4)
-                          : writeCheckSheet(path, m_document.build(), m_deriver.latest(), Paper::a4);
-  return done ? true : (say(done.error()), false);
-}
-
 bool MainWindow::showStation(const QString& id) {
   for (int i = 0; i < static_cast<int>(m_stations.size()); ++i) {
     if (m_stations[i]->id() != id) continue;
@@ -354,13 +272,13 @@ bool MainWindow::showStation(const QString& id) {
     if (view == Station::View::page)
       m_middle->setCurrentWidget(m_current->page());
     else
-      m_middle->setCurrentIndex(view == Station::View::plan ? 1 : 0);
+      m_middle->setCurrentWidget(m_views);
     m_mat->setVisible(view == Station::View::standAndMat);
     for (Station* s : m_stations)
       if (s->beside() != nullptr) s->beside()->setParent(s == m_current ? m_views : nullptr);
     if (m_current->beside() != nullptr) m_views->addWidget(m_current->beside());
-    if (view == Station::View::stand && m_current->beside() == nullptr) m_stand->setBackdrop({}, 1.0, {}, 0.0);
-    m_current->show(m_document.build(), m_deriver.latest());
+    renewBackdrop();
+    showOpen();
     m_current->entered();
     renewViews();
     return true;
@@ -373,14 +291,13 @@ void MainWindow::renewFromBuild() {
   setWindowTitle(QStringLiteral("%1 \u2013 Noggin Awl").arg(QString::fromStdString(build.name)));
   m_ticket->show(build);
   m_remarks->dropRefusal();
-  for (Station* s : m_stations) s->show(build, m_deriver.latest());
+  showOpen();
   m_deriver.request(build);
 }
 
 void MainWindow::renewFromDerived() {
   const Derived& d = m_deriver.latest();
-  for (Station* s : m_stations) s->show(m_document.build(), d);
-  m_plan->show(d.plan, m_document.build().coat);
+  showOpen();
   if (!m_deriver.isBusy()) m_remarks->show(d.remarks);
   renewViews();
   renewRail();
@@ -394,8 +311,8 @@ void MainWindow::renewViews() {
   const Build& build = m_document.build();
   const auto foam = foam_of(build.foam, m_chain->materials());
   const double tolerance = !foam ? 0.04 : bears_strain(*foam, build.foam.heated);
-  m_stand->show(m_deriver.latest(), m_current->standChoice(), tolerance);
-  m_mat->show(m_deriver.latest(), m_current->matStrain(), tolerance);
+  m_stand->show(seen(), m_current->standChoice(), tolerance);
+  m_mat->show(seen(), m_current->matStrain(), tolerance);
   m_mat->setMovable(m_current->matMovable());
   m_mat->setFormer(m_current->matFormer());
 }
@@ -419,7 +336,7 @@ void MainWindow::renewRail() {
         : stopped                         ? QStringLiteral("\u25a0")
         : gravest[i] == Severity::warning ? QStringLiteral("\u25b2")
                                           : QStringLiteral("\u2713");
-    if (m_stations[i]->view() == Station::View::page) mark.clear();
+    if (!m_stations[i]->isStep()) mark.clear();
     m_rail->button(static_cast<int>(i))->setText(QStringLiteral("%1  %2").arg(m_stations[i]->word(), mark));
   }
 }
@@ -432,15 +349,11 @@ void MainWindow::lightPanel(int panel) {
 void MainWindow::carryOut(const QString& act, const QString& label) {
   if (act.startsWith(QLatin1String("edit-measure "))) return goToPlace(act.mid(13));
   if (act.startsWith(QLatin1String("edit-check "))) return goToPlace(QStringLiteral("check/") + act.mid(11));
-  if (act.startsWith(QLatin1String("add-darts "))) {
-    showStation(QStringLiteral("seams"));
-    return findChild<SeamsStation*>()->lines().addDarts(act.mid(10).toInt());
-  }
-  if (act.startsWith(QLatin1String("move-seams "))) {
-    showStation(QStringLiteral("seams"));
-    m_document.takeInHand(act.mid(11).toInt());
-    return findChild<SeamsStation*>()->lines().freeSeams();
-  }
+  for (Station* s : m_stations)
+    if (s->knowsAct(act)) {
+      showStation(s->id());
+      return s->carryOut(act);
+    }
   if (act == QLatin1String("go tape")) return void(showStation(QStringLiteral("tape")));
   m_document.change(label, [&](const Build& b) { return apply_act(b, act.toStdString()); });
 }
@@ -473,7 +386,7 @@ bool MainWindow::saveTo(const QString& path) {
     const int answer = askOver(tr("%1 Saving over it keeps what is there now as %2~.")
                                    .arg(QString::fromStdString(saved.error().text), QFileInfo(whole).fileName()));
     if (answer == 1) {
-      const QString other = askPath(true, tr("Save the build"), whole, tr("Builds (*.noggin)"));
+      const QString other = asking.path(true, tr("Save the build"), whole, tr("Builds (*.noggin)"));
       return !other.isEmpty() && other != whole && saveTo(other);
     }
     if (answer == 0) saved = m_document.save(whole, true);
@@ -520,41 +433,13 @@ void MainWindow::askExport(const QString& kind) {
   const QString ending = endingOf(kind);
   const QString name =
       QString::fromStdString(m_document.build().name).simplified().replace(QLatin1Char('/'), QLatin1Char('-'));
-  const QString path = askPath(true, tr("Save"), name + ending, QStringLiteral("*") + ending);
+  const QString path = asking.path(true, tr("Save"), name + ending, QStringLiteral("*") + ending);
   if (!path.isEmpty()) exportTo(kind, path);
 }
 
 bool MainWindow::exportTo(const QString& kind, const QString& path) {
   const auto done = exportBuild(kind, path, m_document.build(), m_deriver.latest(), *m_chain, m_book);
   return done ? true : (say(done.error()), false);
-}
-
-void MainWindow::traceOffcut() {
-  const QString path = askPath(false, tr("Photograph of the offcut"), {}, tr("Pictures (*.png *.jpg *.jpeg)"));
-  if (path.isEmpty()) return;
-  QImageReader reader(path);
-  reader.setAutoTransform(true);  // pictures taken upright
-  const QImage photo = reader.read();
-  if (photo.isNull())
-    return say({Errc::cannot_read,
-        "The picture " + path.toStdString() + " could not be read: " + reader.errorString().toStdString() + ".", {}});
-  auto* trace = new PhotoTrace(photo, m_document.build().shown, this);
-  trace->setAttribute(Qt::WA_DeleteOnClose);
-  connect(trace, &QDialog::accepted, this,
-      [this, trace] { findChild<FoamStation*>()->stock().takeOutline(trace->outline()); });
-  trace->show();
-}
-
-void MainWindow::saveForMachine(const std::vector<std::string>& svgs) {
-  const QString folder = askFolder(tr("Folder for the machine's files"));
-  if (folder.isEmpty()) return;
-  const QString name =
-      QString::fromStdString(m_document.build().name).simplified().replace(QLatin1Char('/'), QLatin1Char('-'));
-  for (std::size_t i = 0; i < svgs.size(); ++i)
-    if (const auto good =
-            write_file_safely((folder + QStringLiteral("/%1-mat-%2.svg").arg(name).arg(i + 1)).toStdString(), svgs[i]);
-        !good)
-      return say(good.error());
 }
 
 void MainWindow::say(const Error& error) { m_remarks->showRefusal(QString::fromStdString(short_enough(error.text))); }
@@ -565,7 +450,7 @@ bool MainWindow::mayLeave() {
   if (answer == 2) return false;
   if (answer == 1) return true;
   const QString path = m_document.path().isEmpty()
-      ? askPath(true, tr("Save the build"), QStringLiteral("build.noggin"), tr("Builds (*.noggin)"))
+      ? asking.path(true, tr("Save the build"), QStringLiteral("build.noggin"), tr("Builds (*.noggin)"))
       : m_document.path();
   return !path.isEmpty() && saveTo(path);
 }

@@ -5,15 +5,14 @@
 #include <QSplitter>
 #include <QStackedWidget>
 
-#include "app/jobs/deriver.hpp"
+#include "app/desk/deriver.hpp"
 #include "app/mat/mat_view.hpp"
-#include "app/models/book.hpp"
-#include "app/shell/document.hpp"
+#include "app/desk/book.hpp"
+#include "app/desk/document.hpp"
 #include "app/shell/ticket.hpp"
 #include "app/stand/stand_view.hpp"
-#include "app/stations/station.hpp"
+#include "app/station/station.hpp"
 #include "app/widgets/glue_clock.hpp"
-#include "app/widgets/plan_view.hpp"
 #include "app/widgets/remarks_line.hpp"
 
 namespace awl {
@@ -33,6 +32,9 @@ class MainWindow : public QMainWindow {
   GlueClock& clock() { return *m_clock; }
   bool showStation(const QString& id);
   QString stationId() const { return m_current->id(); }
+  Station& station() { return *m_current; }
+  /// How often a station was shown since the window was made.
+  int shows() const { return m_shows; }
 
   bool openFile(const QString& path);
   bool saveTo(const QString& path);
@@ -42,10 +44,8 @@ class MainWindow : public QMainWindow {
   void tellFault(const Error& fault);
   bool exportTo(const QString& kind, const QString& path);
 
-  /// Asks for a path; the file dialog by default. `save` false: an existing file.
-  std::function<QString(bool save, const QString& title, const QString& suggested, const QString& filter)> askPath;
-  /// Asks for a folder that is there.
-  std::function<QString(const QString& title)> askFolder;
+  /// How files are asked for; tests answer themselves.
+  Asking asking;
   /// Asks what to do with unsaved work: 0 save, 1 throw away, 2 stay.
   std::function<int()> askUnsaved;
   /// Asks about work left behind, with its name, its file and its time: 0 open it, 1 throw it away, 2 keep it for
@@ -54,6 +54,8 @@ class MainWindow : public QMainWindow {
   /// Asks whether to save over a file that somebody else has changed: 0 over it, 1 under another name, 2 stay.
   std::function<int(const QString& words)> askOver;
 
+  /// The next drawer of the open station, or with -1 the one before.
+  void stepDrawer(int by) { m_current->drawers().step(by); }
   void setDark(bool dark);
   void setLarge(bool large);
 
@@ -66,24 +68,21 @@ class MainWindow : public QMainWindow {
   QWidget* makeRail();
   QWidget* makeTray();
   void connectAll();
+  void connectViews();
+  void connectStation(Station* station);
+  void renewBackdrop();
   void renewFromBuild();
   void renewFromDerived();
   void renewViews();
   void renewRail();
   void lightPanel(int panel);
-  void connectHead();
-  void connectForm();
-  void connectSeams();
-  void connectFoam();
-  void readSheet();
   void showGallery();
   void takePart();
-  bool printPage(const QString& kind, const QString& path);
+  void showOpen();
+  const Derived& seen() const;
   void carryOut(const QString& act, const QString& label);
   void goToPlace(const QString& where);
   void askExport(const QString& kind);
-  void traceOffcut();
-  void saveForMachine(const std::vector<std::string>& svgs);
   bool mayLeave();
   void say(const Error& error);
 
@@ -97,12 +96,11 @@ class MainWindow : public QMainWindow {
   Ticket* m_ticket;
   StandView* m_stand;
   MatView* m_mat;
-  PlanView* m_plan;
   QSplitter* m_views;
   QStackedWidget *m_middle, *m_tray;
   RemarksLine* m_remarks;
   GlueClock* m_clock = nullptr;
-  int m_chosen = -1;
+  int m_chosen = -1, m_shows = 0;
   std::size_t m_framed = 0;  ///< how many parts were in view when it was last set
   bool m_dark = false, m_large = false;
 };

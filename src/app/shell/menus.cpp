@@ -25,16 +25,16 @@ void MainWindow::makeMenus() {
   add(build, QStringLiteral("act-gallery"), tr("Demo &gallery\u2026"), {}, [this] { showGallery(); });
   add(build, QStringLiteral("act-open"), tr("&Open\u2026"), QKeySequence::Open, [this, filter] {
     if (!mayLeave()) return;
-    if (const QString path = askPath(false, tr("Open a build"), {}, filter); !path.isEmpty()) openFile(path);
+    if (const QString path = asking.path(false, tr("Open a build"), {}, filter); !path.isEmpty()) openFile(path);
   });
   add(build, QStringLiteral("act-save"), tr("&Save"), QKeySequence::Save, [this, filter] {
     const QString path = m_document.path().isEmpty()
-        ? askPath(true, tr("Save the build"), QStringLiteral("build.noggin"), filter)
+        ? asking.path(true, tr("Save the build"), QStringLiteral("build.noggin"), filter)
         : m_document.path();
     if (!path.isEmpty()) saveTo(path);
   });
   add(build, QStringLiteral("act-save-as"), tr("Save &as\u2026"), QKeySequence::SaveAs, [this, filter] {
-    if (const QString path = askPath(true, tr("Save the build"), m_document.path(), filter); !path.isEmpty())
+    if (const QString path = asking.path(true, tr("Save the build"), m_document.path(), filter); !path.isEmpty())
       saveTo(path);
   });
   build->addSeparator();
@@ -43,7 +43,7 @@ void MainWindow::makeMenus() {
   add(build, QStringLiteral("act-headform"), tr("Save head&form mesh\u2026"), {},
       [this] { askExport(QStringLiteral("headform")); });
   add(build, QStringLiteral("act-picture"), tr("Save &picture of the stand\u2026"), {}, [this] {
-    const QString path = askPath(true, tr("Save the picture"), QStringLiteral("stand.png"), tr("Pictures (*.png)"));
+    const QString path = asking.path(true, tr("Save the picture"), QStringLiteral("stand.png"), tr("Pictures (*.png)"));
     if (path.isEmpty()) return;
     // In memory first: only the one writer knows whether the bytes reached the disk.
     QBuffer png;
@@ -67,6 +67,10 @@ void MainWindow::makeMenus() {
         QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)),
         [this, id = m_stations[i]->id()] { showStation(id); });
   bench->addSeparator();
+  add(bench, QStringLiteral("act-next-drawer"), tr("Next drawer"), {QStringLiteral("Ctrl+Tab")},
+      [this] { stepDrawer(1); });
+  add(bench, QStringLiteral("act-previous-drawer"), tr("Drawer before"), {QStringLiteral("Ctrl+Shift+Tab")},
+      [this] { stepDrawer(-1); });
   auto* dark = add(bench, QStringLiteral("act-dark"), tr("Evening light"), {}, [this](bool on) { setDark(on); });
   auto* large = add(bench, QStringLiteral("act-large"), tr("Large type"), {}, [this](bool on) { setLarge(on); });
   dark->setCheckable(true);

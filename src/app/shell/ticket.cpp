@@ -42,12 +42,8 @@ Ticket::Ticket(Document& document, QWidget* parent)
   m_saved->setMinimumWidth(112);
   row->addWidget(m_saved);
   connect(m_units, &QComboBox::activated, this, [this](int i) {
-    m_document.change(
-        tr("Units"), [unit = static_cast<LengthUnit>(m_units->itemData(i).toInt())](const Build& b) -> Result<Build> {
-          Build next = b;
-          next.shown = unit;
-          return next;
-        });
+    m_document.edit(tr("Units"),
+        [unit = static_cast<LengthUnit>(m_units->itemData(i).toInt())](Build& next) { next.shown = unit; });
   });
   connect(&document, &Document::savedStateChanged, this, &Ticket::showSaved);
 }
@@ -59,11 +55,7 @@ QLineEdit* Ticket::addWords(const QString& name, const QString& label, std::stri
   edit->setToolTip(label);
   edit->setMinimumWidth(width);
   connect(edit, &QLineEdit::editingFinished, this, [this, edit, label, member] {
-    m_document.change(label, [&](const Build& b) -> Result<Build> {
-      Build next = b;
-      next.*member = edit->text().trimmed().toStdString();
-      return next;
-    });
+    m_document.edit(label, [&](Build& next) { next.*member = edit->text().trimmed().toStdString(); });
   });
   return edit;
 }

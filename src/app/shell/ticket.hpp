@@ -3,7 +3,7 @@
 #include <QLabel>
 #include <QLineEdit>
 
-#include "app/shell/document.hpp"
+#include "app/desk/document.hpp"
 
 namespace awl {
 

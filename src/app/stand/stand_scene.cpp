@@ -353,12 +353,9 @@ void addPartAtHand(StandScene& scene, const Derived& d, const StandChoice& choic
 /// Drawn seams of the part at hand: pencil, ink, and the markers of those that may be moved.
 void addDrawnLines(StandScene& scene, const Derived& d, const StandChoice& choice) {
   const PartForm* form = d.form ? d.form->of(choice.part) : nullptr;
-  if (!choice.lines || form == nullptr) return;
+  if (!choice.lines || form == nullptr || !choice.ground) return;
   // Lines lie on the form; what is seen is the outside of its foam.
-  const Mesh outer =
-      sheet_face(form->surface.mesh, {span_of(form->surface, form->name, form->outside, form->thickness_mm)}, true);
-  const Nearest near_form(form->surface.mesh);
-  const auto lifted = [&](const Vec3& p) { return value_at(near_form.to(p), outer, outer.vertices); };
+  const auto lifted = [&](const Vec3& p) { return choice.ground->lifted(p); };
   const auto add = [&](const DrawnLine& line, bool lit) {
     for (const auto* places : {&line.line, &line.image}) {
       StandOverlay::Line shown;

@@ -1,9 +1,10 @@
 #pragma once
 #include "app/stand/raster.hpp"
-#include "core/builds/chain.hpp"
+#include "core/chain/chain.hpp"
 #include "core/head/compare.hpp"
 #include "core/geom/section.hpp"
 #include "core/head/scan.hpp"
+#include "core/derived/part_ground.hpp"
 
 namespace awl {
 
@@ -34,16 +35,17 @@ struct StandChoice {
   LengthUnit unit = LengthUnit::mm;
   int part = 0;  ///< the part at hand: its lines and handles are shown
   bool handles = false, features = false;
-  std::vector<Card> cards = {};                  ///< shown as they lie on the head, while the tape over them is laid
-  bool lines = false;                            ///< drawn seams of the part at hand, with their markers
-  int lit_line = 0;                              ///< the drawn seam that is chosen
-  std::vector<DrawnLine> loose = {};             ///< lines being drawn or dragged, shown as they are now
-  std::shared_ptr<const WornMap> worn_map = {};  ///< in place of the strain
-  std::shared_ptr<const PanelSet> sketch = {};   ///< roughly what the panels come to while a line is dragged
-  std::vector<Vec3> spots = {};                  ///< places to be looked at
-  bool shoulders = false;                        ///< a person's outline below the head, for proportion
-  double shoulder_mm = 0.0;                      ///< its breadth; 0: estimated from the head
-  std::optional<Plane> section = {};             ///< a cut through head and parts, with its size
+  std::vector<Card> cards = {};                   ///< shown as they lie on the head, while the tape over them is laid
+  bool lines = false;                             ///< drawn seams of the part at hand, with their markers
+  int lit_line = 0;                               ///< the drawn seam that is chosen
+  std::vector<DrawnLine> loose = {};              ///< lines being drawn or dragged, shown as they are now
+  std::shared_ptr<const WornMap> worn_map = {};   ///< in place of the strain
+  std::shared_ptr<const PanelSet> sketch = {};    ///< roughly what the panels come to while a line is dragged
+  std::shared_ptr<const PartGround> ground = {};  ///< of the part at hand, where lines are shown
+  std::vector<Vec3> spots = {};                   ///< places to be looked at
+  bool shoulders = false;                         ///< a person's outline below the head, for proportion
+  double shoulder_mm = 0.0;                       ///< its breadth; 0: estimated from the head
+  std::optional<Plane> section = {};              ///< a cut through head and parts, with its size
 };
 
 /// Lines and words laid over the bodies.

@@ -1,4 +1,5 @@
 #include "app/widgets/glue_clock.hpp"
+#include "app/widgets/text.hpp"
 
 #include <QDateTime>
 #include <QPushButton>
@@ -6,8 +7,6 @@
 
 namespace awl {
 namespace {
-
-QString qs(const std::string& s) { return QString::fromStdString(s); }
 
 int stage_of(const RunningWait& w, std::int64_t now_s) {
   return now_s < w.ready_s ? 0 : w.open_until_s == 0 || now_s <= w.open_until_s ? 1 : 2;

@@ -3,7 +3,7 @@
 #include <QVBoxLayout>
 #include <QWidget>
 
-#include "app/models/book.hpp"
+#include "app/desk/book.hpp"
 
 namespace awl {
 

@@ -91,4 +91,15 @@ Result<Build> turn_dial(const Build& build, int id, const std::string& dial, dou
   return next;
 }
 
+Build without_held(Build build, const std::string& piece, int copy) {
+  std::erase_if(build.foam.held, [&](const HeldCopy& h) { return h.piece == piece && h.copy == copy; });
+  return build;
+}
+
+Build with_held(Build build, const HeldCopy& copy) {
+  build = without_held(std::move(build), copy.piece, copy.copy);
+  build.foam.held.push_back(copy);
+  return build;
+}
+
 }  // namespace awl

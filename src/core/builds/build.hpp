@@ -115,6 +115,10 @@ Result<void> remove_part(Build& build, int id);
 /// Turns a dial of a part. Errors: unknown_name, out_of_range.
 Result<Build> turn_dial(const Build& build, int part, const std::string& dial, double value);
 
+/// A copy laid down by hand, or moved; and let go again.
+Build with_held(Build build, const HeldCopy& copy);
+Build without_held(Build build, const std::string& piece, int copy);
+
 /// Whether the build is one at all: every number within what can be, every id its own, every part on an earlier one, no
 /// list longer than a bench could use. Nothing that fails this may be derived, saved or read. Errors: out_of_range,
 /// too_large, with the place.

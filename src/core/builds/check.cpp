@@ -12,9 +12,9 @@ namespace {
 constexpr double kLeastPartMm = 0.3, kMostPartMm = 40.0;
 constexpr double kLeastSheetMm = 0.2, kMostSheetMm = 120.0;
 constexpr double kMostOutlineMm = 5000.0;
-constexpr std::size_t kMostParts = 24, kMostLines = 200, kMostPoints = 500, kMostAlterations = 500, kMostList = 2000,
-                      kMostVersionsHeld = 40;
-constexpr std::size_t kMostName = 200, kMostNote = 20'000;
+constexpr std::size_t kMostParts = 24, kMostLines = 200, kMostDrawnPoints = 500, kMostAlterations = 500,
+                      kMostList = 2000, kMostVersionsHeld = 40;
+constexpr std::size_t kMostNameBytes = 200, kMostNote = 20'000;
 constexpr int kMostId = 1'000'000;
 
 /// One number of a build against what it may be.
@@ -72,7 +72,7 @@ Result<void> own_ids(const std::vector<T>& all, const char* what) {
 
 Result<void> check_plate(const PlateSpec& plate, const std::string& at) {
   for (const PlateLayer& layer : plate.layers) {
-    if (auto good = not_more("corners of an outline", layer.outline.size(), kMostPoints, at); !good) return good;
+    if (auto good = not_more("corners of an outline", layer.outline.size(), kMostDrawnPoints, at); !good) return good;
     if (!(std::abs(layer.bevel_deg) <= 80.0))
       return fail(Errc::out_of_range, "A bevel of " + fixed(layer.bevel_deg, 0) + " degrees is outside -80 to 80.", at);
     for (const CurvePoint& p : layer.outline)
@@ -88,7 +88,7 @@ Result<void> check_plate(const PlateSpec& plate, const std::string& at) {
 Result<void> check_one_part(const Build& build, std::size_t i) {
   const Part& part = build.parts[i];
   const std::string at = "parts/" + std::to_string(part.id);
-  if (auto good = first_of({check_text("The name of a part", part.name, kMostName, at),
+  if (auto good = first_of({check_text("The name of a part", part.name, kMostNameBytes, at),
           not_more("lines on a part", part.drawn.size(), kMostLines, at)});
       !good)
     return good;
@@ -161,8 +161,8 @@ Result<void> check_foam_numbers(const FoamSpec& f) {
 }
 
 Result<void> check_records(const Build& b) {
-  if (auto good = first_of({check_text("The build's name", b.name, kMostName, "name"),
-          check_text("The wearer's name", b.wearer, kMostName, "wearer"),
+  if (auto good = first_of({check_text("The build's name", b.name, kMostNameBytes, "name"),
+          check_text("The wearer's name", b.wearer, kMostNameBytes, "wearer"),
           check_text("The notes", b.notes, kMostNote, "notes"),
           not_more("rules of order", b.order.size(), kMostList, "order"),
           not_more("pieces in an order", b.sequence.size(), kMostList, "order"),

@@ -1,7 +1,7 @@
 #pragma once
 #include "core/base/day.hpp"
 #include "core/base/remark.hpp"
-#include "core/stock/bears.hpp"
+#include "core/stuff/bears.hpp"
 
 namespace awl {
 

@@ -16,6 +16,7 @@ std::vector<Dial> dials_of(LimbSpec& spec);
 /// What the arm measures, millimetres round.
 struct LimbMeasures {
   double wrist_mm = 0.0, forearm_mm = 0.0, hand_mm = 0.0;  ///< 0: not measured, an estimate is used
+  bool operator==(const LimbMeasures&) const = default;
 };
 
 /// The pair of guards, shown beside the head. The surface is the inner face.

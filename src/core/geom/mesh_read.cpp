@@ -15,7 +15,7 @@ namespace awl {
 namespace {
 
 constexpr double kFarthestMm = 1e6;  // a kilometre: beyond it a double no longer tells foam's thickness apart
-constexpr std::size_t kMostPoints = 20'000'000, kMostTriangles = 20'000'000;
+constexpr std::size_t kMostFilePoints = 20'000'000, kMostTriangles = 20'000'000;
 constexpr long long kMostCorners = 10'000;  // of one polygon
 
 tl::unexpected<Error> bad(std::string text) { return fail(Errc::bad_file, std::move(text)); }
@@ -236,7 +236,7 @@ Result<PlyHead> read_ply_head(Lines& lines) {
     } else if (key == "element") {
       PlyElement element{std::string(words.next()), 0, {}};
       const auto count = words.number();
-      if (!count || *count < 0 || *count != std::floor(*count) || *count > kMostPoints)
+      if (!count || *count < 0 || *count != std::floor(*count) || *count > kMostFilePoints)
         return bad("The PLY file announces a number of " + excerpt(element.name, 20) + " that cannot be.");
       element.count = static_cast<long long>(*count);
       head.elements.push_back(std::move(element));
@@ -409,7 +409,7 @@ Result<Raw> read_off(std::string_view bytes) {
 /// none.
 Result<Mesh> checked(Result<Raw> raw, bool needs_triangles) {
   if (!raw) return fail(raw);
-  if (raw->points.size() > kMostPoints || raw->triangles.size() > kMostTriangles)
+  if (raw->points.size() > kMostFilePoints || raw->triangles.size() > kMostTriangles)
     return fail(Errc::too_large,
         "The mesh has " + counted(raw->triangles.size(), "triangles; up to ") + counted(kMostTriangles, "are read."));
   Mesh mesh;

@@ -1,5 +1,6 @@
 #include "core/geom/nearest.hpp"
 
+#include <atomic>
 #include <embree3/rtcore.h>
 
 #include <Eigen/Geometry>
@@ -117,7 +118,14 @@ Vec3 closest_weights(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c)
   return {va / sum, vb / sum, vc / sum};
 }
 
+namespace {
+std::atomic<int> built{0};
+}  // namespace
+
+int Nearest::trees_built() { return built; }
+
 Nearest::Nearest(const Mesh& mesh) {
+  ++built;
   auto tree = std::make_shared<Tree>();
   tree->mesh = mesh;
   tree->vertex_normals = vertex_normals(mesh);

@@ -27,6 +27,8 @@ struct RayHit {
 class Nearest {
  public:
   explicit Nearest(const Mesh& mesh);
+  /// How many trees were built since the program started: a gesture should build none.
+  static int trees_built();
 
   NearestHit to(const Vec3& p) const;
   std::optional<RayHit> first_hit(const Vec3& from, const Vec3& direction, double from_mm = 1e-4) const;

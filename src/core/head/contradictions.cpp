@@ -114,7 +114,7 @@ class Inquiry {
   Eigen::MatrixXd p_;
 };
 
-std::string mm(double value) { return fixed(value, 0) + " mm"; }
+std::string in_mm(double value) { return fixed(value, 0) + " mm"; }
 
 Remark told(const Subset& s, const Story& story) {
   Remark r{"head.contradiction", Severity::warning, {}, {}, {}, {}, {}};
@@ -140,18 +140,18 @@ Remark told(const Subset& s, const Story& story) {
   if (story.kind == Story::Kind::swap) {
     const MeasureFacts& g = *s.facts[story.j];
     r.id = "head.swapped", r.limit = s.given[story.j];
-    r.sentence = std::string(f.name) + " of " + mm(s.given[story.i]) + " and " + spoken_name(g.id) + " of " +
-        mm(s.given[story.j]) + " look written into each other's fields.";
+    r.sentence = std::string(f.name) + " of " + in_mm(s.given[story.i]) + " and " + spoken_name(g.id) + " of " +
+        in_mm(s.given[story.j]) + " look written into each other's fields.";
     r.remedies = {{"Swap the two", "swap-measures " + code + " " + g.code}, {"Measure again", "edit-measure " + code},
         {"Accept: this head is unusual", "accept-measure " + code + " " + g.code}};
     return r;
   }
   r.limit = story.expected_mm;
-  r.sentence = std::string(f.name) + " of " + mm(s.given[story.i]) +
-      " does not go with the other measures: they lead to about " + mm(story.expected_mm) +
+  r.sentence = std::string(f.name) + " of " + in_mm(s.given[story.i]) +
+      " does not go with the other measures: they lead to about " + in_mm(story.expected_mm) +
       ". The headform would come out bent to meet it.";
   r.remedies = {{"Measure again", "edit-measure " + code},
-      {"Use " + mm(story.expected_mm), "use-expected " + code + " " + fixed(story.expected_mm, 1)},
+      {"Use " + in_mm(story.expected_mm), "use-expected " + code + " " + fixed(story.expected_mm, 1)},
       {"Accept: this head is unusual", "accept-measure " + code}};
   return r;
 }
@@ -162,11 +162,12 @@ bool check_roundness(const MeasureSet& m, std::vector<Remark>& remarks) {
   const double expected_mm = 1.03 * ellipse_perimeter_mm(m.at(M::HL), m.at(M::HB)),
                ratio = 1.03 * m.at(M::HC) / expected_mm;
   const std::string impossible = "A head " + fixed(m.at(M::HL), 0) + " mm long and " + fixed(m.at(M::HB), 0) +
-      " mm wide cannot be " + mm(m.at(M::HC)) + " round: about " + mm(expected_mm) + " is to be expected.";
+      " mm wide cannot be " + in_mm(m.at(M::HC)) + " round: about " + in_mm(expected_mm) + " is to be expected.";
   const bool off = ratio < 0.99 || ratio > 1.07;
   if (remarks.empty() && off)
     remarks.push_back({"head.roundness", Severity::warning, "HC", {}, m.at(M::HC), expected_mm,
-        {{"Measure again", "edit-measure HC"}, {"Use " + mm(expected_mm), "use-expected HC " + fixed(expected_mm, 1)},
+        {{"Measure again", "edit-measure HC"},
+            {"Use " + in_mm(expected_mm), "use-expected HC " + fixed(expected_mm, 1)},
             {"Accept: this head is unusual", "accept-measure HC"}}});
   if (!remarks.empty() && off && remarks[0].where == "HC" && remarks[0].id != "head.slack-tape" &&
       remarks[0].id != "head.swapped")

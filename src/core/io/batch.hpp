@@ -1,5 +1,5 @@
 #pragma once
-#include "core/builds/chain.hpp"
+#include "core/chain/chain.hpp"
 #include "core/io/wearers_csv.hpp"
 #include "core/piece/changes.hpp"
 

@@ -11,8 +11,6 @@ FoamSpec foam_from_json(const JsonAt& json);
 /// Format 4 knew one sheet and square lines only.
 void migrate_foam_from_4(Json& foam);
 
-Json order_to_json(const std::vector<OrderRule>& rules);
-
 /// A closed outline as [[x, y], ...] in mm, and back.
 Json outline_to_json(const std::vector<Vec2>& outline);
 std::vector<Vec2> outline_from_json(const JsonAt& json);

@@ -3,27 +3,18 @@
 #include "core/base/text.hpp"
 #include "core/io/build_json.hpp"
 #include "core/io/foam_json.hpp"
-#include "core/io/way_json.hpp"
+#include "core/io/codec/foam_json.hpp"
+#include "core/io/codec/seam_json.hpp"
 
 namespace awl {
 namespace {
 
-Vec3 place_from(const JsonAt& p) { return {p.at(0).number(), p.at(1).number(), p.at(2).number()}; }
-
-DrawnSeam seam_from_json(const JsonAt& j) {
-  DrawnSeam seam;
-  seam.id = j.at("id"), seam.name = j.at("name"), seam.closed = j.at("closed"), seam.inked = j.at("inked");
-  seam.mirrored = j.at("mirrored"), seam.hidden = j.at("hidden"), seam.locked = j.at("locked");
-  for (const JsonAt& p : j.at("points").all()) seam.points.push_back(place_from(p));
-  seam.role = taken(line_role_from(j.at("role"))), seam.reach_mm = j.at("reach_mm");
-  return seam;
-}
-
-Alteration alteration_from(const JsonAt& j) {
-  Alteration a{j.at("id"), j.at("part"), j.at("seam"), j.at("panel"), j.at("first_mm"), j.at("middle_mm"),
-      j.at("last_mm"), j.at("mirrored"), j.at("on_foam"), j.at("note")};
-  taken(check_alteration(a));
-  return a;
+/// Specs of one kind, each with all its fields.
+template <class S>
+std::vector<S> list_from_json(const JsonAt& json) {
+  std::vector<S> specs;
+  for (const JsonAt& one : json.all()) specs.push_back(spec_from_json<S>(one));
+  return specs;
 }
 
 TapeSheet sheet_from(const JsonAt& j) {
@@ -110,17 +101,12 @@ Part part_from(const JsonAt& j) {
   Part part;
   part.id = j.at("id"), part.name = j.at("name"), part.on = j.at("on"), part.thickness_mm = j.at("thickness_mm");
   part.shape = empty_shape(j);
-  if (j.has("seams")) {
-    const JsonAt& s = j.at("seams");
-    part.seams = {taken(seam_preset_from(s.at("preset"))), s.at("gores_per_side"), s.at("middle_mm"), s.at("belt"),
-        s.at("belt_up_mm"), s.at("stagger")};
-  }
+  if (const auto seams = j.find("seams")) part.seams = spec_from_json<SeamSpec>(*seams);
   for (int round = 0; round < 2; ++round) set_dials(part, j.at("dials"));  // some choices bring dials of their own
   part.own_seams = j.value("own_seams", true);
   part.stuff = j.value("stuff", "");
-  if (j.has("way")) part.way = way_from_json(j.at("way"));  // before format 6 all parts were skins
-  if (const auto drawn = j.find("drawn"))
-    for (const JsonAt& seam : drawn->all()) part.drawn.push_back(seam_from_json(seam));
+  if (j.has("way")) part.way = spec_from_json<WaySpec>(j.at("way"));  // before format 6 all parts were skins
+  if (const auto drawn = j.find("drawn")) part.drawn = list_from_json<DrawnSeam>(*drawn);
   return part;
 }
 
@@ -133,18 +119,14 @@ Build build_from_json(const JsonAt& j) {
   b.tape = sheet_from(j.at("tape"));
   for (const JsonAt& code : j.at("extras").all()) b.extras.insert(taken(extra_from_code(code.get<std::string>())));
   b.making = taken(making_from(j.at("making").get<std::string>()));
-  const JsonAt& bust = j.at("foam_head");
-  b.foam_head = {bust.at("neck_up_mm"), bust.at("pipe_mm"), bust.at("mirrored"), bust.at("plan")};
+  b.foam_head = spec_from_json<FoamHeadSpec>(j.at("foam_head"));
   for (const auto& [id, mm] : j.at("built_mm").items()) b.built[id] = mm;
   b.fit_to_built = j.at("fit_to_built");
-  const JsonAt& coat = j.at("coat");
   b.foam = foam_from_json(j.at("foam"));
   if (const auto sequence = j.find("sequence"))
     for (const JsonAt& name : sequence->all()) b.sequence.push_back(name);
-  for (const JsonAt& rule : j.at("order").all()) b.order.push_back({rule.at("first"), rule.at("then"), rule.at("why")});
-  b.coat = {coat.at("glue"), coat.at("seal"), coat.at("paint"), coat.at("clear"), coat.at("fill_seams"),
-      coat.at("heat_seal"), taken(parse_day(coat.at("start"))), taken(parse_day(coat.at("due"))),
-      coat.at("hours_a_day"), coat.at("opens_h")};
+  b.order = list_from_json<OrderRule>(j.at("order"));
+  b.coat = spec_from_json<CoatSpec>(j.at("coat"));
   if (!b.tape.head.empty()) check_values(b.tape);
   b.parts.clear();
   for (const JsonAt& part : j.at("parts").all()) b.parts.push_back(part_from(part));
@@ -154,10 +136,9 @@ Build build_from_json(const JsonAt& j) {
         Vec2(at.at(0).get<double>(), at.at(1).get<double>())});
   }
   for (const JsonAt& look : j.at("compared").all()) b.compared.insert(taken(look_from(look)));
-  for (const JsonAt& a : j.at("alterations").all()) b.alterations.push_back(alteration_from(a));
-  for (const JsonAt& v : j.at("versions").all())
-    b.versions.push_back(
-        {v.at("id"), v.at("name"), v.at("note"), taken(parse_day(v.at("day"))), v.at("from"), nullptr});
+  b.alterations = list_from_json<Alteration>(j.at("alterations"));
+  for (const Alteration& a : b.alterations) taken(check_alteration(a));
+  b.versions = list_from_json<Version>(j.at("versions"));
   b.stems_from = j.at("stems_from");
   return b;
 }

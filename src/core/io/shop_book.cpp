@@ -10,7 +10,7 @@ namespace {
 constexpr int kBusyMs = 1500;
 
 /// Each step brings the tables from its index to the next version.
-constexpr const char* kSteps[kShopBookSchema] = {
+constexpr const char* kTableSteps[kShopBookSchema] = {
     // 1: wearers and one value a measure
     "CREATE TABLE wearer(id INTEGER PRIMARY KEY, name TEXT NOT NULL);"
     "CREATE TABLE sheet(id INTEGER PRIMARY KEY, wearer INTEGER NOT NULL REFERENCES wearer(id) ON DELETE CASCADE, day "
@@ -153,7 +153,7 @@ Result<void> shop_book::migrate(const std::filesystem::path& path, int to) {
   if (!all.begun()) return failed();
   for (int at = schema_of(db); at < to; ++at) {
     const std::string mark = "PRAGMA user_version = " + std::to_string(at + 1);
-    if (at < 0 || sqlite3_exec(db, kSteps[at], nullptr, nullptr, nullptr) != SQLITE_OK ||
+    if (at < 0 || sqlite3_exec(db, kTableSteps[at], nullptr, nullptr, nullptr) != SQLITE_OK ||
         sqlite3_exec(db, mark.c_str(), nullptr, nullptr, nullptr) != SQLITE_OK)
       return failed();
   }

@@ -5,7 +5,7 @@
 #include <memory>
 
 #include "core/head/tape_sheet.hpp"
-#include "core/stock/materials.hpp"
+#include "core/stuff/materials.hpp"
 #include "core/stock/offcut.hpp"
 
 namespace awl {

@@ -1,7 +1,8 @@
 #include "core/base/numbers.hpp"
 #include "core/io/build_json.hpp"
 #include "core/io/foam_json.hpp"
-#include "core/io/way_json.hpp"
+#include "core/io/codec/foam_json.hpp"
+#include "core/io/codec/seam_json.hpp"
 
 namespace awl {
 namespace {
@@ -39,27 +40,11 @@ Json dials_to_json(Part part) {
   return dials;
 }
 
-Json drawn_to_json(const DrawnSeam& seam) {
-  Json points = Json::array();
-  for (const Vec3& p : seam.points) points.push_back({p.x(), p.y(), p.z()});
-  return {{"id", seam.id}, {"name", seam.name}, {"points", points}, {"closed", seam.closed}, {"inked", seam.inked},
-      {"mirrored", seam.mirrored}, {"hidden", seam.hidden}, {"locked", seam.locked}, {"role", name_of(seam.role)},
-      {"reach_mm", seam.reach_mm}};
-}
-
-Json alterations_to_json(const Build& b) {
+/// Specs of one kind, each with all its fields.
+template <class S>
+Json list_to_json(const std::vector<S>& specs) {
   Json all = Json::array();
-  for (const Alteration& a : b.alterations)
-    all.push_back({{"id", a.id}, {"part", a.part}, {"seam", a.seam}, {"panel", a.panel}, {"first_mm", a.first_mm},
-        {"middle_mm", a.middle_mm}, {"last_mm", a.last_mm}, {"mirrored", a.mirrored}, {"on_foam", a.on_foam},
-        {"note", a.note}});
-  return all;
-}
-
-Json versions_to_json(const Build& b) {
-  Json all = Json::array();
-  for (const Version& v : b.versions)
-    all.push_back({{"id", v.id}, {"name", v.name}, {"note", v.note}, {"day", v.day.iso()}, {"from", v.from}});
+  for (const S& spec : specs) all.push_back(spec_to_json(spec));
   return all;
 }
 
@@ -68,10 +53,8 @@ Json part_to_json(const Part& part) {
       {"thickness_mm", part.thickness_mm}};
   if (const auto* rings = std::get_if<RingsSpec>(&part.shape)) j["rings"] = rings->rings.size();
   if (const auto* wrap = std::get_if<WrapSpec>(&part.shape)) {
-    const SeamSpec& s = part.seams;
     j["cards"] = wrap->cards.size();
-    j["seams"] = {{"preset", name_of(s.preset)}, {"gores_per_side", s.gores_per_side}, {"middle_mm", s.middle_mm},
-        {"belt", s.belt}, {"belt_up_mm", s.belt_up_mm}, {"stagger", s.stagger}};
+    j["seams"] = spec_to_json(part.seams);
   }
   if (const auto* plate = std::get_if<PlateSpec>(&part.shape)) {
     j["holes"] = plate->holes.size(), j["on_fold"] = plate->on_fold, j["follows_face"] = plate->follows_face,
@@ -88,9 +71,8 @@ Json part_to_json(const Part& part) {
   j["dials"] = dials_to_json(part);
   j["own_seams"] = part.own_seams;
   j["stuff"] = part.stuff;
-  j["way"] = way_to_json(part.way);
-  j["drawn"] = Json::array();
-  for (const DrawnSeam& seam : part.drawn) j["drawn"].push_back(drawn_to_json(seam));
+  j["way"] = spec_to_json(part.way);
+  j["drawn"] = list_to_json(part.drawn);
   return j;
 }
 
@@ -114,24 +96,19 @@ Json build_to_json(const Build& b) {
       {"tape", to_json(b.tape)},
       {"extras", extras},
       {"making", name_of(b.making)},
-      {"foam_head",
-          {{"neck_up_mm", b.foam_head.neck_up_mm}, {"pipe_mm", b.foam_head.pipe_mm}, {"mirrored", b.foam_head.mirrored},
-              {"plan", b.foam_head.plan}}},
+      {"foam_head", spec_to_json(b.foam_head)},
       {"built_mm", b.built},
       {"fit_to_built", b.fit_to_built},
       {"parts", parts},
       {"references", references},
       {"compared", compared},
       {"foam", foam_to_json(b.foam)},
-      {"order", order_to_json(b.order)},
+      {"order", list_to_json(b.order)},
       {"sequence", b.sequence},
-      {"coat",
-          {{"glue", b.coat.glue}, {"seal", b.coat.seal}, {"paint", b.coat.paint}, {"clear", b.coat.clear},
-              {"fill_seams", b.coat.fill_seams}, {"heat_seal", b.coat.heat_seal}, {"start", b.coat.start.iso()},
-              {"due", b.coat.due.iso()}, {"hours_a_day", b.coat.hours_a_day}, {"opens_h", b.coat.opens_h}}},
+      {"coat", spec_to_json(b.coat)},
       {"notes", b.notes},
-      {"alterations", alterations_to_json(b)},
-      {"versions", versions_to_json(b)},
+      {"alterations", list_to_json(b.alterations)},
+      {"versions", list_to_json(b.versions)},
       {"stems_from", b.stems_from},
   };
   if (!b.scan.scan) return j;

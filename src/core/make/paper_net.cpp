@@ -19,7 +19,7 @@ using Flat = std::array<Vec2, 3>;
 constexpr double kTouchMm = 1e-6;  // faces that share an edge overlap by less than this
 constexpr int kOrders = 10;        // of growing, tried one after the other
 
-double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
+double flat_cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
 
 /// Whether two convex shapes overlap by more than a touch: no edge of either parts them.
 template <std::size_t N, std::size_t M>
@@ -27,7 +27,7 @@ bool overlap(const std::array<Vec2, N>& a, const std::array<Vec2, M>& b) {
   const auto parted = [](const auto& from, const auto& others) {
     for (std::size_t i = 0; i < from.size(); ++i) {
       const Vec2 &p = from[i], d = (from[(i + 1) % from.size()] - p).normalized();
-      if (std::all_of(others.begin(), others.end(), [&](const Vec2& q) { return cross(d, q - p) <= kTouchMm; }))
+      if (std::all_of(others.begin(), others.end(), [&](const Vec2& q) { return flat_cross(d, q - p) <= kTouchMm; }))
         return true;
     }
     return false;
@@ -46,7 +46,7 @@ struct Move {
 Move move_onto(const Vec2& from_a, const Vec2& from_b, const Vec2& to_a, const Vec2& to_b) {
   const Vec2 f = from_b - from_a, t = to_b - to_a;
   Move m;
-  m.turn = Eigen::Rotation2Dd(std::atan2(cross(f, t), f.dot(t)));
+  m.turn = Eigen::Rotation2Dd(std::atan2(flat_cross(f, t), f.dot(t)));
   m.by = 0.5 * (to_a + to_b) - m.turn * (0.5 * (from_a + from_b));
   return m;
 }

@@ -12,7 +12,7 @@ namespace {
 
 constexpr double kGluePlaneMm = 1.5;  // a glue plane costs as much as so much slab: workshop value
 constexpr double kCellMm = 4.0;       // of the raster that waste is counted on
-constexpr double kStepMm = 1.0;       // between sections
+constexpr double kSlabStepMm = 1.0;   // between sections
 constexpr double kLeastHeightMm = 3.0, kMostHeightMm = 1500.0;
 
 /// Which cells a section covers.
@@ -81,7 +81,7 @@ class Stacker {
   }
 
   bool take_sections(const Progress& progress) {
-    const int count = std::max(1, static_cast<int>(std::floor(height() / kStepMm)));
+    const int count = std::max(1, static_cast<int>(std::floor(height() / kSlabStepMm)));
     for (int i = 0; i < count; ++i) {
       if (!progress.keep_going(static_cast<double>(i) / count)) return false;
       levels_.push_back(at((i + 0.5) * height() / count));

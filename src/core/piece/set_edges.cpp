@@ -8,11 +8,11 @@
 namespace awl {
 namespace {
 
-constexpr double kUnits = 1000.0;  // per millimetre
+constexpr double kClipUnits = 1000.0;  // per millimetre
 
-ClipperLib::Path path_of(const std::vector<Vec2>& line) {
+ClipperLib::Path clip_path_of(const std::vector<Vec2>& line) {
   ClipperLib::Path path;
-  for (const Vec2& p : line) path.push_back({std::llround(p.x() * kUnits), std::llround(p.y() * kUnits)});
+  for (const Vec2& p : line) path.push_back({std::llround(p.x() * kClipUnits), std::llround(p.y() * kClipUnits)});
   if (!ClipperLib::Orientation(path)) ClipperLib::ReversePath(path);
   return path;
 }
@@ -29,7 +29,7 @@ void add_margin(ClipperLib::Paths& paths, const std::vector<Vec2>& line, double 
     const Vec2 step = line[i + 1] - line[i];
     if (step.norm() < 1e-6) continue;
     const Vec2 out = margin_mm * Vec2(step.y(), -step.x()).normalized();
-    paths.push_back(path_of({line[i], line[i] + out, line[i + 1] + out, line[i + 1]}));
+    paths.push_back(clip_path_of({line[i], line[i] + out, line[i + 1] + out, line[i + 1]}));
     const double turn = std::atan2(last.x() * out.y() - last.y() * out.x(), last.dot(out));
     if (last != Vec2::Zero() && turn > 1e-3) {
       std::vector<Vec2> fan{line[i]};
@@ -39,7 +39,7 @@ void add_margin(ClipperLib::Paths& paths, const std::vector<Vec2>& line, double 
         fan.push_back(line[i] +
             Vec2(std::cos(a) * last.x() - std::sin(a) * last.y(), std::sin(a) * last.x() + std::cos(a) * last.y()));
       }
-      paths.push_back(path_of(fan));
+      paths.push_back(clip_path_of(fan));
     }
     last = out;
   }
@@ -71,7 +71,7 @@ std::vector<Vec2> joined(const ClipperLib::Paths& paths) {
   const auto& most = *std::max_element(
       out.begin(), out.end(), [](const auto& a, const auto& b) { return ClipperLib::Area(a) < ClipperLib::Area(b); });
   std::vector<Vec2> line;
-  for (const auto& p : most) line.push_back(Vec2(static_cast<double>(p.X), static_cast<double>(p.Y)) / kUnits);
+  for (const auto& p : most) line.push_back(Vec2(static_cast<double>(p.X), static_cast<double>(p.Y)) / kClipUnits);
   return line;
 }
 
@@ -106,7 +106,7 @@ void set_knife_line(Piece& piece, const Margins& margins) {
   const double offset = 0.5 * margins.kerf_mm - 0.5 * margins.pen_mm;
   piece.cut_line.clear(), piece.clips.clear();
   if (!wide && offset == 0.0) return;
-  ClipperLib::Paths paths{path_of(piece.outline)};
+  ClipperLib::Paths paths{clip_path_of(piece.outline)};
   for (const auto& [run, mm] : margin_runs(piece))
     if (mm > 0.0) add_margin(paths, run, mm);
   auto line = joined(paths);

@@ -11,6 +11,7 @@ struct NestOptions {
   int turns = 8;           ///< orientations tried, evenly round
   int tries = 1;           ///< orders tried; the best is kept. The first is by area, the rest chosen by a seeded search
   bool turn_freely = true;  ///< false: a grain or a texture; pieces are only turned about by half
+  bool operator==(const NestOptions&) const = default;
 };
 
 /// A copy of a piece the maker has put down: stays where it is.

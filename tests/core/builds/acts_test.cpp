@@ -1,9 +1,10 @@
 #include <catch2/catch.hpp>
 
-#include "core/builds/assembly.hpp"
-#include "core/builds/memo.hpp"
-#include "core/builds/to_cut.hpp"
-#include "core/builds/whereabouts.hpp"
+#include "core/steps/assembly.hpp"
+#include "core/chain/memo.hpp"
+#include "core/derived/part_ground.hpp"
+#include "core/chain/to_cut.hpp"
+#include "core/derived/whereabouts.hpp"
 #include "support/bench_data.hpp"
 
 using namespace awl;
@@ -242,22 +243,24 @@ TEST_CASE("the worst spot of a panel is on it, as strained as the panel says", "
 TEST_CASE("a place near the middle line, a seam or a landmark is drawn to it, others stay", "[builds][snap]") {
   const Derived& d = test::derived();
   const PartForm& form = *d.form->parts.front();
-  const Nearest surface(form.surface.mesh);
-  const Snap middle = snapped(form, *d.head, surface.to({2.5, 110, 40}).point);
+  const PartGround skin(d.form->parts.front(), d.head);
+  const int trees = Nearest::trees_built();
+  const Snap middle = skin.snapped(skin.onto({2.5, 110, 40}));
   CHECK(middle.to == "the middle line");
   CHECK(std::abs(middle.place.x()) < 1e-6);
   const auto seam = form.surface.seam_of.begin()->first;
   int drawn = 0;
   for (const auto& [edge, id] : form.surface.seam_of) {
     const Vec3 at = 0.5 * (form.surface.mesh.vertices[edge.first] + form.surface.mesh.vertices[edge.second]);
-    const Snap snap = snapped(form, *d.head, surface.to(at + Vec3(1.0, 0.5, 0.0)).point);
+    const Snap snap = skin.snapped(skin.onto(at + Vec3(1.0, 0.5, 0.0)));
     CHECK_FALSE(snap.to.empty());
     CHECK((snap.place - at).norm() < 8.0);
     if (++drawn == 20) break;
   }
   CHECK(seam.first >= 0);
-  const Vec3 far = surface.to({60, 90, 60}).point;
-  CHECK((snapped(form, *d.head, far, 0.01).place - far).norm() < 0.02);
+  const Vec3 far = skin.onto({60, 90, 60});
+  CHECK((skin.snapped(far, 0.01).place - far).norm() < 0.02);
+  CHECK(Nearest::trees_built() == trees);
 }
 
 TEST_CASE("what sits on a part is put on after it: a rule of every build", "[builds][order]") {

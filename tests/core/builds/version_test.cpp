@@ -2,8 +2,8 @@
 
 #include <catch2/catch.hpp>
 
-#include "core/builds/difference.hpp"
-#include "core/builds/glued.hpp"
+#include "core/chain/difference.hpp"
+#include "core/chain/glued.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_data.hpp"
 

@@ -14,8 +14,6 @@ const std::vector<StepRule>& rules() {
   return *loaded;
 }
 
-const Materials& materials() { return test::chain()->materials(); }
-
 CoatSpec spec() {
   CoatSpec s;
   s.start = Day{20731};
@@ -26,7 +24,7 @@ CoatSpec spec() {
 const WorkSize kHood{16, 2.6, 0.13};
 
 Plan plan(const CoatSpec& s, const std::string& foam = "eva-firm") {
-  const auto made = plan_finishing(s, work_on(*materials().foam(foam), kHood), materials(), rules());
+  const auto made = plan_finishing(s, work_on(*test::materials().foam(foam), kHood), test::materials(), rules());
   REQUIRE(made);
   return *made;
 }
@@ -151,7 +149,8 @@ TEST_CASE("a circle in the rules is refused and named", "[coat][plan]") {
   circle[0].id = "seal", circle[0].after = {"paint"};
   circle[1].id = "paint", circle[1].after = {"sand"};
   circle[2].id = "sand", circle[2].after = {"seal"};
-  const auto made = plan_finishing(spec(), work_on(*materials().foam("eva-firm"), kHood), materials(), circle);
+  const auto made =
+      plan_finishing(spec(), work_on(*test::materials().foam("eva-firm"), kHood), test::materials(), circle);
   REQUIRE_FALSE(made);
   CHECK(made.error().code == Errc::no_solution);
   for (const char* id : {"seal", "paint", "sand"}) CHECK(made.error().text.find(id) != std::string::npos);
@@ -159,7 +158,9 @@ TEST_CASE("a circle in the rules is refused and named", "[coat][plan]") {
 
 TEST_CASE("numbers that cannot be are refused by place", "[coat][plan]") {
   const auto where = [](CoatSpec s) {
-    return plan_finishing(s, work_on(*materials().foam("eva-firm"), kHood), materials(), rules()).error().where;
+    return plan_finishing(s, work_on(*test::materials().foam("eva-firm"), kHood), test::materials(), rules())
+        .error()
+        .where;
   };
   CoatSpec s = spec();
   s.hours_a_day = 0.0;

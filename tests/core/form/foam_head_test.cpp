@@ -10,6 +10,7 @@
 #include "support/solids.hpp"
 
 using namespace awl;
+using M = MeasureId;
 
 namespace {
 
@@ -160,7 +161,6 @@ TEST_CASE("two hundred heads and thirty children do not cross themselves", "[hea
     test::Subjects subjects(seed, people);
     for (int n = 0; n < count; ++n) {
       const MeasureVector m = subjects.next();
-      using M = MeasureId;
       const auto form =
           test::fitter().fit(WearerMeasures{test::pick(m, {M::HC, M::HL, M::HB, M::TOP, M::FH, M::NC}), people, {}});
       REQUIRE(form);

@@ -3,7 +3,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/geom/polygon.hpp"
-#include "core/builds/chain.hpp"
+#include "core/chain/questions.hpp"
 #include "support/bench_data.hpp"
 #include "support/numbers.hpp"
 #include "support/self_intersection.hpp"
@@ -20,10 +20,6 @@ Build wearing(const char* preset, const MeasureSet& tapes, const char* people = 
   b.tape = sheet_of(tapes, people);
   return b;
 }
-
-const MeasureSet kUsual{{MeasureId::HC, 566.0}, {MeasureId::HL, 196.0}, {MeasureId::HB, 153.0}};
-const MeasureSet kHuge{{MeasureId::HC, 632.0}, {MeasureId::HL, 216.0}, {MeasureId::HB, 171.0}};
-const MeasureSet kChild{{MeasureId::HC, 512.0}, {MeasureId::HL, 178.0}, {MeasureId::HB, 141.0}};
 
 /// Edges used by one triangle only, two, or more.
 struct EdgeCount {
@@ -42,7 +38,8 @@ EdgeCount edges_of(const Mesh& mesh) {
 
 TEST_CASE("every ready start is made for a usual, a child's and a very large head", "[form][presets]") {
   for (const PartPreset& preset : part_presets())
-    for (const auto& [tapes, people] : {std::pair{&kUsual, "adult"}, {&kChild, "child-5"}, {&kHuge, "adult"}}) {
+    for (const auto& [tapes, people] :
+        {std::pair{&test::kUsual, "adult"}, {&test::kChild, "child-5"}, {&test::kHuge, "adult"}}) {
       CAPTURE(preset.id, people, tapes->at(MeasureId::HC));
       Build b = wearing(preset.source != "Cover" ? preset.id.c_str()
               : preset.id == "brim-layer"        ? "cone-hat"
@@ -68,8 +65,8 @@ TEST_CASE("every ready start is made for a usual, a child's and a very large hea
 TEST_CASE("a part follows the head it is put on", "[form][regrade]") {
   for (const char* id : {"hood", "cone-hat", "great-helm", "bowl-helm", "eye-mask", "full-mask"}) {
     CAPTURE(id);
-    const Derived small = test::chain()->derive(wearing(id, kChild, "child-5")),
-                  large = test::chain()->derive(wearing(id, kHuge));
+    const Derived small = test::chain()->derive(wearing(id, test::kChild, "child-5")),
+                  large = test::chain()->derive(wearing(id, test::kHuge));
     REQUIRE(small.complete());
     REQUIRE(large.complete());
     CHECK(large.form->area_mm2 > 1.08 * small.form->area_mm2);
@@ -80,7 +77,7 @@ TEST_CASE("a part follows the head it is put on", "[form][regrade]") {
 TEST_CASE("straight bands unroll with no more than five hundredths of a percent of error", "[form][rings]") {
   for (const char* id : {"cone-hat", "great-helm", "lantern-helm", "arm-guard"}) {
     CAPTURE(id);
-    Build b = wearing(id, kUsual);
+    Build b = wearing(id, test::kUsual);
     if (auto* rings = std::get_if<RingsSpec>(&b.parts[0].shape))
       rings->brim = {}, rings->face = FaceKind::none, rings->cap = CapKind::none;
     const Derived d = test::chain()->derive(b);
@@ -97,7 +94,7 @@ TEST_CASE("straight bands unroll with no more than five hundredths of a percent 
 }
 
 TEST_CASE("a cylinder of rings unrolls to the rectangle of its girth", "[form][rings]") {
-  Build b = wearing("great-helm", kUsual);
+  Build b = wearing("great-helm", test::kUsual);
   auto& rings = std::get<RingsSpec>(b.parts[0].shape);
   rings.rings = {{RingFrom::crown, -40}, {RingFrom::crown, 20}};  // so near the crown both are the same oval
   rings.bands = {{}}, rings.cap = CapKind::none, rings.face = FaceKind::none;
@@ -119,29 +116,29 @@ TEST_CASE("numbers outside are refused with the nearest that works", "[form][dia
   CHECK(refused.error().text.find("nearest that works is 1500 mm") != std::string::npos);
   CHECK(refused.error().where == "parts/1/length");
   CHECK(with_dial(horn, "feathers", 1.0).error().code == Errc::unknown_name);
-  Build b = wearing("horn", kUsual);
+  Build b = wearing("horn", test::kUsual);
   auto& s = std::get<SweepSpec>(b.parts[0].shape);
   s.length_mm = 90, s.curl_deg = 400;
-  const auto tight = test::chain()->try_part(b, 1);
+  const auto tight = try_part(*test::chain(), b, 1);
   REQUIRE_FALSE(tight);
   CHECK(tight.error().text.find("too tight") != std::string::npos);
   s.length_mm = 900, s.curl_deg = 540, s.base_wide_mm = s.base_deep_mm = 60, s.taper = 4;
-  const auto coils = test::chain()->try_part(b, 1);
+  const auto coils = try_part(*test::chain(), b, 1);
   REQUIRE_FALSE(coils);
   CHECK(coils.error().text.find("run into each other") != std::string::npos);
   CHECK(coils.error().where.rfind("parts/1/", 0) == 0);
 }
 
 TEST_CASE("the length that is said to clear a tight bend does clear it", "[form][sweep]") {
-  Build b = wearing("horn", kUsual);
+  Build b = wearing("horn", test::kUsual);
   auto& s = std::get<SweepSpec>(b.parts[0].shape);
   s.length_mm = 60, s.curl_deg = -170;
-  const auto refused = test::chain()->try_part(b, 1);
+  const auto refused = try_part(*test::chain(), b, 1);
   REQUIRE_FALSE(refused);
   const auto at = refused.error().text.find("A length of ");
   REQUIRE(at != std::string::npos);
   s.length_mm = test::numbers_in(refused.error().text, at).at(0);
-  const auto cleared = test::chain()->try_part(b, 1);
+  const auto cleared = try_part(*test::chain(), b, 1);
   INFO((cleared ? std::string() : cleared.error().text));
   CHECK(cleared);
 }
@@ -151,7 +148,7 @@ TEST_CASE("random turns of the dials give sound forms or a sentence", "[form][pr
   int made = 0, told = 0, uncrossed = 0;
   for (const PartPreset& preset : part_presets()) {
     for (int round = 0; round < 3; ++round) {
-      Build b = wearing(preset.id.c_str(), kUsual);
+      Build b = wearing(preset.id.c_str(), test::kUsual);
       for (const Dial& d : dials_of(b.parts[0])) {
         if (random.uniform(0, 1) > 0.25 || d.facts.kind == DialKind::choice) continue;
         const double now = d.value(), reach = 0.12 * (d.facts.most - d.facts.least);
@@ -159,7 +156,7 @@ TEST_CASE("random turns of the dials give sound forms or a sentence", "[form][pr
         d.turn(d.facts.kind == DialKind::count ? std::round(to) : to);
       }
       CAPTURE(preset.id, round);
-      if (auto good = test::chain()->try_part(b, 1); !good) {
+      if (auto good = try_part(*test::chain(), b, 1); !good) {
         ++told;
         CHECK(good.error().text.size() > 20);
         CHECK(good.error().where.rfind("parts/1", 0) == 0);
@@ -193,14 +190,14 @@ TEST_CASE("forms of one piece cut nothing of themselves", "[form][self-intersect
       {"hood", "full-mask", "cone-hat", "tall-hat", "great-helm", "lantern-helm", "petal-dome", "horn", "ram-horn",
           "tusk", "tentacle", "swept-crest", "tail", "goggle-barrels", "eye-mask", "tiara", "cat-ears"}) {
     CAPTURE(id);
-    const Derived d = test::formed(wearing(id, kUsual));
+    const Derived d = test::formed(wearing(id, test::kUsual));
     REQUIRE(d.form);
     CHECK_FALSE(test::crosses_itself(d.form->surface.mesh));
   }
 }
 
 TEST_CASE("a horn is cut by what it sits on and stands wholly outside of it", "[form][sweep]") {
-  Build b = wearing("hood", kUsual);
+  Build b = wearing("hood", test::kUsual);
   (void)add_part(b, *part_from_preset("horn"), 1);
   const Derived d = test::chain()->derive(b);
   REQUIRE(d.complete());
@@ -220,7 +217,7 @@ TEST_CASE("a horn is cut by what it sits on and stands wholly outside of it", "[
 }
 
 TEST_CASE("a pair of horns is one outline to cut twice and flip once", "[form][sweep]") {
-  Build b = wearing("horn", kUsual);
+  Build b = wearing("horn", test::kUsual);
   const Derived d = test::chain()->derive(b);
   REQUIRE(d.complete());
   for (const Piece& p : *d.pieces) {
@@ -233,7 +230,7 @@ TEST_CASE("the tongue curls by what its longer layer is longer", "[form][sweep]"
   TongueSpec t;
   t.length_mm = 160, t.thick_mm = 6, t.thin_mm = 2, t.longer_mm = 8;
   CHECK(curl_radius_mm(t) == Approx(80.0));
-  Build b = wearing("tongue", kUsual);
+  Build b = wearing("tongue", test::kUsual);
   const Derived d = test::chain()->derive(b);
   REQUIRE(d.complete());
   REQUIRE(d.pieces->size() == 2);
@@ -247,7 +244,7 @@ TEST_CASE("the tongue curls by what its longer layer is longer", "[form][sweep]"
 }
 
 TEST_CASE("a plate is cut as it was drawn, its eye holes before the wearer's pupils", "[form][plate]") {
-  const Derived d = test::chain()->derive(wearing("eye-mask", kUsual));
+  const Derived d = test::chain()->derive(wearing("eye-mask", test::kUsual));
   REQUIRE(d.complete());
   REQUIRE(d.pieces->size() == 1);
   const Piece& piece = d.pieces->front();
@@ -268,17 +265,17 @@ TEST_CASE("a plate is cut as it was drawn, its eye holes before the wearer's pup
 }
 
 TEST_CASE("an outline that crosses itself is refused with its layer", "[form][plate]") {
-  Build b = wearing("buckle", kUsual);
+  Build b = wearing("buckle", test::kUsual);
   auto& outline = std::get<PlateSpec>(b.parts[0].shape).layers[0].outline;
   std::swap(outline[1].at, outline[4].at);
-  const auto refused = test::chain()->try_part(b, 1);
+  const auto refused = try_part(*test::chain(), b, 1);
   REQUIRE_FALSE(refused);
   CHECK(refused.error().text.find("Layer 1") != std::string::npos);
   CHECK(refused.error().text.find("crosses") != std::string::npos);
 }
 
 TEST_CASE("a crest on edge is cut to the head below it", "[form][plate]") {
-  const Derived d = test::chain()->derive(wearing("sandwich-crest", kUsual));
+  const Derived d = test::chain()->derive(wearing("sandwich-crest", test::kUsual));
   REQUIRE(d.form);
   const Nearest head(d.head->mesh);
   double least = 1e9;
@@ -288,7 +285,7 @@ TEST_CASE("a crest on edge is cut to the head below it", "[form][plate]") {
 }
 
 TEST_CASE("shapes under the tape push it out, and their ridge lies on it", "[form][wrap]") {
-  Build plain = wearing("half-mask", kUsual), beaked = plain;
+  Build plain = wearing("half-mask", test::kUsual), beaked = plain;
   std::get<WrapSpec>(beaked.parts[0].shape).cards = {{CardKind::beak, 90, 54, 30, 0, 0, 30, 1.0}};
   const Derived without = test::chain()->derive(plain), with = test::chain()->derive(beaked);
   REQUIRE(with.complete());
@@ -306,7 +303,7 @@ TEST_CASE("shapes under the tape push it out, and their ridge lies on it", "[for
 }
 
 TEST_CASE("a second skin lies over the first by its foam and its ease", "[form][wrap]") {
-  Build b = wearing("hood", kUsual);
+  Build b = wearing("hood", test::kUsual);
   Part over = *part_from_preset("skull-cap");
   std::get<WrapSpec>(over.shape).hair_mm = 0, std::get<WrapSpec>(over.shape).padding_mm = 2;
   over.seams.stagger = true;
@@ -319,7 +316,7 @@ TEST_CASE("a second skin lies over the first by its foam and its ease", "[form][
 }
 
 TEST_CASE("a one-sided wrap is no mirror image and says so by its pieces", "[form][wrap]") {
-  Build b = wearing("hood", kUsual);
+  Build b = wearing("hood", test::kUsual);
   std::get<WrapSpec>(b.parts[0].shape).left_up_mm = 40;
   const Derived d = test::chain()->derive(b);
   REQUIRE(d.complete());
@@ -333,7 +330,7 @@ TEST_CASE("a one-sided wrap is no mirror image and says so by its pieces", "[for
 }
 
 TEST_CASE("an arm guard that does not slip over the hand says by how much", "[form][limb]") {
-  Build b = wearing("arm-guard", kUsual);
+  Build b = wearing("arm-guard", test::kUsual);
   b.tape.body = {{BodyMeasure::wrist, 160.0}, {BodyMeasure::forearm, 260.0}, {BodyMeasure::hand, 260.0}};
   const Derived d = test::chain()->derive(b);
   REQUIRE(d.complete());
@@ -348,7 +345,7 @@ TEST_CASE("an arm guard that does not slip over the hand says by how much", "[fo
 }
 
 TEST_CASE("a sandwiched crest has a core of its own thickness behind the rims", "[form][plate]") {
-  Build b = wearing("sandwich-crest", kUsual);
+  Build b = wearing("sandwich-crest", test::kUsual);
   auto& spec = std::get<PlateSpec>(b.parts[0].shape);
   REQUIRE(spec.layers.size() == 2);
   spec.core_mm = 12, spec.core_in_mm = 4, spec.layers[0].bevel_deg = 30, spec.layer_mm = 4;
@@ -370,13 +367,13 @@ TEST_CASE("a sandwiched crest has a core of its own thickness behind the rims", 
   spec.core_in_mm = 30;
   spec.layers[0].outline =
       spec.layers[1].outline = {{{0, 0}, true}, {{30, 0}, true}, {{30, 90}, true}, {{0, 90}, true}};
-  const auto nothing = test::chain()->try_part(b, 1);
+  const auto nothing = try_part(*test::chain(), b, 1);
   REQUIRE_FALSE(nothing);
   CHECK(nothing.error().text.find("Nothing is left of the core") != std::string::npos);
 }
 
 TEST_CASE("the layers of a tongue are cut from foam of their own thickness", "[form][sweep]") {
-  Build b = wearing("tongue", kUsual);
+  Build b = wearing("tongue", test::kUsual);
   auto& spec = std::get<TongueSpec>(b.parts[0].shape);
   spec.thick_mm = 6, spec.thin_mm = 2;
   const Derived d = test::chain()->derive(b);

@@ -8,18 +8,17 @@
 #include "support/bench_data.hpp"
 #include "support/numbers.hpp"
 #include "support/self_intersection.hpp"
+#include "core/chain/questions.hpp"
 
 using namespace awl;
 
 namespace {
 
-const MeasureSet kUsual{{MeasureId::HC, 566.0}, {MeasureId::HL, 196.0}, {MeasureId::HB, 153.0}};
-
 Build wearing(const char* preset) {
   Build b = test::demo();
   b.parts.clear();
   (void)add_part(b, *part_from_preset(preset));
-  b.tape = sheet_of(kUsual, "adult");
+  b.tape = sheet_of(test::kUsual, "adult");
   return b;
 }
 
@@ -152,7 +151,7 @@ TEST_CASE("wraps of every coverage with random edges are sound or refused with a
         spec.eye_wide_mm = random.uniform(24, 44), spec.eye_tall_mm = random.uniform(14, 26),
         spec.eye_tilt_deg = random.uniform(-20, 20);
       CAPTURE(edge, round);
-      if (auto can = test::chain()->try_part(b, 1); !can) {
+      if (auto can = try_part(*test::chain(), b, 1); !can) {
         ++told;
         CHECK(can.error().text.size() > 30);
         continue;
@@ -169,26 +168,26 @@ TEST_CASE("wraps of every coverage with random edges are sound or refused with a
 TEST_CASE(
     "a dial that cannot be turned so far names the nearest value that works, and that one works", "[form][dials]") {
   const Build b = wearing("horn");
-  const auto refused = test::chain()->turn(b, 1, "length", 60.0).and_then([](const Build& shorter) {
-    return test::chain()->turn(shorter, 1, "curl", -420.0);
+  const auto refused = turn(*test::chain(), b, 1, "length", 60.0).and_then([](const Build& shorter) {
+    return turn(*test::chain(), shorter, 1, "curl", -420.0);
   });
   REQUIRE_FALSE(refused);
   INFO(refused.error().text);
   const auto at = refused.error().text.find("nearest that works is ");
   REQUIRE(at != std::string::npos);
   const double nearest = test::numbers_in(refused.error().text, at).at(0);
-  const auto shorter = test::chain()->turn(b, 1, "length", 60.0);
+  const auto shorter = turn(*test::chain(), b, 1, "length", 60.0);
   REQUIRE(shorter);
   CHECK(nearest > -420.0);
-  CHECK(test::chain()->turn(*shorter, 1, "curl", nearest));
-  CHECK_FALSE(test::chain()->turn(*shorter, 1, "curl", nearest - 3.0));
+  CHECK(turn(*test::chain(), *shorter, 1, "curl", nearest));
+  CHECK_FALSE(turn(*test::chain(), *shorter, 1, "curl", nearest - 3.0));
 }
 
 TEST_CASE("a cowl whose shapes take long to lay is still told at once when its edges leave nothing", "[form][dials]") {
   Build b = wearing("hood");
   std::get<WrapSpec>(b.parts[0].shape).cards = {Card{}};
-  const auto refused = test::chain()->turn(b, 1, "edge", 0.0).and_then([](const Build& next) {
-    return test::chain()->turn(next, 1, "up", 120.0);
+  const auto refused = turn(*test::chain(), b, 1, "edge", 0.0).and_then([](const Build& next) {
+    return turn(*test::chain(), next, 1, "up", 120.0);
   });
   REQUIRE_FALSE(refused);
   CHECK(refused.error().text.find("nearest that works") != std::string::npos);

@@ -8,7 +8,7 @@
 using namespace awl;
 
 TEST_CASE("a cap closes what was open, outwards", "[geom][solid]") {
-  const Mesh open = test::cone(60.0, 90.0), solid = capped(open);
+  const Mesh open = test::upright_cone(60.0, 90.0), solid = capped(open);
   CHECK(border_loops(open).size() == 1);
   CHECK(border_loops(solid).empty());
   CHECK(volume_mm3(solid) == Approx(kPi * 60.0 * 60.0 * 90.0 / 3.0).epsilon(0.01));

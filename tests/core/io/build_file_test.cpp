@@ -286,3 +286,22 @@ TEST_CASE("measures that cannot be read say in which line or key", "[io][measure
   REQUIRE_FALSE(read);
   CHECK(read.error().text.find(where) != std::string::npos);
 }
+
+TEST_CASE(
+    "a file of every format there ever was opens, is worked out, and is saved as today's", "[io][files][golden]") {
+  const test::TempFolder folder;
+  const std::pair<const char*, std::size_t> golden[] = {
+      {"format-1", 1}, {"format-2", 1}, {"format-3", 1}, {"format-4", 1}, {"format-5", 2}, {"format-6", 2}};
+  for (const auto& [name, least_parts] : golden) {
+    CAPTURE(name);
+    const auto old =
+        open_build(std::filesystem::path(NOGGIN_AWL_SOURCE) / "tests/golden" / (std::string(name) + ".noggin"));
+    REQUIRE(old);
+    CHECK(old->parts.size() >= least_parts);
+    CHECK(test::formed(*old).form != nullptr);
+    REQUIRE(save_build(folder / "today.noggin", *old));
+    const auto again = open_build(folder / "today.noggin");
+    REQUIRE(again);
+    CHECK(*again == *old);
+  }
+}

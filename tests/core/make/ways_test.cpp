@@ -2,9 +2,9 @@
 #include <catch2/catch.hpp>
 
 #include "core/base/random.hpp"
-#include "core/builds/assembly.hpp"
-#include "core/builds/shopping.hpp"
-#include "core/builds/ways.hpp"
+#include "core/steps/assembly.hpp"
+#include "core/steps/shopping.hpp"
+#include "core/chain/ways.hpp"
 #include "core/geom/nearest.hpp"
 #include "core/io/build_file.hpp"
 #include "core/make/carve.hpp"
@@ -34,7 +34,7 @@ Build with_way(const std::string& demo, Way way, int part = -1) {
 TEST_CASE("slabs hold the whole form and waste the least of all stacks", "[make][slabs]") {
   SlabOptions options;
   options.heights_mm = {12.0, 25.0, 38.0}, options.spare_mm = 0.0;
-  const Mesh solid = capped(test::cone(60.0, 100.0));
+  const Mesh solid = capped(test::upright_cone(60.0, 100.0));
   const auto plan = plan_slabs(solid, options);
   REQUIRE(plan);
   double height = 0.0;
@@ -133,7 +133,7 @@ TEST_CASE("what cannot be stacked is refused in words", "[make][slabs]") {
 
 TEST_CASE("a leaning horn's block has the templates' size and its foot the lean", "[make][carve]") {
   const double lean_deg = GENERATE(0.0, 12.0, -20.0);
-  Mesh open = test::cone(30.0, 160.0);
+  Mesh open = test::upright_cone(30.0, 160.0);
   // The base stays level while the horn leans to the wearer's left: a shear, so that the foot is known.
   const double slope = std::tan(radians(lean_deg));
   for (Vec3& p : open.vertices) p.x() += slope * p.y();
@@ -199,7 +199,7 @@ TEST_CASE("a cube's net is one sheet of twelve faces with every edge in its leng
 
 TEST_CASE("no net overlaps, every face keeps its shape and every cut has both its numbers", "[make][net][property]") {
   const int faces = GENERATE(60, 200, 600, 1000);
-  const Mesh form = faces % 400 == 200 ? test::ball(70.0, 6.0) : test::cone(70.0, 180.0);
+  const Mesh form = faces % 400 == 200 ? test::ball(70.0, 6.0) : test::upright_cone(70.0, 180.0);
   const auto plan = plan_net(form, {.faces = faces});
   REQUIRE(plan);
   CHECK(static_cast<int>(plan->mesh.triangles.size()) <= 1000);
@@ -239,7 +239,7 @@ TEST_CASE("no net overlaps, every face keeps its shape and every cut has both it
 }
 
 TEST_CASE("a cone's net lies within its developed sector", "[make][net]") {
-  const auto plan = plan_net(test::cone(50.0, 120.0, 24, 6), {.faces = 400});
+  const auto plan = plan_net(test::upright_cone(50.0, 120.0, 24, 6), {.faces = 400});
   REQUIRE(plan);
   // A cone unrolls exactly: all its faces in one sheet, cut once from base to tip.
   CHECK(plan->islands.size() == 1);
@@ -315,7 +315,7 @@ TEST_CASE("undercuts are found, told where, and the buck is a closed solid with 
 }
 
 TEST_CASE("a pair of horns is one body made twice", "[make]") {
-  Mesh left = test::cone(20.0, 80.0), both;
+  Mesh left = test::upright_cone(20.0, 80.0), both;
   for (Vec3& p : left.vertices) p.x() += 60.0;
   both = left;
   const int n = static_cast<int>(left.vertices.size());
@@ -433,7 +433,7 @@ TEST_CASE("an opening along a block is no foot", "[make][carve]") {
 }
 
 TEST_CASE("carving steps go from the foot to the corners, and name the mirror image of a pair", "[make][carve]") {
-  Mesh open = test::cone(30.0, 120.0);
+  Mesh open = test::upright_cone(30.0, 120.0);
   for (Vec3& p : open.vertices) p.x() += 0.3 * p.y();
   Body body = body_of(open, "horn");
   body.paired = true;

@@ -1,7 +1,7 @@
 #include <catch2/catch.hpp>
 
 #include "core/base/numbers.hpp"
-#include "core/builds/to_cut.hpp"
+#include "core/chain/to_cut.hpp"
 #include "core/piece/drawing.hpp"
 #include "support/bench_data.hpp"
 #include "support/numbers.hpp"
@@ -163,7 +163,7 @@ TEST_CASE("a chosen edge changes both sides of its seam, a flap only one of them
       seam = &s;
   REQUIRE(seam != nullptr);
   b.foam.cuts = {{b.parts[0].id, seam->name, EdgeCut::flap, 14.0}};
-  const auto pieces = pieces_of(b, *before.panels, *before.form, nullptr);
+  const auto pieces = pieces_of(cut_choices(b), *before.panels, *before.form, nullptr);
   int sides = 0, with_margin = 0;
   for (const Piece& p : pieces)
     for (const PieceEdge& e : p.edges)
@@ -192,10 +192,10 @@ TEST_CASE("what was cut on the foam is printed on the piece, so that it is not c
   Alteration a;
   a.part = b.parts[0].id, a.seam = before.panels->seams[0].name, a.on_foam = true, a.middle_mm = 6.0;
   b.alterations = {a};
-  const auto pieces = pieces_of(b, *before.panels, *before.form, nullptr);
+  const auto pieces = pieces_of(cut_choices(b), *before.panels, *before.form, nullptr);
   int noted = 0;
   for (const Piece& p : pieces) noted += static_cast<int>(p.notes.size());
   CHECK(noted >= 1);
   b.alterations[0].on_foam = false;
-  for (const Piece& p : pieces_of(b, *before.panels, *before.form, nullptr)) CHECK(p.notes.empty());
+  for (const Piece& p : pieces_of(cut_choices(b), *before.panels, *before.form, nullptr)) CHECK(p.notes.empty());
 }

@@ -9,16 +9,13 @@
 #include "core/seam/suggest.hpp"
 #include "support/bench_data.hpp"
 #include "support/solids.hpp"
+#include "core/chain/questions.hpp"
 
 using namespace awl;
 
 namespace {
 
-const MeasureSet kUsual{{MeasureId::HC, 566.0}, {MeasureId::HL, 196.0}, {MeasureId::HB, 153.0}};
-const MeasureSet kHuge{{MeasureId::HC, 632.0}, {MeasureId::HL, 216.0}, {MeasureId::HB, 171.0}};
-const MeasureSet kChild{{MeasureId::HC, 512.0}, {MeasureId::HL, 178.0}, {MeasureId::HB, 141.0}};
-
-Build bare(const char* preset, const MeasureSet& tapes = kUsual, const char* people = "adult") {
+Build bare(const char* preset, const MeasureSet& tapes = test::kUsual, const char* people = "adult") {
   Build b = test::demo();
   b.parts.clear();
   (void)add_part(b, *part_from_preset(preset));
@@ -156,7 +153,7 @@ TEST_CASE("drawn seams ride along to a child and to a very large head", "[seam][
   Build b = bare("hood");
   b.parts[0].drawn = {over_the_crown(), inked({{88, 40, -10}, {60, 50, -80}, {0, 60, -106}}, 2)};
   const Derived usual = derived(b);
-  for (const auto& [tapes, people] : {std::pair{&kChild, "child-5"}, {&kHuge, "adult"}}) {
+  for (const auto& [tapes, people] : {std::pair{&test::kChild, "child-5"}, {&test::kHuge, "adult"}}) {
     Build other = b;
     other.tape = sheet_of(*tapes, people);
     const Derived d = derived(other);
@@ -181,9 +178,9 @@ TEST_CASE("on a horn a drawn seam keeps its place along it while the horn is ben
   b.parts[0].drawn[0].closed = true;
   const Derived cut = derived(b);
   CHECK(cut.panels->panels.size() == 2 * plain.panels->panels.size());
-  const auto bent = test::chain()->turn(b, 1, "curl", -120.0);
+  const auto bent = turn(*test::chain(), b, 1, "curl", -120.0);
   REQUIRE(bent);
-  const auto longer = test::chain()->turn(*bent, 1, "length", 250.0);
+  const auto longer = turn(*test::chain(), *bent, 1, "length", 250.0);
   REQUIRE(longer);
   CHECK(derived(*longer).panels->panels.size() == cut.panels->panels.size());
 }
@@ -323,7 +320,7 @@ TEST_CASE("suggested seams run where they hide, and a strip tells hidden from sh
 TEST_CASE("what is told of a suggestion is what comes out", "[seam][suggest]") {
   Build b = bare("skull-cap");
   b.foam.thickness_mm = 5.0;
-  const auto ways = test::chain()->suggest(b, 1);
+  const auto ways = suggest(*test::chain(), b, 1);
   REQUIRE(ways);
   for (const Suggestion& way : *ways) {
     Build cut = b;
@@ -337,17 +334,17 @@ TEST_CASE("what is told of a suggestion is what comes out", "[seam][suggest]") {
 TEST_CASE("a rough reckoning tells what the full one does, a little high", "[seam][chain]") {
   Build b = bare("hood");
   b.parts[0].seams.preset = SeamPreset::gores;
-  const auto rough = test::chain()->sketch(b, 1);
+  const auto rough = sketch(*test::chain(), b, 1);
   REQUIRE(rough);
   const Derived full = derived(b);
   REQUIRE((*rough)->panels.size() == full.panels->panels.size());
   for (std::size_t i = 0; i < full.panels->panels.size(); ++i)
     CHECK((*rough)->panels[i].strain.p99 < 2.5 * full.panels->panels[i].strain.p99 + 0.02);
-  CHECK_FALSE(test::chain()->sketch(b, 9));
+  CHECK_FALSE(sketch(*test::chain(), b, 9));
 }
 
 TEST_CASE("the bench suggests several ways side by side, each with its trade", "[seam][suggest]") {
-  const auto ways = test::chain()->suggest(bare("hood"), 1);
+  const auto ways = suggest(*test::chain(), bare("hood"), 1);
   REQUIRE(ways);
   REQUIRE(ways->size() == 3);
   for (const Suggestion& way : *ways) {
@@ -358,7 +355,7 @@ TEST_CASE("the bench suggests several ways side by side, each with its trade", "
     for (const DrawnSeam& s : way.seams) CHECK(check_drawn(s));
   }
   const Progress never([](double) { return false; });
-  const auto stopped = test::chain()->suggest(bare("hood"), 1, {}, never);
+  const auto stopped = suggest(*test::chain(), bare("hood"), 1, {}, never);
   REQUIRE_FALSE(stopped);
   CHECK(stopped.error().code == Errc::cancelled);
 }

@@ -5,6 +5,7 @@
 #include "core/form/wrap.hpp"
 #include "support/bench_data.hpp"
 #include "support/solids.hpp"
+#include "core/judge/judge.hpp"
 
 using namespace awl;
 

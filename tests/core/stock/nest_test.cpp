@@ -5,7 +5,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/random.hpp"
-#include "core/stock/materials.hpp"
+#include "core/stuff/materials.hpp"
 #include "support/bench_data.hpp"
 
 using namespace awl;

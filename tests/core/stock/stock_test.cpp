@@ -2,7 +2,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/stock/bit_sheet.hpp"
-#include "core/stock/materials.hpp"
+#include "core/stuff/materials.hpp"
 #include "core/stock/nest.hpp"
 #include "core/base/random.hpp"
 #include "support/bench_data.hpp"

@@ -1,0 +1,104 @@
+#include "app/desk/book.hpp"
+
+#include <QDir>
+#include <QSignalBlocker>
+
+#include "core/base/data_files.hpp"
+
+namespace awl {
+
+Book::Book(QObject* parent) : QObject(parent) {}
+
+QString Book::path() {
+  const QString home = qEnvironmentVariable("XDG_DATA_HOME", QDir::homePath() + QStringLiteral("/.local/share"));
+  return home + QStringLiteral("/noggin-awl/shop-book.db");
+}
+
+Result<ShopBook*> Book::get() {
+  if (m_book) return &*m_book;
+  std::string sentence;
+  auto opened = ShopBook::open(path().toStdString(), &sentence);
+  if (!opened) return fail(opened);
+  m_book = std::move(*opened);
+  if (!sentence.empty()) emit told(QString::fromStdString(sentence));
+  return &*m_book;
+}
+
+Result<int> Book::put(const std::string& wearer, const TapeSheet& sheet) {
+  const auto book = get();
+  if (!book) return fail(book);
+  const auto all = (*book)->wearers();
+  if (!all) return fail(all);
+  int id = 0;
+  for (const BookWearer& w : *all)
+    if (w.name == wearer) id = w.id;
+  if (id == 0) {
+    const auto added = (*book)->add_wearer(wearer, {});
+    if (!added) return added;
+    id = *added;
+  }
+  const auto added = (*book)->add_sheet(id, sheet);
+  if (added) emit changed();
+  return added;
+}
+
+Result<int> Book::readCsv(const QString& file) {
+  const auto text = read_file(file.toStdString());
+  if (!text) return fail(text);
+  const auto table = wearers_from_csv(*text);
+  if (!table) return fail(table);
+  Result<int> added = 0;
+  {
+    const QSignalBlocker until_all_are_in(this);
+    for (const NamedSheet& named : *table)
+      if (added) added = put(named.wearer, named.sheet);
+  }
+  emit changed();
+  if (!added) return added;
+  return static_cast<int>(table->size());
+}
+
+Result<void> Book::writeCsv(const QString& file) {
+  const auto book = get();
+  if (!book) return fail(book);
+  const auto all = (*book)->wearers();
+  if (!all) return fail(all);
+  std::vector<NamedSheet> table;
+  for (const BookWearer& w : *all) {
+    const auto sheets = (*book)->sheets(w.id);
+    if (!sheets) return fail(sheets);
+    for (const BookSheet& s : *sheets) table.push_back({w.name, s.sheet});
+  }
+  return write_file_safely(file.toStdString(), wearers_csv(table));
+}
+
+Result<void> Book::removeWearer(int id) {
+  const auto book = get();
+  if (!book) return fail(book);
+  if (auto done = (*book)->remove_wearer(id); !done) return done;
+  m_removed.push_back({true, id});
+  emit changed();
+  return {};
+}
+
+Result<void> Book::removeSheet(int id) {
+  const auto book = get();
+  if (!book) return fail(book);
+  if (auto done = (*book)->remove_sheet(id); !done) return done;
+  m_removed.push_back({false, id});
+  emit changed();
+  return {};
+}
+
+Result<void> Book::bringBack() {
+  const auto book = get();
+  if (!book) return fail(book);
+  if (m_removed.empty()) return {};
+  const Removed last = m_removed.back();
+  if (auto done = last.wearer ? (*book)->restore_wearer(last.id) : (*book)->restore_sheet(last.id); !done) return done;
+  m_removed.pop_back();
+  emit changed();
+  return {};
+}
+
+}  // namespace awl

@@ -1,0 +1,155 @@
+#include "app/desk/document.hpp"
+
+#include <QFileInfo>
+#include <QUndoCommand>
+
+#include "core/base/data_files.hpp"
+#include "core/io/build_file.hpp"
+#include "core/chain/questions.hpp"
+
+namespace awl {
+
+/// Undo step that swaps two whole values; steps of one gesture merge.
+class SwapBuilds : public QUndoCommand {
+ public:
+  SwapBuilds(Document& document, const QString& label, std::shared_ptr<const Build> next, QString gesture)
+      : QUndoCommand(label), m_document(document), m_before(document.m_now), m_after(std::move(next)),
+        m_gesture(std::move(gesture)) {}
+
+  int id() const override { return m_gesture.isEmpty() ? -1 : 1; }
+  bool mergeWith(const QUndoCommand* other) override {
+    const auto* next = dynamic_cast<const SwapBuilds*>(other);
+    if (next == nullptr || next->m_gesture != m_gesture) return false;
+    m_after = next->m_after;
+    setObsolete(*m_after == *m_before);
+    return true;
+  }
+  void undo() override { m_document.show(m_before); }
+  void redo() override { m_document.show(m_after); }
+
+ private:
+  Document& m_document;
+  std::shared_ptr<const Build> m_before, m_after;
+  QString m_gesture;
+};
+
+Document::Document(std::shared_ptr<const Chain> chain, Build build, QObject* parent)
+    : QObject(parent), m_chain(std::move(chain)), m_now(std::make_shared<const Build>(std::move(build))) {
+  m_autosave.setInterval(20'000);
+  m_autosave.setSingleShot(true);
+  connect(&m_autosave, &QTimer::timeout, this, &Document::writeRecovery);
+  connect(&m_undo, &QUndoStack::cleanChanged, this, &Document::savedStateChanged);
+}
+
+bool Document::change(const QString& label, const Change& change, const QString& gesture) {
+  auto next = change(*m_now);
+  const auto refuse = [&](const Error& error) {
+    emit refused(QString::fromStdString(error.text), QString::fromStdString(error.where));
+    return false;
+  };
+  if (!next) return refuse(next.error());
+  if (*next == *m_now) return true;
+  if (auto good = check(*m_chain, *next, m_patience); !good) return refuse(good.error());
+  m_undo.push(new SwapBuilds(*this, label, std::make_shared<const Build>(std::move(*next)), gesture));
+  return true;
+}
+
+bool Document::edit(const QString& label, const std::function<void(Build&)>& edit, const QString& gesture) {
+  return change(
+      label,
+      [&](const Build& b) -> Result<Build> {
+        Build next = b;
+        edit(next);
+        return next;
+      },
+      gesture);
+}
+
+bool Document::changePart(
+    int id, const QString& label, const std::function<Result<Part>(Part)>& edit, const QString& gesture) {
+  return change(
+      label,
+      [&](const Build& b) -> Result<Build> {
+        const Part* now = find_part(b, id);
+        if (now == nullptr) return fail(Errc::unknown_name, "There is no part to change; add one at Form.");
+        auto changed = edit(*now);
+        if (!changed) return fail(changed);
+        Build next = b;
+        *find_part(next, id) = std::move(*changed);
+        if (auto good = try_part(*m_chain, next, id, m_patience); !good && good.error().code != Errc::cancelled)
+          return fail(good);
+        return next;
+      },
+      gesture);
+}
+
+void Document::show(std::shared_ptr<const Build> build) {
+  m_now = std::move(build);
+  if (!m_autosave.isActive()) m_autosave.start();
+  emit changed();
+}
+
+int Document::partAtHand() const {
+  if (find_part(*m_now, m_part) != nullptr) return m_part;
+  return m_now->parts.empty() ? 0 : m_now->parts.front().id;
+}
+
+void Document::takeInHand(int part) {
+  if (part == m_part) return;
+  m_part = part;
+  emit partTaken(part);
+}
+
+void Document::replace(Build build, const QString& path) {
+  m_undo.clear();
+  m_undo.setClean();
+  m_path = path;
+  m_mark = file_mark(path.toStdString());
+  dropRecovery();
+  m_now = std::make_shared<const Build>(std::move(build));
+  emit changed();
+  emit savedStateChanged();
+}
+
+void Document::recover(Build build, const QString& path) {
+  replace(std::move(build), path);
+  m_undo.resetClean();
+  writeRecovery();
+  emit savedStateChanged();
+}
+
+Result<void> Document::save(const QString& path, bool over) {
+  if (!over && path == m_path && !m_mark.empty() && file_mark(path.toStdString()) != m_mark)
+    return fail(Errc::changed_elsewhere,
+        QFileInfo(path).fileName().toStdString() +
+            " was changed by another window or program since it was opened here.",
+        path.toStdString());
+  if (auto saved = save_build(path.toStdString(), *m_now); !saved) return saved;
+  m_path = path;
+  m_mark = file_mark(path.toStdString());
+  m_undo.setClean();
+  dropRecovery();
+  emit savedStateChanged();
+  return {};
+}
+
+Result<void> Document::open(const QString& path) {
+  auto build = open_build(path.toStdString());
+  if (!build) return fail(build);
+  replace(std::move(*build), path);
+  return {};
+}
+
+bool Document::writeRecovery() {
+  if (m_undo.isClean()) return true;
+  const auto saved = m_recovery.write(*m_now, m_path);
+  if (!saved) emit refused(QString::fromStdString(saved.error().text), QStringLiteral("recovery copy"));
+  return saved.has_value();
+}
+
+void Document::dropRecovery() {
+  m_autosave.stop();
+  m_recovery.drop();
+}
+
+}  // namespace awl

@@ -1,0 +1,70 @@
+#include "app/shell/drag_bench.hpp"
+
+#include <QElapsedTimer>
+#include <QMouseEvent>
+#include <cstdio>
+
+namespace awl {
+namespace {
+
+void wait(MainWindow& window, int ms) {
+  QElapsedTimer clock;
+  clock.start();
+  while (clock.elapsed() < ms || (ms == 0 && window.deriver().isBusy()))
+    QApplication::processEvents(QEventLoop::AllEvents, 5);
+}
+
+void send(StandView& stand, QEvent::Type type, QPointF at) {
+  const Qt::MouseButtons held = type == QEvent::MouseButtonRelease ? Qt::NoButton : Qt::LeftButton;
+  QMouseEvent event(
+      type, at, stand.mapToGlobal(at), type == QEvent::MouseMove ? Qt::NoButton : Qt::LeftButton, held, Qt::NoModifier);
+  QApplication::sendEvent(&stand, &event);
+}
+
+/// From press to release, forty moves. Milliseconds of the slowest event.
+double drag(BenchApplication& app, MainWindow& window, const QString& name) {
+  StandView& stand = window.stand();
+  int grip = -1;
+  for (int i = 0; i < static_cast<int>(stand.grips().size()); ++i)
+    if (stand.grips()[i].dial == name.toStdString()) grip = i;
+  if (grip < 0) return -1.0;
+  const QPointF from = stand.gripPlace(grip);
+  wait(window, 300);
+  (void)app.takeLongestMs();
+  send(stand, QEvent::MouseButtonPress, from);
+  for (int i = 1; i <= 40; ++i) {
+    send(stand, QEvent::MouseMove, from + QPointF(0.5 * i, 0.25 * i));
+    wait(window, 16);
+  }
+  send(stand, QEvent::MouseButtonRelease, from + QPointF(20.0, 10.0));
+  wait(window, 0);
+  return app.takeLongestMs();
+}
+
+}  // namespace
+
+void benchDrags(BenchApplication& app, MainWindow& window) {
+  window.document().replace(*demo_by_name("heron-warden", window.document().build().coat.start), {});
+  wait(window, 0);
+  window.showStation(QStringLiteral("form"));
+  const Part& wrap = first_wrap(window.document().build());
+  window.document().takeInHand(wrap.id);
+  wait(window, 500);
+  std::printf("drag_grip_worst_ms\t%.1f\n", drag(app, window, QStringLiteral("up")));
+  window.document().edit(QStringLiteral("Draw a seam"), [](Build& next) {
+    DrawnSeam line;
+    line.id = 1;
+    line.name = "down the side";
+    line.inked = true;
+    line.points = {Vec3(0, 110, 40), Vec3(60, 70, 30), Vec3(85, 20, 20), Vec3(80, -30, 10)};
+    first_wrap(next).drawn.push_back(line);
+  });
+  wait(window, 0);
+  window.showStation(QStringLiteral("seams"));
+  window.stand().look(0.9f, 0.14f);
+  wait(window, 500);
+  std::printf("drag_marker_worst_ms\t%.1f\n", drag(app, window, QStringLiteral("seam1.2")));
+  std::fflush(stdout);
+}
+
+}  // namespace awl

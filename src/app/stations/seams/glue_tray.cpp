@@ -1,0 +1,97 @@
+#include "app/stations/seams/glue_tray.hpp"
+
+#include <QSignalBlocker>
+#include <algorithm>
+#include <cmath>
+
+namespace awl {
+
+GlueTray::GlueTray(Station* station, Document& document, const Chain& chain)
+    : QObject(station), m_station(station), m_document(document), m_chain(chain),
+      m_glue(new QPushButton(tr("Glue it up here first"), station)), m_stop(new QPushButton(tr("Stop"), station)),
+      m_progress(new QProgressBar(station)), m_show(new QCheckBox(tr("Show it as it comes out"), station)),
+      m_list(new QListWidget(station)), m_said(nullptr),
+      m_search(
+          this, [this](const Result<GluedForm>& made) { glued(made); }, m_progress, m_stop) {
+  TrayGroup* group = station->addGroup(tr("What the pieces come to"));
+  auto* row = new QHBoxLayout;
+  m_glue->setObjectName(QStringLiteral("glue-up"));
+  m_glue->setProperty("act", true);
+  m_glue->setToolTip(
+      tr("Joins the flat pieces along their seams, with their thickness and stretch, and lets them go: before foam is "
+         "cut it tells where the form comes out pointed, puckered or too narrow."));
+  m_stop->setObjectName(QStringLiteral("glue-stop"));
+  m_stop->setToolTip(tr("Stops; nothing is changed."));
+  m_stop->setEnabled(false);
+  row->addWidget(m_glue, 2), row->addWidget(m_stop, 1);
+  group->body()->addLayout(row);
+  m_progress->setObjectName(QStringLiteral("glue-progress"));
+  m_progress->hide();
+  group->body()->addWidget(m_progress);
+  m_show->setObjectName(QStringLiteral("glue-show"));
+  m_show->setToolTip(tr("The glued shape in place of the form, coloured by how far it stands off."));
+  group->body()->addWidget(m_show);
+  m_said = group->addText(tr("Takes some seconds. Left out: the head inside, weight, and glue that gives."));
+  m_said->setObjectName(QStringLiteral("glue-said"));
+  m_list->setObjectName(QStringLiteral("glue-findings"));
+  m_list->setAccessibleName(tr("Where it comes out otherwise"));
+  m_list->setWordWrap(true);
+  m_list->setFixedHeight(150);
+  m_list->hide();
+  group->body()->addWidget(m_list);
+  connect(m_glue, &QPushButton::clicked, this, &GlueTray::glue);
+  connect(m_show, &QCheckBox::toggled, this, [this] { emit m_station->standChanged(); });
+  connect(m_list, &QListWidget::currentRowChanged, this, [this] { emit m_station->standChanged(); });
+  m_show->setEnabled(false);
+}
+
+void GlueTray::show(const Derived& derived) {
+  m_derived = derived;
+  m_glue->setEnabled(derived.panels != nullptr && !m_search.isRunning());
+  const bool stale = m_made && derived.panels && m_made->panels != derived.panels;
+  if (m_made && !m_search.isRunning())
+    m_said->setText(stale ? tr("The pieces have changed since; glue it up again.") : m_summary);
+  m_show->setEnabled(m_made && !stale);
+  m_list->setEnabled(m_made && !stale);
+}
+
+void GlueTray::glue() {
+  if (m_search.isRunning() || !m_derived.panels) return;
+  m_glue->setEnabled(false);
+  m_said->setText(tr("Joining the seams\u2026"));
+  m_search.begin([derived = m_derived, build = m_document.build(), chain = &m_chain](
+                     const Progress& progress) { return glue_form(derived, build, chain->materials(), progress); });
+}
+
+void GlueTray::glued(const Result<GluedForm>& made) {
+  m_glue->setEnabled(true);
+  if (!made) return m_said->setText(QString::fromStdString(made.error().text));
+  m_made = *made;
+  auto map = std::make_shared<WornMap>();
+  map->on = m_made->panels, map->mm = m_made->off_mm, map->moved = m_made->moved;
+  map->range_mm = std::clamp(std::ceil(m_made->p95_mm), 3.0, 20.0);
+  const std::string range = format_length(map->range_mm, m_document.build().shown);
+  map->low = range + " in", map->high = range + " out";
+  m_map = map;
+  const QSignalBlocker quiet(m_list);
+  m_list->clear();
+  for (const GlueFinding& f : m_made->findings) m_list->addItem(QString::fromStdString(f.sentence));
+  m_list->show();
+  const LengthUnit unit = m_document.build().shown;
+  m_summary = tr("Most of it comes within %1 of the form. Click a line to see where.")
+                  .arg(QString::fromStdString(format_length(0.1 * std::round(10.0 * m_made->p95_mm), unit)));
+  m_show->setEnabled(true);
+  m_show->setChecked(true);
+  show(m_derived);
+  emit m_station->standChanged();
+}
+
+void GlueTray::apply(StandChoice& choice) const {
+  if (!m_made || !m_show->isChecked() || !m_show->isEnabled()) return;
+  choice.worn_map = m_map;
+  const int row = m_list->currentRow();
+  if (row >= 0 && row < static_cast<int>(m_made->findings.size()) && m_made->findings[row].mm > 0.0)
+    choice.spots.push_back(m_made->findings[row].at);
+}
+
+}  // namespace awl

@@ -1,0 +1,41 @@
+#pragma once
+#include "core/builds/build.hpp"
+#include "core/chain/chain.hpp"
+#include "core/seam/suggest.hpp"
+
+// Short questions to a chain. A derivation under way lets them pass and then goes on.
+
+namespace awl {
+
+/// How long whoever asks can wait; none: as long as it takes.
+using Patience = std::optional<std::chrono::milliseconds>;
+
+/// The headform of measures that are not the build's: another wearer, another date. Errors: those of HeadFitter::fit.
+Result<Headform> head_of(const Chain& chain, const TapeSheet& sheet);
+
+/// check_build and whether the wraps' edges leave anything. What is not known in time is taken for good: the derivation
+/// will say.
+Result<void> check(const Chain& chain, const Build& build, Patience patience = {});
+
+/// Whether one part of a build can be made on its wearer, with the sentence if not.
+/// Errors: those of the part's form; cancelled if it was not known in time.
+Result<void> try_part(const Chain& chain, const Build& build, int part, Patience patience = {});
+
+/// Turns one dial of a part and makes its form. A value at which the form cannot be made is refused with the nearest
+/// that works, between the one there is and the one asked for (found by halving, to a millimetre, degree or hundredth,
+/// as far as there is time). What is not known in time is let pass: the derivation will say.
+/// Errors: unknown_name, out_of_range; those of the form's source, the sentence naming the nearest that works.
+Result<Build> turn(
+    const Chain& chain, const Build& build, int part, const std::string& dial, double value, Patience patience = {});
+
+/// Lines that would cut one part so that it lies flat, by the foam's own tolerance unless one is given: several
+/// suggestions, side by side. Errors: those of the part's form; cancelled; no_solution.
+Result<std::vector<Suggestion>> suggest(const Chain& chain, const Build& build, int part,
+    std::optional<double> tolerance = {}, const Progress& progress = {});
+
+/// Roughly what one part's panels come to, for while a line is dragged: a rigid map only, sides not joined, so that the
+/// strain reads a little high. Errors: those of the part's form and of make_panels.
+Result<std::shared_ptr<const PanelSet>> sketch(
+    const Chain& chain, const Build& build, int part, const Progress& progress = {});
+
+}  // namespace awl

@@ -1,0 +1,25 @@
+#include "core/chain/shop.hpp"
+
+namespace awl {
+
+Result<std::unique_ptr<Shop>> Shop::load(const std::filesystem::path& data) {
+  std::unique_ptr<Shop> shop(new Shop);
+  auto fitter = HeadFitter::load(data / "headform");
+  if (!fitter) return fail(fitter);
+  auto wraps = WrapMaker::load(data / "headform", *fitter);
+  if (!wraps) return fail(wraps);
+  auto busts = BustMaker::load(data / "headform");
+  if (!busts) return fail(busts);
+  auto materials = load_materials(data / "materials");
+  if (!materials) return fail(materials);
+  auto rules = load_step_rules(data / "rules" / "finishing.json");
+  if (!rules) return fail(rules);
+  shop->fitter_ = *fitter;
+  shop->busts_ = *busts;
+  shop->materials_ = std::move(*materials);
+  shop->rules_ = std::move(*rules);
+  shop->forms_ = std::make_unique<FormShop>(*fitter, *wraps);
+  return shop;
+}
+
+}  // namespace awl

@@ -1,0 +1,113 @@
+#include "core/chain/to_cut.hpp"
+
+#include <algorithm>
+
+#include "core/base/numbers.hpp"
+#include "core/chain/cover.hpp"
+
+namespace awl {
+namespace {
+
+bool ends_with(const std::string& whole, const std::string& end) { return whole == end || whole.ends_with(", " + end); }
+
+/// The name a seam carries in the joined set, by its part.
+std::string joined_seam_name(const Form& form, int part, const std::string& seam) {
+  const PartForm* of = form.parts.size() > 1 ? form.of(part) : nullptr;
+  return of != nullptr ? of->name + ", " + seam : seam;
+}
+
+/// What was cut on the foam, printed on the pieces it touched, so that nobody cuts it off again.
+void note_on_foam(
+    std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of, const Alteration& a) {
+  for (Piece& piece : pieces) {
+    if (!piece.panel.valid()) continue;
+    const Panel& panel = panels.panels[piece.panel.value];
+    if (panel.part >= static_cast<int>(part_of.size()) || part_of[panel.part] != a.part) continue;
+    const bool named = !a.panel.empty() && ends_with(panel.name, a.panel);
+    const bool at_seam = a.panel.empty() &&
+        std::any_of(piece.edges.begin(), piece.edges.end(),
+            [&](const PieceEdge& e) { return e.seam.valid() && ends_with(panels.seams[e.seam.value].name, a.seam); });
+    if (named || at_seam)
+      piece.notes.push_back(fixed(std::max({std::abs(a.first_mm), std::abs(a.middle_mm), std::abs(a.last_mm)}), 1) +
+          " mm was cut on the foam: in this line");
+  }
+}
+
+void other_ways(std::vector<Piece>& pieces, const PanelSet& panels, const HeldWays& ways) {
+  const auto made = [&](int span) { return span < static_cast<int>(ways.size()) ? ways[span].get() : nullptr; };
+  std::erase_if(
+      pieces, [&](const Piece& p) { return p.panel.valid() && made(panels.panels[p.panel.value].part) != nullptr; });
+  for (const auto& way : ways)
+    if (way) pieces.insert(pieces.end(), way->pieces.begin(), way->pieces.end());
+  for (std::size_t i = 0; i < pieces.size(); ++i)
+    pieces[i].id = PieceId{static_cast<int>(i)}, pieces[i].number = static_cast<int>(i) + 1;
+}
+
+const Part* part_in(const CutChoices& choices, int id) {
+  const auto at = std::find_if(choices.parts.begin(), choices.parts.end(), [&](const Part& p) { return p.id == id; });
+  return at == choices.parts.end() ? nullptr : &*at;
+}
+
+/// The maker's margins, those usual for a part's own kind, and what a cover is wrapped round.
+Margins margins_of(const CutChoices& choices, const Part& part, const Materials* materials) {
+  Margins margins = choices.margins;
+  if (const auto kind =
+          materials != nullptr && !part.stuff.empty() ? materials->foam(part.stuff) : Result<Foam>(fail(Error{})))
+    margins.seam_mm = kind->seam_margin_mm, margins.rim_mm = kind->rim_margin_mm,
+    margins.hole_mm = kind->hole_margin_mm;
+  if (const auto* cover = std::get_if<CoverSpec>(&part.shape)) {
+    const Part* below = part_in(choices, part.on);
+    margins.rim_mm =
+        wrap_margin_mm(*cover, below != nullptr && below->thickness_mm > 0.0 ? below->thickness_mm : choices.foam_mm);
+  }
+  return margins;
+}
+
+}  // namespace
+
+CutChoices cut_choices(const Build& build) {
+  CutChoices choices{build.parts, build.foam.cuts, build.foam.margins, build.foam.thickness_mm, {}};
+  for (const Alteration& a : build.alterations)
+    if (a.on_foam) choices.on_foam.push_back(a);
+  return choices;
+}
+
+NestStock stock_of(const FoamSpec& foam) {
+  NestStock stock;
+  for (const Offcut& o : foam.offcuts)
+    if (o.foam == foam.foam) stock.offcuts.push_back(o);
+  stock.held = foam.held;
+  return stock;
+}
+
+std::vector<Piece> pieces_of(const CutChoices& choices, const PanelSet& panels, const Form& form,
+    const CheckPlan* check, const HeldWays& ways, const Materials* materials) {
+  auto all = make_pieces(panels);
+  std::vector<int> part_of;
+  for (const auto& part : form.parts) part_of.push_back(part->part);
+  std::vector<SeamCut> cuts = choices.cuts;
+  for (SeamCut& c : cuts) c.seam = joined_seam_name(form, c.part, c.seam);
+  std::map<int, Margins> own;
+  for (const int id : part_of)
+    if (const Part* part = part_in(choices, id)) own[id] = margins_of(choices, *part, materials);
+  set_edges(all, panels, part_of, cuts, choices.margins, own);
+  for (Piece& piece : all)
+    if (const Part* part =
+            piece.panel.valid() ? part_in(choices, part_of[panels.panels[piece.panel.value].part]) : nullptr)
+      piece.stuff = part->stuff;
+  for (const Alteration& a : choices.on_foam) note_on_foam(all, panels, part_of, a);
+  other_ways(all, panels, ways);
+  if (!form.plates) return all;
+  if (check != nullptr)
+    for (const BuiltMark& mark : check->marks) add_cross(all, panels, mark.at, mark.name);
+  const auto holes = [&] {
+    return form.plates->pipe.empty() ? std::vector<std::vector<Vec2>>{}
+                                     : std::vector<std::vector<Vec2>>{form.plates->pipe};
+  };
+  const int count = static_cast<int>(all.size());
+  all.push_back(plate_piece("neck plate, inside", count + 1, form.plates->neck, holes(), choices.foam_mm));
+  all.push_back(plate_piece("base, under it", count + 2, form.plates->base, holes(), choices.foam_mm));
+  return all;
+}
+
+}  // namespace awl

@@ -1,0 +1,28 @@
+#pragma once
+#include "core/derived/derived.hpp"
+#include "core/stuff/materials.hpp"
+
+namespace awl {
+
+/// Offcuts of the build's kind, and what is laid down by hand.
+NestStock stock_of(const FoamSpec& foam);
+
+/// What a build says about how its pieces are cut.
+struct CutChoices {
+  std::vector<Part> parts;
+  std::vector<SeamCut> cuts;
+  Margins margins;
+  double foam_mm = 0.0;
+  std::vector<Alteration> on_foam;  ///< what was cut on the foam already
+  bool operator==(const CutChoices&) const = default;
+};
+CutChoices cut_choices(const Build& build);
+
+/// The pieces of a build with everything the maker chose about their edges: cuts, margins, what was cut on the foam
+/// already. `check` gives a headform its crosses; null for none. Parts made some other way than as a skin come with
+/// that way's pieces instead of their panels'; parts cut from another kind have that kind's margins (with `materials`),
+/// covers their wrap.
+std::vector<Piece> pieces_of(const CutChoices& choices, const PanelSet& panels, const Form& form,
+    const CheckPlan* check, const HeldWays& ways = {}, const Materials* materials = nullptr);
+
+}  // namespace awl

@@ -1,0 +1,50 @@
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+#include "core/judge/case.hpp"
+#include "core/stuff/bears.hpp"
+
+namespace awl {
+
+double thinner_foam(const Foam& foam, double now_mm) {
+  double thinner = 0.0;
+  for (const double mm : foam.thickness_mm)
+    if (mm < now_mm && mm > thinner) thinner = mm;
+  return thinner;
+}
+
+/// What the material does not bear: heat, and bends tighter than it takes.
+void judge_foam(const Case& c, Remarks& remarks) {
+  const auto& [build, d, materials] = c;
+  const auto foam = foam_of(build.foam, materials);
+  if (!foam || !d.pieces || !d.panels) return;
+  const Verdict heat = heat_on(*foam);
+  if (build.foam.heated && !heat.allowed)
+    remarks.add({"foam.heat", Severity::warning, "foam/heated",
+        "The pieces are to be stretched with heat. " + heat.why + " They are bent cold.", {}, {},
+        {{"Bend it cold", "set-heated off"}}});
+  const bool warm = build.foam.heated && heat.allowed;
+  const Piece* worst = nullptr;
+  double worst_mm = 0.0, least_mm = 0.0;
+  for (const Piece& p : *d.pieces) {
+    if (!p.panel.valid() || !p.stuff.empty() || d.panels->panels[p.panel.value].given_flat) continue;
+    const double radius = bend_radius_mm(d.panels->panels[p.panel.value]),
+                 least = least_bend_radius_mm(p.thickness_mm, warm ? foam->bend_heated : foam->bend_cold);
+    if (radius < least && (worst == nullptr || radius / least < worst_mm / least_mm))
+      worst = &p, worst_mm = radius, least_mm = least;
+  }
+  if (worst == nullptr) return;
+  Remark r{"foam.bend", Severity::note, "pieces/" + worst->name, {}, worst_mm, least_mm, {}};
+  r.sentence = "Piece " + std::to_string(worst->number) + " (" + worst->name + ") is bent round about " +
+      format_length(std::round(worst_mm), build.shown) + "; " + foam->name + (warm ? " heated" : " cold") +
+      " of that thickness takes " + format_length(std::ceil(least_mm), build.shown) +
+      ". Slot it inside (Foam, a bend).";
+  if (!warm && heat.allowed && worst_mm >= least_bend_radius_mm(worst->thickness_mm, foam->bend_heated))
+    r.remedies.push_back({"Stretch the pieces with heat", "set-heated on"});
+  if (const double thinner = thinner_foam(*foam, build.foam.thickness_mm); thinner > 0.0)
+    r.remedies.push_back(
+        {"Take " + format_length(thinner, build.shown) + " foam", "set-thickness " + fixed(thinner, 1)});
+  remarks.add(std::move(r));
+}
+
+}  // namespace awl

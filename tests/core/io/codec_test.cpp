@@ -1,0 +1,71 @@
+#include <catch2/catch.hpp>
+
+#include "core/io/codec/foam_json.hpp"
+#include "core/io/codec/seam_json.hpp"
+#include "support/shaker.hpp"
+
+using namespace awl;
+
+namespace {
+
+/// Every field altered, written, read back the same; and nothing written is as it usually is.
+template <class S>
+void survives_shaking(const char* what) {
+  CAPTURE(what);
+  S shaken;
+  test::Shaker shaker;
+  fields(shaker, shaken);
+  const Json usual = spec_to_json(S{}), json = spec_to_json(shaken);
+  for (const auto& [key, value] : json.items()) {
+    CAPTURE(key);
+    CHECK(value != usual.at(key));
+  }
+  const auto back = read_json(json, "", spec_from_json<S>);
+  INFO((back ? std::string() : back.error().text));
+  REQUIRE(back);
+  CHECK(*back == shaken);
+  // Each is asked for by its own key: without it there is a sentence that names it.
+  for (const auto& [key, value] : json.items()) {
+    Json without = json;
+    without.erase(key);
+    const auto refused = read_json(without, "", spec_from_json<S>);
+    CAPTURE(key);
+    REQUIRE_FALSE(refused);
+    CHECK(refused.error().text.find(key) != std::string::npos);
+  }
+}
+
+struct Later {
+  double old_mm = 1.0;
+  std::string added = "as usual";
+  bool operator==(const Later&) const = default;
+};
+template <class C>
+void fields(C& c, Later& s) {
+  c.value("old_mm", s.old_mm);
+  c.also("added", s.added);
+}
+
+}  // namespace
+
+TEST_CASE("every field of every spec survives saving, however it is altered", "[io][codec][property]") {
+  survives_shaking<SeamSpec>("seams");
+  survives_shaking<DrawnSeam>("drawn seam");
+  survives_shaking<Alteration>("alteration");
+  survives_shaking<Version>("version");
+  survives_shaking<Margins>("margins");
+  survives_shaking<SeamCut>("cut");
+  survives_shaking<Offcut>("offcut");
+  survives_shaking<HeldCopy>("held copy");
+  survives_shaking<FoamSpec>("foam");
+  survives_shaking<WaySpec>("way");
+  survives_shaking<OrderRule>("order");
+  survives_shaking<FoamHeadSpec>("foam head");
+  survives_shaking<CoatSpec>("coat");
+}
+
+TEST_CASE("a field added later keeps its usual value in files that lack it", "[io][codec]") {
+  const auto old = read_json(Json{{"old_mm", 4.0}}, "", spec_from_json<Later>);
+  REQUIRE(old);
+  CHECK(*old == Later{4.0, "as usual"});
+}
