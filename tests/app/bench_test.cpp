@@ -172,6 +172,7 @@ TEST_CASE("foam, thickness and sheet follow their controls", "[app][foam]") {
   bench.type("sheet-height", "8 cm");
   CHECK(bench.derived().layout == nullptr);
   CHECK(bench.text("remark-badge").contains(QStringLiteral("stop")));
+  bench.open("foam-print");
   CHECK_FALSE(bench.find<QPushButton>("export-svg").isEnabled());
   bench.undo();
   CHECK(bench.derived().complete());

@@ -118,7 +118,7 @@ TEST_CASE("the newest request wins, older results are dropped", "[app][deriver]"
   CHECK(deriver.latest().head->reading(MeasureId::HC).given_mm == 575.0);
 }
 
-TEST_CASE("the head comes first while the rest is still the last good one", "[app][deriver]") {
+TEST_CASE("the head comes first, ahead of the rest, and the last whole one stays till then", "[app][deriver]") {
   Deriver deriver(test::chain());
   Build build = test::demo();
   deriver.request(build);
@@ -128,13 +128,16 @@ TEST_CASE("the head comes first while the rest is still the last good one", "[ap
   QObject::connect(&deriver, &Deriver::updated, [&] {
     if (!deriver.isBusy() || seen) return;
     seen = true;
-    CHECK(deriver.latest().head->reading(MeasureId::HC).given_mm == 603.0);
+    CHECK(deriver.ahead().head->reading(MeasureId::HC).given_mm == 603.0);
+    CHECK(deriver.ahead().layout == nullptr);
+    CHECK(deriver.latest().head->reading(MeasureId::HC).given_mm != 603.0);
     CHECK(deriver.latest().layout == old_layout);
   });
   build.tape.set(MeasureId::HC, 603.0);
   deriver.request(build);
   for (int i = 0; i < 1000 && deriver.isBusy(); ++i) QTest::qWait(5);
   CHECK(seen);
+  CHECK(deriver.ahead().head == nullptr);
   CHECK(deriver.latest().layout != old_layout);
 }
 

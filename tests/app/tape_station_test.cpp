@@ -107,7 +107,7 @@ TEST_CASE("the short list belongs to the build, and the next most telling measur
   const auto hood = listed();
   CHECK(hood.size() == 6);
   CHECK(hood.count("HC") == 1);
-  for (const auto& code : hood) CHECK(bench.find<QLineEdit>(("measure-" + code).c_str()).isVisibleTo(&bench.window));
+  for (const auto& code : hood) CHECK(bench.find<QLineEdit>(("measure-" + code).c_str()).isVisible());
   REQUIRE(bench.derived().next);
   const auto next = bench.derived().next->id;
   CHECK(bench.text("next-measure").contains(QString::fromStdString(spoken_name(next))));

@@ -6,6 +6,7 @@
 #include <QDateEdit>
 #include <QLabel>
 #include <QPushButton>
+#include <QSettings>
 #include <QSpinBox>
 #include <QToolButton>
 #include <QTest>
@@ -18,7 +19,9 @@ namespace awl::test {
 /// The window with the demo in it, used as a person would: by finding, clicking and typing.
 class Bench {
  public:
-  Bench() : window(chain(), demo()) {
+  enum class Drawers { closed, as_left };
+  /// As for somebody who opens the program for the first time, unless its drawers are to be as they were left.
+  explicit Bench(Drawers drawers = Drawers::closed) : window((forget(drawers), chain()), demo()) {
     window.askUnsaved = [] { return 1; };
     window.document().setPatience({});  // a busy machine must not change what a test sees
     window.show();
@@ -30,6 +33,8 @@ class Bench {
     for (int i = 0; i < 8000 && window.deriver().isBusy(); ++i) QTest::qWait(5);
     REQUIRE_FALSE(window.deriver().isBusy());
     QApplication::processEvents();
+    for (int i = 0; i < 2000 && window.stand().isPainting(); ++i) QTest::qWait(2);
+    REQUIRE_FALSE(window.stand().isPainting());
   }
 
   template <class W>
@@ -37,6 +42,9 @@ class Bench {
     auto* widget = window.findChild<W*>(QString::fromLatin1(name));
     INFO("looking for " << name);
     REQUIRE(widget != nullptr);
+    // Whoever looks for it at the open station opens the drawer it lies in.
+    if constexpr (std::is_base_of_v<QWidget, W>)
+      if (!window.station().drawers().shows(widget)) window.station().drawers().reveal(widget);
     return *widget;
   }
 
@@ -121,6 +129,11 @@ class Bench {
   const Derived& derived() { return window.deriver().latest(); }
 
   MainWindow window;
+
+ private:
+  static void forget(Drawers drawers) {
+    if (drawers == Drawers::closed) QSettings().remove(QStringLiteral("drawers"));
+  }
 };
 
 }  // namespace awl::test

@@ -44,8 +44,8 @@ class Shaker {
   void shake(bool& v) { v = !v; }
   void shake(std::string& v) { v += " \xC3\xA9" + std::to_string(++count_); }
   void shake(Day& v) { v = Day{v.number + 3}; }
-  void shake(Vec2& v) { v += Vec2(0.5, ++count_); }
-  void shake(Vec3& v) { v += Vec3(0.5, ++count_, -1.0); }
+  void shake(Vec2& v) { v = Vec2(0.5, ++count_); }
+  void shake(Vec3& v) { v = Vec3(0.5, ++count_, -1.0); }
   template <class T>
   void shake(std::vector<T>& v) {
     v.resize(3);

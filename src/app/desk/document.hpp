@@ -70,7 +70,7 @@ class Document : public QObject {
   void show(std::shared_ptr<const Build> build);
 
   std::shared_ptr<const Chain> m_chain;
-  Patience m_patience = std::chrono::milliseconds(40);
+  Patience m_patience = std::chrono::milliseconds(15);
   std::shared_ptr<const Build> m_now;
   QUndoStack m_undo;
   QString m_path;

@@ -32,6 +32,8 @@ MatView::MatView(QWidget* parent) : QWidget(parent) {
 }
 
 void MatView::show(const Derived& d, bool strain, double tolerance) {
+  const bool same = m_layout && m_layout == d.layout && m_pieces == d.pieces && m_panels == d.panels;
+  if (same && m_strain == strain && m_tolerance == tolerance && m_hand < 0) return;
   m_strain = strain;
   m_tolerance = tolerance;
   const bool same_sheets =

@@ -50,7 +50,7 @@ void benchDrags(BenchApplication& app, MainWindow& window) {
   const Part& wrap = first_wrap(window.document().build());
   window.document().takeInHand(wrap.id);
   wait(window, 500);
-  std::printf("drag_grip_worst_ms\t%.1f\n", drag(app, window, QStringLiteral("up")));
+  std::printf("drag_grip_worst_ms\t%.1f\n", drag(app, window, QStringLiteral("edge4")));
   window.document().edit(QStringLiteral("Draw a seam"), [](Build& next) {
     DrawnSeam line;
     line.id = 1;

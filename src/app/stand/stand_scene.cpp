@@ -1,5 +1,6 @@
 #include "app/stand/stand_scene.hpp"
 
+#include <tuple>
 #include <Eigen/Geometry>
 #include <cmath>
 
@@ -167,6 +168,18 @@ std::vector<Vec3f> stepped(const Vec3& from, const Vec3& to) {
   return points;
 }
 
+/// Both faces of what is worn: as the chain or the sketch has made them, unless something moved since.
+SheetFaces facesOf(const Derived& d, const StandChoice& choice, const SeamMesh& form,
+    const std::vector<FormSpan>& spans, const WornMap* map) {
+  if (choice.sketch && choice.sketch_faces && !map) return *choice.sketch_faces;
+  if (!map && d.form && d.form->spans == spans && d.form->surface.mesh.vertices == form.mesh.vertices)
+    return {{d.form->faces.outer.vertices, form.mesh.triangles}, {d.form->faces.inner.vertices, form.mesh.triangles}};
+  SeamMesh moved = form;
+  if (map)
+    for (std::size_t v = 0; v < map->moved.size(); ++v) moved.mesh.vertices[v] += map->moved[v];
+  return faces_of(moved, spans);
+}
+
 void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   const PanelSet* panels = choice.sketch ? choice.sketch.get() : panelsOf(d);
   const WornMap* map =
@@ -174,10 +187,7 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   if (panels && choice.apart_mm > 0.0) return addApart(scene, d, *panels, choice.apart_mm);
   const SeamMesh& form = panels ? panels->form : d.form->surface;
   const auto& spans = panels ? panels->spans : d.form->spans;
-  Mesh mesh = form.mesh;
-  if (map)
-    for (std::size_t v = 0; v < map->moved.size(); ++v) mesh.vertices[v] += map->moved[v];
-  const Mesh outer = sheet_face(mesh, spans, true);
+  const auto [outer, inner_face] = facesOf(d, choice, form, spans, map);
   StandBody shell = bodyOf(outer, kFoam);
   shell.gloss = 0.05f;
   if (panels) shell.owner = ownersOf(*panels);
@@ -189,11 +199,10 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
     shell.look = StandBody::Look::strain, shell.strain = strainAtVertices(*panels);
   scene.worn = static_cast<int>(scene.bodies.size());
   scene.bodies.push_back(std::move(shell));
-  Mesh inner = sheet_face(mesh, spans, false);
-  const Mesh inside_out = inner;
+  Mesh inner = inner_face;
   for (Tri& t : inner.triangles) std::swap(t[1], t[2]);
   scene.bodies.push_back(bodyOf(inner, kFoamInside));
-  scene.bodies.push_back(rimOf(inside_out, outer));
+  scene.bodies.push_back(rimOf(inner_face, outer));
   if (!choice.seams) return;
   // Seams of what is not made from sheet are nobody's business; how it is cut instead is.
   std::vector<char> skin(outer.vertices.size(), 1);
@@ -460,17 +469,64 @@ void addHead(StandScene& scene, const Derived& d, const StandChoice& choice) {
 
 }  // namespace
 
-StandScene makeStandScene(const Derived& d, const StandChoice& choice) {
-  StandScene scene;
-  if (choice.raw_scan) return addRawScan(scene, *choice.raw_scan), scene;
+namespace {
+
+/// Whether two choices show the same bodies: all but what is laid over them.
+bool showSameBodies(const StandChoice& a, const StandChoice& b) {
+  const auto flags = [](const StandChoice& c) {
+    return std::tuple(c.head, c.hood, c.strain, c.seams, c.apart_mm, c.tapes, c.guessed_tapes, c.landmarks, c.contours,
+        c.lit, c.scan, c.map_range_mm, c.unit, c.part, c.handles, c.features, c.shoulders, c.shoulder_mm);
+  };
+  const auto held = [](const StandChoice& c) { return std::tuple(c.map, c.instead, c.raw_scan, c.worn_map, c.sketch); };
+  const bool same_cut = a.section.has_value() == b.section.has_value() &&
+      (!a.section || (a.section->origin == b.section->origin && a.section->normal == b.section->normal));
+  return flags(a) == flags(b) && held(a) == held(b) && a.cards == b.cards && same_cut;
+}
+
+bool isSameDerived(const Derived& a, const Derived& b) {
+  const auto held = [](const Derived& d) { return std::tuple(d.head, d.tapes, d.scan, d.form, d.panels, d.pieces); };
+  return held(a) == held(b) && a.ways == b.ways;
+}
+
+void addBodies(StandScene& scene, const Derived& d, const StandChoice& choice) {
+  if (choice.raw_scan) return addRawScan(scene, *choice.raw_scan);
   if (d.head && choice.head) addHead(scene, d, choice);
   if (d.head && choice.shoulders) scene.bodies.push_back(shouldersOf(*d.head, choice.shoulder_mm));
   if (choice.hood && d.form) addWorn(scene, d, choice);
   if (choice.section) addSection(scene, d, choice);
   addPartAtHand(scene, d, choice);
+}
+
+void addLaidOver(StandScene& scene, const Derived& d, const StandChoice& choice) {
+  if (choice.raw_scan) return;
   addDrawnLines(scene, d, choice);
   for (const Vec3& p : choice.spots) scene.overlay.words.push_back({p.cast<float>(), "here", -1, true});
+}
+
+}  // namespace
+
+StandScene makeStandScene(const Derived& d, const StandChoice& choice) {
+  StandScene scene;
+  addBodies(scene, d, choice);
+  addLaidOver(scene, d, choice);
   return scene;
+}
+
+const StandScene& StandSceneMaker::scene(const Derived& derived, const StandChoice& choice, bool& same) {
+  same = m_made && isSameDerived(m_derived, derived) && showSameBodies(m_choice, choice);
+  if (!same) {
+    m_bodies = {};
+    addBodies(m_bodies, derived, choice);
+    m_derived = derived;
+    m_choice = choice;
+    m_scene.bodies = m_bodies.bodies;
+    m_scene.worn = m_bodies.worn;
+    m_bodies.bodies.clear();
+    m_made = true;
+  }
+  m_scene.overlay = m_bodies.overlay;
+  addLaidOver(m_scene, derived, choice);
+  return m_scene;
 }
 
 }  // namespace awl

@@ -35,17 +35,18 @@ struct StandChoice {
   LengthUnit unit = LengthUnit::mm;
   int part = 0;  ///< the part at hand: its lines and handles are shown
   bool handles = false, features = false;
-  std::vector<Card> cards = {};                   ///< shown as they lie on the head, while the tape over them is laid
-  bool lines = false;                             ///< drawn seams of the part at hand, with their markers
-  int lit_line = 0;                               ///< the drawn seam that is chosen
-  std::vector<DrawnLine> loose = {};              ///< lines being drawn or dragged, shown as they are now
-  std::shared_ptr<const WornMap> worn_map = {};   ///< in place of the strain
-  std::shared_ptr<const PanelSet> sketch = {};    ///< roughly what the panels come to while a line is dragged
-  std::shared_ptr<const PartGround> ground = {};  ///< of the part at hand, where lines are shown
-  std::vector<Vec3> spots = {};                   ///< places to be looked at
-  bool shoulders = false;                         ///< a person's outline below the head, for proportion
-  double shoulder_mm = 0.0;                       ///< its breadth; 0: estimated from the head
-  std::optional<Plane> section = {};              ///< a cut through head and parts, with its size
+  std::vector<Card> cards = {};                  ///< shown as they lie on the head, while the tape over them is laid
+  bool lines = false;                            ///< drawn seams of the part at hand, with their markers
+  int lit_line = 0;                              ///< the drawn seam that is chosen
+  std::vector<DrawnLine> loose = {};             ///< lines being drawn or dragged, shown as they are now
+  std::shared_ptr<const WornMap> worn_map = {};  ///< in place of the strain
+  std::shared_ptr<const PanelSet> sketch = {};   ///< roughly what the panels come to while a line is dragged
+  std::shared_ptr<const SheetFaces> sketch_faces = {};  ///< of the sketch
+  std::shared_ptr<const PartGround> ground = {};        ///< of the part at hand, where lines are shown
+  std::vector<Vec3> spots = {};                         ///< places to be looked at
+  bool shoulders = false;                               ///< a person's outline below the head, for proportion
+  double shoulder_mm = 0.0;                             ///< its breadth; 0: estimated from the head
+  std::optional<Plane> section = {};                    ///< a cut through head and parts, with its size
 };
 
 /// Lines and words laid over the bodies.
@@ -90,5 +91,19 @@ struct StandScene {
 
 /// Head, what is worn with its true thickness, and the plinth, as bodies to be lit.
 StandScene makeStandScene(const Derived& derived, const StandChoice& choice);
+
+/// Makes scenes one after the other. What a drag changes, lines and places laid over the bodies, is renewed without
+/// making the bodies again.
+class StandSceneMaker {
+ public:
+  /// The scene of this choice. `same`: its bodies are those of the scene before.
+  const StandScene& scene(const Derived& derived, const StandChoice& choice, bool& same);
+
+ private:
+  Derived m_derived;
+  StandChoice m_choice;
+  StandScene m_bodies, m_scene;
+  bool m_made = false;
+};
 
 }  // namespace awl

@@ -47,6 +47,8 @@ class StandView : public QWidget {
   /// Place of the backdrop under a place of the widget, in its pixels.
   QPointF backdropPixel(QPointF at) const;
   bool hasBackdrop() const { return !m_backdrop.isNull(); }
+  /// Whether a newer picture is still being painted.
+  bool isPainting() const { return m_painting || (m_dirty && isVisible()); }
   /// Renders until nothing is left to refine, for pictures.
   QImage finishedPicture();
 
@@ -80,9 +82,13 @@ class StandView : public QWidget {
 
  private:
   void moved();
+  /// Paints the bodies at once; the window waits.
   void renderNow(int scale);
+  /// Has them painted beside the window; until then the picture before stays.
+  void requestFrame(int scale);
   void bakeInBackground();
   void paintOverlay(QPainter& painter);
+  void paintStretches(QPainter& painter);
   void paintLine(QPainter& painter, const StandOverlay::Line& line);
   void paintWords(QPainter& painter);
   void paintCallouts(QPainter& painter);
@@ -101,6 +107,7 @@ class StandView : public QWidget {
     QPolygonF line;
   };
 
+  StandSceneMaker m_maker;
   StandScene m_scene;
   StandCamera m_camera;
   bool m_framed = false;  ///< all of it is to be seen, whatever the size; until the maker comes nearer or moves it
@@ -108,7 +115,10 @@ class StandView : public QWidget {
   StandRaster::Options m_options;
   QImage m_image;
   QTimer m_still;
-  QThreadPool m_pool;
+  QThreadPool m_pool, m_painters;
+  int m_frame = 0, m_newest = 0;  ///< number of the frame asked for last, and of the one that is shown
+  bool m_painting = false;
+  bool m_stale = true;  ///< the picture is of other bodies or another eye than there are now
   std::shared_ptr<std::atomic<int>> m_bake = std::make_shared<std::atomic<int>>(0);
   std::vector<Spot> m_spots;  ///< what can be clicked over the bodies, as last painted
   QPoint m_last, m_pressed;

@@ -12,6 +12,10 @@ Draft undrawn(const PartForm& form, bool keep_seams) {
   return draft;
 }
 
+SheetFaces faces_of(const SeamMesh& form, const std::vector<FormSpan>& spans) {
+  return {sheet_face(form.mesh, spans, true), sheet_face(form.mesh, spans, false)};
+}
+
 const PartForm* Form::of(int part) const {
   for (const auto& p : parts)
     if (p->part == part) return p.get();

@@ -9,12 +9,19 @@
 
 namespace awl {
 
+/// Both faces of the sheets a form is made of, vertex by vertex: what is seen of it.
+struct SheetFaces {
+  Mesh outer, inner;
+};
+SheetFaces faces_of(const SeamMesh& form, const std::vector<FormSpan>& spans);
+
 /// What is being made, with its seams cut into it: all parts on the wearer's head, or the headform itself.
 struct Form {
   std::vector<std::shared_ptr<const PartForm>>
       parts;                    ///< one each, in the build's order; those that failed are left out
   SeamMesh surface;             ///< all of them as one
   std::vector<FormSpan> spans;  ///< whose is what
+  SheetFaces faces;             ///< of the surface
   bool is_headform = false;
   std::optional<NeckPlates> plates;  ///< of a headform
   int head_plan = -1;                ///< seam plan used for a headform

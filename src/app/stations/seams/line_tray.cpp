@@ -310,7 +310,7 @@ void LineTray::markerMoved(const QString& marker, const Vec3& place, bool whole,
   if (!last) return renewSketch(), emit m_station->standChanged();
   m_isDragging = m_sketchAgain = false;
   m_sketching->stop();
-  m_sketch.reset();
+  m_sketch = {};
   const DrawnSeam moved = m_dragged;
   change(whole ? tr("Move a seam") : tr("Move a marker"), [&](Part& p) {
     for (DrawnSeam& s : p.drawn)
@@ -336,9 +336,11 @@ void LineTray::renewSketch() {
   m_sketching->begin([chain = &m_chain, build = std::move(build), id, sets = std::move(sets), index](
                          const Progress& progress) mutable -> Result<Sketch> {
     auto set = sketch(*chain, build, id, progress);
-    if (!set) return set;
+    if (!set) return fail(set);
     sets[index] = *set;
-    return sets.size() == 1 ? *set : std::make_shared<const PanelSet>(join_panels(sets));
+    Sketch made{sets.size() == 1 ? *set : std::make_shared<const PanelSet>(join_panels(sets)), nullptr};
+    made.faces = std::make_shared<const SheetFaces>(faces_of(made.panels->form, made.panels->spans));
+    return made;
   });
 }
 
@@ -348,7 +350,7 @@ void LineTray::sketched(const Result<Sketch>& sketch) {
     m_sketch = *sketch;
     double worst = 0.0;
     const Panel* at = nullptr;
-    for (const Panel& p : m_sketch->panels)
+    for (const Panel& p : m_sketch.panels->panels)
       if (p.part < static_cast<int>(m_form->parts.size()) && m_form->parts[p.part]->part == m_document.partAtHand() &&
           p.strain.p99 > worst)
         worst = p.strain.p99, at = &p;
@@ -368,7 +370,10 @@ void LineTray::apply(StandChoice& choice) const {
   choice.lit_line = chosen();
   choice.part = m_document.partAtHand();
   choice.lines = true;
-  if (m_isDragging) choice.sketch = m_sketch;
+  if (m_isDragging) {
+    choice.sketch = m_sketch.panels;
+    choice.sketch_faces = m_sketch.faces;
+  }
   std::vector<DrawnSeam> loose;
   if (m_isDragging) loose.push_back(m_dragged);
   if (m_line.size() > 0) {

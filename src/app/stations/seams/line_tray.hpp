@@ -39,7 +39,11 @@ class LineTray : public QObject {
 
  private:
   using Ways = std::vector<Suggestion>;
-  using Sketch = std::shared_ptr<const PanelSet>;
+  /// Roughly what the panels come to, and how that is seen.
+  struct Sketch {
+    std::shared_ptr<const PanelSet> panels;
+    std::shared_ptr<const SheetFaces> faces;
+  };
   void makeDrawing(TrayGroup* group);
   void makeLines(TrayGroup* group);
   void makeSuggestions(TrayGroup* group);

@@ -40,6 +40,7 @@ Result<Form> JoinFormsStep::run(Shop&, const Inputs& parts, const Progress&) {
     }
   }
   form.surface = join_forms(surfaces);
+  form.faces = faces_of(form.surface, form.spans);
   return form;
 }
 
