@@ -49,7 +49,9 @@ bool Document::change(const QString& label, const Change& change, const QString&
   };
   if (!next) return refuse(next.error());
   if (*next == *m_now) return true;
-  if (auto good = check(*m_chain, *next, m_patience); !good) return refuse(good.error());
+  if (auto good = check(*m_chain, *next, gesture.isEmpty() || !m_patience ? m_patience : std::chrono::milliseconds(0));
+      !good)
+    return refuse(good.error());
   m_undo.push(new SwapBuilds(*this, label, std::make_shared<const Build>(std::move(*next)), gesture));
   return true;
 }

@@ -72,7 +72,11 @@ void MatView::setLitPanel(int panel) {
   update();
 }
 
-void MatView::setFormer(std::vector<PieceChange> changes) { m_former = std::move(changes), update(); }
+void MatView::setFormer(std::vector<PieceChange> changes) {
+  if (changes.empty() && m_former.empty()) return;
+  m_former = std::move(changes);
+  update();
+}
 
 void MatView::zoomToFit() {
   if (!m_layout) return;

@@ -22,9 +22,6 @@ bool BenchApplication::notify(QObject* receiver, QEvent* event) {
   const auto handled =
       guarded("doing what was asked", [&]() -> Result<bool> { return QApplication::notify(receiver, event); });
   if (--m_depth == 0) m_longestMs = std::max(m_longestMs, 1e-6 * static_cast<double>(clock.nsecsElapsed()));
-#ifdef AWL_TRACE
-  if (m_depth == 0 && qEnvironmentVariableIsSet("TRACE_EV") && clock.elapsed() > 30) fprintf(stderr, "EV %d %s %s %lld\n", (int)event->type(), receiver->metaObject()->className(), qPrintable(receiver->objectName()), (long long)clock.elapsed());
-#endif
   if (handled) return *handled;
   if (m_telling || !onFault) return false;
   m_telling = true;

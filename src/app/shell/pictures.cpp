@@ -27,9 +27,7 @@ void settle(MainWindow& window) {
 
 /// Changes the build as a maker would, and waits for what follows.
 void alter(MainWindow& window, const std::function<void(Build&)>& edit) {
-  window.document().edit(QStringLiteral("for a picture"), [&](Build& next) {
-    edit(next);
-  });
+  window.document().edit(QStringLiteral("for a picture"), [&](Build& next) { edit(next); });
   settle(window);
 }
 
@@ -144,6 +142,7 @@ void takeFoamPictures(MainWindow& window, const std::function<void(const QString
   window.document().replace(*demo_by_name("heron-warden", window.document().build().coat.start), {});
   settle(window);
   window.showStation(QStringLiteral("foam"));
+  reveal(window, "offcut-name");
   window.findChild<QLineEdit*>(QStringLiteral("offcut-name"))->setText(QObject::tr("left of the crest"));
   window.findChild<QLineEdit*>(QStringLiteral("offcut-outline"))
       ->setText(QStringLiteral("0,0 450,0 380,300 200,240 40,310"));
@@ -151,6 +150,7 @@ void takeFoamPictures(MainWindow& window, const std::function<void(const QString
   window.findChild<QListWidget*>(QStringLiteral("offcuts"))->item(0)->setCheckState(Qt::Checked);
   settle(window);
   auto* edges = window.findChild<QTableWidget*>(QStringLiteral("edges"));
+  reveal(window, "edges");
   edges->setCurrentCell(edges->rowCount() - 3, 0);
   reveal(window, "edge-words");
   shoot(QStringLiteral("edges"));

@@ -361,6 +361,7 @@ void FormStation::gripMoved(const QString& dial, double by, bool last) {
     const auto start = dial_value(*now, dial.toStdString());
     if (!start) return;
     m_dragged = dial, m_dragStart = *start;
+    m_dials->show(now, m_document.build().shown);
     if (QWidget* field = m_dials->field(dial)) drawers().reveal(field);
   }
   Part copy = *now;
@@ -475,12 +476,13 @@ void FormStation::showFacts(const Build& build, const Derived& derived) {
 }
 
 void FormStation::show(const Build& build, const Derived& derived) {
-  showParts(build, derived);
+  const QString open = drawers().open();
+  if (open == QLatin1String("parts")) showParts(build, derived);
   m_dials->show(part(), build.shown);
   m_table->show(build, m_document.partAtHand());
   m_table->showForm(derived.form ? derived.form->of(m_document.partAtHand()) : nullptr);
   m_compare->show(build, derived);
-  showFacts(build, derived);
+  if (open == QLatin1String("result")) showFacts(build, derived);
 }
 
 }  // namespace awl

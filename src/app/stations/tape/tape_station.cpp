@@ -154,7 +154,7 @@ void TapeStation::addWhose(const Chain& chain) {
 }
 
 void TapeStation::addDigitalTape(const Chain& chain) {
-  addDrawer(QStringLiteral("digital"), tr("By itself"), tr("A tape that sends its readings."));
+  addDrawer(QStringLiteral("digital"), tr("Digital"), tr("A tape that sends its readings."));
   TrayGroup* group = addGroup(tr("Digital tape"));
   m_socket->setObjectName(QStringLiteral("tape-socket"));
   m_socket->setAccessibleName(tr("Socket of the tape"));
