@@ -154,6 +154,7 @@ void takeFoamPictures(MainWindow& window, const std::function<void(const QString
   edges->setCurrentCell(edges->rowCount() - 3, 0);
   reveal(window, "edge-words");
   shoot(QStringLiteral("edges"));
+  reveal(window, "sheet-open");
   window.findChild<QPushButton*>(QStringLiteral("sheet-open"))->click();
   auto* sheet = window.findChild<BenchSheet*>();
   sheet->goTo(6);
@@ -176,6 +177,7 @@ void takeMakingPictures(MainWindow& window, const std::function<void(const QStri
   shoot(QStringLiteral("making"));
   window.document().replace(*demo_by_name("reed-mask", window.document().build().coat.start), {});
   settle(window);
+  reveal(window, "machine-rehearse");
   window.findChild<QPushButton*>(QStringLiteral("machine-rehearse"))->click();
   auto* cut = window.findChild<CutRehearsal*>();
   cut->seek(0.45 * cut->state().total_s);
