@@ -16,13 +16,14 @@ namespace {
 void toggle(Bench& bench, const char* name) {
   QTest::mouseClick(
       &bench.find<QCheckBox>(name), Qt::LeftButton, {}, QPoint(8, bench.find<QCheckBox>(name).height() / 2));
+  bench.settle();
 }
 
 void against(Bench& bench, int index) {
   auto& box = bench.find<QComboBox>("against");
   box.setCurrentIndex(index);
   emit box.activated(index);
-  QApplication::processEvents();
+  bench.settle();  // the stand is painted beside the window
 }
 
 /// Types a reading into the check table as a person does.

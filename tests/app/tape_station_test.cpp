@@ -40,6 +40,7 @@ TEST_CASE("the measure in hand is pictured, explained and lit on the stand", "[a
   CHECK(bench.text("measure-title") == QStringLiteral("Ear to ear over the top"));
   CHECK(picture() != round);
   CHECK(marked(picture()) > 100);
+  bench.settle();
   CHECK(marked(bench.window.stand().grab().toImage()) > 200);
 }
 

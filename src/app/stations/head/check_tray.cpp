@@ -26,7 +26,7 @@ CheckTray::CheckTray(Station* station, Document& document, TrayGroup* group)
   m_table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
   for (int c : {1, 2})
     m_table->horizontalHeader()->setSectionResizeMode(c, QHeaderView::Fixed), m_table->setColumnWidth(c, 68);
-  m_table->setMinimumHeight(300);
+  m_table->setMinimumHeight(250);
   group->body()->addWidget(m_table);
   connect(m_table, &QTableWidget::itemChanged, this, &CheckTray::entered);
   m_findings->setObjectName(QStringLiteral("check-findings"));
