@@ -60,11 +60,11 @@ class Station : public QWidget, public StandGestures, public MatGestures {
   Drawers& drawers() { return *m_drawers; }
 
   // For the parts a tray is made of:
-  /// Submits a change; if it is refused, the field keeps what was typed and says why.
   /// Whether a remark's id is of one of these areas: "form.", "make.".
   static bool isOf(const Remark& remark, std::initializer_list<const char*> areas);
   /// Remarks about the head that come of the headform or its scan, not of a tape.
   static bool isOfHeadform(const Remark& remark) { return remark.where == "headform" || remark.where == "scan"; }
+  /// Submits a change; if it is refused, the field keeps what was typed and says why.
   bool submit(LengthField* field, const QString& label, const Document::Change& change);
   LengthField* addLength(TrayGroup* group, const QString& name, const QString& label, const QString& tip,
       const QString& place, const std::function<void(Build&, double)>& apply);

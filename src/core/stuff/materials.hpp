@@ -13,7 +13,7 @@ enum class SheetKind { foam, block, board, thermoplastic, rigid, clear, card, fa
 const char* name_of(SheetKind kind);
 Result<SheetKind> sheet_kind_from(const std::string& name);
 
-/// What a material takes of heat, of solvents, and what its surface does with what is put on it. See stock/bears.hpp.
+/// What a material takes of heat, of solvents, and what its surface does with what is put on it. See stuff/bears.hpp.
 enum class Heat { yes, outdoors, never };
 enum class Solvent { bears, eaten, fogged };
 enum class Pores { open, closed, soaks };

@@ -26,7 +26,7 @@ FoamStation::FoamStation(const Workplace& place, QWidget* parent)
   addDrawer(QStringLiteral("way"), tr("Way"), tr("Flat panels, slabs, a carved block, a paper net, a drawn visor."));
   m_way = new WayTray(this, document, chain);
   connect(m_way, &WayTray::exportWanted, this, &FoamStation::exportWanted);
-  addDrawer(QStringLiteral("edges"), tr("Edges"), tr("How seams are cut, margins, and tight bends."));
+  addDrawer(QStringLiteral("edges"), tr("Edges"), tr("How each seam is cut, seen across."));
   m_edges = new EdgeTray(this, document, chain);
   addDrawer(QStringLiteral("sheet"), tr("Sheets"), tr("The size of the sheet and how the pieces lie on it."));
   m_stock = new StockTray(this, document, chain, book);
