@@ -23,6 +23,7 @@ class Bench {
   /// As for somebody who opens the program for the first time, unless its drawers are to be as they were left.
   explicit Bench(Drawers drawers = Drawers::closed) : window((forget(drawers), chain()), demo()) {
     window.askUnsaved = [] { return 1; };
+    window.stand().setRough(true);
     window.document().setPatience({});  // a busy machine must not change what a test sees
     window.show();
     settle();

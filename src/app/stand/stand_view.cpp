@@ -29,6 +29,7 @@ StandView::StandView(QWidget* parent) : QWidget(parent) {
   m_still.setInterval(90);
   m_painters.setMaxThreadCount(1);
   connect(&m_still, &QTimer::timeout, this, [this] {
+    if (m_rough) return;
     requestFrame(2);
     update();
   });
@@ -216,8 +217,9 @@ void StandView::requestFrame(int scale) {
 
 void StandView::bakeInBackground() {
   const int generation = ++*m_bake;
-  m_lit = false;
+  m_lit = m_rough;
   m_pool.clear();
+  if (m_rough) return;
   m_pool.start([this, bodies = m_scene.bodies, generation, current = m_bake]() mutable {
     for (const int rays : {24, 96}) {
       // Without its light the form is still to be seen: a fault here is not worth a word.
@@ -242,8 +244,8 @@ void StandView::bakeInBackground() {
 QImage StandView::finishedPicture() {
   ++*m_bake;
   m_pool.waitForDone();
-  bakeLight(m_scene.bodies, 96, [] { return true; });
-  renderNow(2);
+  if (!m_rough) bakeLight(m_scene.bodies, 96, [] { return true; });
+  renderNow(m_rough ? 1 : 2);
   m_still.stop();
   return m_image;
 }

@@ -24,6 +24,8 @@ class StandView : public QWidget {
   void show(const Derived& derived, const StandChoice& choice, double tolerance);
   void setRenewing(bool renewing);
   void setDark(bool dark);
+  /// Plain light and coarse pixels: for slow machines and for tests, which look at what is where and not how fine.
+  void setRough(bool rough) { m_rough = rough; }
   void setLitPanel(int panel);
   int litPanel() const { return m_options.owner_lit; }
   const StandCamera& camera() const { return m_camera; }
@@ -128,6 +130,7 @@ class StandView : public QWidget {
   QImage m_backdrop;
   double m_backdropMmPerPixel = 1.0, m_backdropStrength = 0.5;
   QPointF m_backdropOrigin;
+  bool m_rough = false;
   bool m_lit = false;  ///< the light on the bodies is the final one
   bool m_dirty = true, m_renewing = false, m_shown = false;
 };
