@@ -81,9 +81,14 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
 
   CLI::App* remarks = json(app.add_subcommand("remarks", "What is wrong with a build"));
   remarks->add_option("build", o.input, "The .noggin file")->required();
+  CLI::App* worn =
+      json(app.add_subcommand("worn", "What is worn on its head: going on, sight, turning, balance, hold"));
+  auto* worn_build = worn->add_option("build", o.input, "The .noggin file");
+  worn->add_option("--case", o.worn_case, "A head and what is on it as JSON, see docs/formats/worn-case.md")
+      ->excludes(worn_build);
   CLI::App* bench = json(app.add_subcommand("bench", "Times of the main steps on this machine"));
   return {{fit, verbFit}, {panels, verbPanels}, {fresh, verbNew}, {out, verbExport}, {regrade, verbRegrade},
-      {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, {bench, verbBench}};
+      {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, {worn, verbWorn}, {bench, verbBench}};
 }
 
 }  // namespace

@@ -5,6 +5,7 @@
 #include "core/base/data_files.hpp"
 #include "core/base/guard.hpp"
 #include "core/base/json_reader.hpp"
+#include "core/base/remark.hpp"
 
 // What every verb is written with.
 namespace awl {
@@ -61,6 +62,18 @@ auto read_json_file(const std::string& path, const char* what, Read read) {
 /// One JSON object as a line; text that is not UTF-8 (a file's name may be anything) has question marks in it.
 inline std::string line_of(const Json& json) {
   return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";
+}
+
+inline Json remarks_json(const std::vector<Remark>& remarks) {
+  Json list = Json::array();
+  for (const Remark& r : remarks) {
+    Json j = {{"id", r.id}, {"severity", name_of(r.severity)}, {"where", r.where}, {"sentence", r.sentence}};
+    if (r.measured) j["measured"] = rounded(*r.measured, 3);
+    if (r.limit) j["limit"] = rounded(*r.limit, 3);
+    if (!r.remedies.empty()) j["remedy"] = r.remedies.front().text;
+    list.push_back(std::move(j));
+  }
+  return list;
 }
 
 }  // namespace awl

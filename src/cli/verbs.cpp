@@ -14,6 +14,7 @@
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/chain/chain.hpp"
+#include "core/chain/questions.hpp"
 #include "core/chain/to_cut.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/geom/offset.hpp"
@@ -60,18 +61,6 @@ int write_mats(const VerbOptions& o, const Build& build, const Derived& d, const
     note("machine", path);
   }
   return static_cast<int>(svgs.size());
-}
-
-Json remarks_json(const std::vector<Remark>& remarks) {
-  Json list = Json::array();
-  for (const Remark& r : remarks) {
-    Json j = {{"id", r.id}, {"severity", name_of(r.severity)}, {"where", r.where}, {"sentence", r.sentence}};
-    if (r.measured) j["measured"] = rounded(*r.measured, 3);
-    if (r.limit) j["limit"] = rounded(*r.limit, 3);
-    if (!r.remedies.empty()) j["remedy"] = r.remedies.front().text;
-    list.push_back(std::move(j));
-  }
-  return list;
 }
 
 void print_remarks(const std::vector<Remark>& remarks, std::ostream& out) {
@@ -348,7 +337,8 @@ Result<void> verbRegrade(const VerbOptions& o, std::ostream& out) {
 Result<void> verbRemarks(const VerbOptions& o, std::ostream& out) {
   return as_verb([&] {
     const auto shop = chain();
-    const Derived d = shop->derive(need(open_build(o.input)));
+    const Build build = need(open_build(o.input));
+    const Derived d = with_worn(*shop, build, shop->derive(build));
     if (o.json)
       out << line_of(Json{{"remarks", remarks_json(d.remarks)}});
     else

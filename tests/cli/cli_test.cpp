@@ -141,6 +141,33 @@ TEST_CASE("a build is made, exported, remarked on and regraded from the shell", 
   CHECK(open_build(folder / "n.noggin")->tape.head.at(MeasureId::HC).first_mm == 610.0);
 }
 
+TEST_CASE("a build is tried on from the shell, and a case answered", "[cli][worn]") {
+  const test::TempFolder folder;
+  const std::string build = (folder / "mask.noggin").string();
+  REQUIRE(run({"new", "--demo", "reed-mask", "-o", build, "--today", "2026-12-01"}).code == 0);
+  const Ran told = run({"worn", build, "--json"});
+  REQUIRE(told.code == 0);
+  const Json json = told.json();
+  CHECK(json.at("sight").at("kept").get<double>() == Approx(0.33).margin(0.04));
+  CHECK(json.at("sight").at("left").at("unaided_sr").get<double>() > 4.0);
+  CHECK(json.at("sight").at("meridians_deg").at("left").size() == 2);
+  CHECK(json.at("going_on").at("passes").get<bool>());
+  CHECK(json.at("balance").at("mass_g").get<double>() > 5.0);
+  CHECK(json.at("turning").at("turn_deg").size() == 2);
+  CHECK(json.at("hold").size() == 1);
+  CHECK(json.at("air").at("open_mm2").get<double>() > 100.0);
+  CHECK(json.at("ms").get<double>() < 20000.0);
+  CHECK(run({"worn", build}).out.find("Sight: about") != std::string::npos);
+  REQUIRE(write_file_safely(folder / "case.json",
+      R"({"hold":[{"kind":"magnets","r1_mm":5,"t1_mm":3,"br1_t":1.3,"r2_mm":5,"t2_mm":3,"br2_t":1.3,"gap_mm":3}]})"));
+  const Ran answered = run({"worn", "--case", (folder / "case.json").string(), "--json"});
+  REQUIRE(answered.code == 0);
+  CHECK(answered.json().at("hold").at(0).at("force_n").get<double>() == Approx(5.432).epsilon(1e-3));
+  CHECK(answered.json().at("sight").is_null());
+  CHECK(run({"worn", "--json"}).code == 1);
+  CHECK(run({"worn", build, "--case", "x.json"}).code == 2);
+}
+
 TEST_CASE("wrong usage is exit 2, help is exit 0", "[cli]") {
   CHECK(run({}).code == 2);
   CHECK(run({"dance"}).code == 2);

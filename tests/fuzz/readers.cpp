@@ -184,6 +184,15 @@ std::vector<Reader> json_files() {
           [ball](const test::TempFolder& folder, const std::string& file) {
             return std::vector<std::string>{"panels", ball(folder), "--cuts", file, "--json"};
           }),
+      file_reader("worn-case",
+          R"({"head":"ball.obj","landmarks":{"pupil_l":[31,0,80],"pupil_r":[-31,0,80]},"layers_mm":2,"axis":"down",)"
+          R"("parts":[{"mesh":"ball.obj","stiff":true,"density_kg_m3":100},{"mesh":"ball.obj","let_through":0.4}],)"
+          R"("fittings":[{"mass_g":150,"at":[0,0,130]}],"weight_at":-120,"target_nm":0.1,"body_plane_y":-170,)"
+          R"("hold":[{"kind":"magnet-steel","r1_mm":5,"t1_mm":3,"br1_t":1.3,"gap_mm":3}]})",
+          [ball](const test::TempFolder& folder, const std::string& file) {
+            (void)ball(folder);
+            return std::vector<std::string>{"worn", "--case", file, "--json"};
+          }),
       file_reader("readings", R"({"crown to back":136.5,"round the neck":381.0,"crown to left":120})",
           [](const test::TempFolder& folder, const std::string& file) {
             const std::filesystem::path path = folder / "hood.noggin";

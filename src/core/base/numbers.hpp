@@ -10,6 +10,8 @@ inline constexpr double kTwoPi = 2.0 * kPi;
 inline constexpr double radians(double degrees) { return degrees * kPi / 180.0; }
 inline constexpr double degrees(double radians) { return radians * 180.0 / kPi; }
 
+inline constexpr double kGravity = 9.81;  ///< metres a second squared
+
 /// Cubic step from 0 at `from` to 1 at `to` (from > to steps downwards).
 inline double smoothstep(double from, double to, double t) {
   const double u = std::clamp((t - from) / (to - from), 0.0, 1.0);

@@ -206,11 +206,29 @@ Result<void> check_materials(const Build& build, const Materials& materials) {
       "foam/thickness");
 }
 
+/// Slits, holds and rooms: their numbers, ids of their own, and parts there are.
+Result<void> check_fit_numbers(const Build& build) {
+  if (auto good = check_fit(build.fit); !good) return good;
+  for (const auto& good : {own_ids(build.fit.slits, "slits"), own_ids(build.fit.holds, "holds"),
+           own_ids(build.fit.rooms, "rooms"), own_ids(build.fit.cutouts, "cutouts")})
+    if (!good) return good;
+  const auto there = [&](int part) { return find_part(build, part) != nullptr; };
+  for (const Slit& s : build.fit.slits)
+    if (!there(s.part))
+      return fail(
+          Errc::unknown_name, "A slit is in part number " + std::to_string(s.part) + ", which there is not.", "fit");
+  for (const Hold& h : build.fit.holds)
+    if (!there(h.part))
+      return fail(
+          Errc::unknown_name, "A hold is of part number " + std::to_string(h.part) + ", which there is not.", "fit");
+  return {};
+}
+
 }  // namespace
 
 Result<void> check_inputs(const Build& build) {
   return first_of({check_records(build), check_foam_head(build.foam_head), check_parts(build), check_alterations(build),
-      check_foam_numbers(build.foam)});
+      check_foam_numbers(build.foam), check_fit_numbers(build)});
 }
 
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people) {

@@ -60,9 +60,11 @@ Build heron_warden(Day today) {
   mask.name = "beak";
   m.cards = {{CardKind::beak, 105, 54, 30, 0, 0, 34, 1.0}};
   m.padding_mm = 9, m.hair_mm = 0;
-  add_part(b, mask);
+  const int beak = *add_part(b, mask);
   Part crest = preset("swept-crest");
   add_part(b, crest, on);
+  b.fit.slits = {{.id = 1, .part = on, .long_mm = 120.0, .opens_mm = 142.0}};
+  b.fit.holds = {{.id = 1, .part = beak}};
   return b;
 }
 
@@ -99,7 +101,9 @@ Build thicket_ram(Day today) {
   Part strip;
   strip.name = "band", strip.shape = band;
   const int on = *add_part(b, strip);
-  add_part(b, preset("ram-horn"), on);
+  const int horns = *add_part(b, preset("ram-horn"), on);
+  b.fit.holds = {
+      {.id = 1, .part = horns, .by = HoldBy::magnets, .between_mm = 1.5}, {.id = 2, .part = on, .by = HoldBy::band}};
   return b;
 }
 
@@ -108,7 +112,7 @@ Build reed_mask(Day today) {
   Part mask = preset("full-mask");
   spec_of<WrapSpec>(mask).cards = {
       {CardKind::cheek_plane, 14, 50, 34, 0, 0, 0, 2}, {CardKind::chin, 14, 40, 24, 0, 0, 4, 2}};
-  add_part(b, mask);
+  b.fit.holds = {{.id = 1, .part = *add_part(b, mask)}};
   return b;
 }
 
@@ -134,12 +138,17 @@ Build lamp_post(Day today) {
   tubes.name = "aerials";
   s.seat = {60, 66, 0, 0, 0, 0}, s.length_mm = 90, s.base_wide_mm = s.base_deep_mm = 26, s.tip_share = 0.5;
   add_part(b, tubes, drum);
+  b.fit.rooms = {{.id = 1,
+      .kind = RoomKind::battery,
+      .size_mm = {62.0, 90.0, 20.0},
+      .at_mm = {0.0, 20.0, -116.5},
+      .mass_g = 180.0}};
   return b;
 }
 
 Build marsh_guard(Day today) {
   Build b = start("Marsh Guard", Who::keeper, today, "Bowl helm with laced neck plates.");
-  add_part(b, preset("bowl-helm"));
+  b.fit.holds = {{.id = 1, .part = *add_part(b, preset("bowl-helm")), .by = HoldBy::chin_strap}};
   add_part(b, preset("arm-guard"));
   b.extras.insert(Extra::arm_guards);
   return b;
@@ -165,6 +174,8 @@ Build otter_pup(Day today) {
   for (CurvePoint& p : e.layers[0].outline) p.at *= 0.6, p.corner = false;
   e.cup_mm = 30, e.lip_deg = 20;
   add_part(b, ears, on);
+  b.fit.slits = {
+      {.id = 1, .part = on, .at = SlitAt::sides, .by = ClosedBy::elastic, .long_mm = 105.0, .opens_mm = 103.0}};
   return b;
 }
 

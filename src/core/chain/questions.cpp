@@ -3,11 +3,14 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/guard.hpp"
 #include "core/base/numbers.hpp"
 #include "core/chain/shop.hpp"
+#include "core/chain/stages/fitting.hpp"
 #include "core/chain/stages/form.hpp"
 #include "core/chain/stages/head.hpp"
 #include "core/chain/stages/panels.hpp"
+#include "core/judge/judge.hpp"
 
 namespace awl {
 namespace {
@@ -152,6 +155,44 @@ Result<std::shared_ptr<const PanelSet>> sketch(
   auto set = make_panels(form->surface, rough, progress.span(0.5, 1.0));
   if (!set) return fail(set);
   return std::make_shared<const PanelSet>(std::move(*set));
+}
+
+Result<std::shared_ptr<const Worn>> worn(
+    const Chain& chain, const Build& build, const Derived& derived, const Progress& progress) {
+  const Chain::Visit visit(chain);
+  const auto question = worn_question(visit.shop(), build, derived);
+  if (!question) return fail(question);
+  if (!*question) return std::shared_ptr<const Worn>();
+  return visit.shop().make<WornStep>(**question, progress);
+}
+
+Result<std::shared_ptr<const Worn>> look_out(
+    const Chain& chain, const Build& build, const Derived& derived, int id, const Progress& progress) {
+  constexpr double kRoughDeg = 1.5;
+  const Part* part = find_part(build, id);
+  if (part == nullptr) return no_part(id);
+  if (!derived.worn) return std::shared_ptr<const Worn>();
+  const Chain::Visit visit(chain);
+  Shop& shop = visit.shop();
+  auto question = worn_question(shop, build, derived);
+  if (!question) return fail(question);
+  if (!*question) return std::shared_ptr<const Worn>();
+  for (FitPartStep::Inputs& one : (*question)->parts)
+    if (one.form->part == id) {
+      const auto form = form_in(shop, build, *part, progress);
+      if (!form) return fail(form);
+      one.form = *form;
+    }
+  return look_through(shop, **question, *derived.worn, kRoughDeg, progress);
+}
+
+Derived with_worn(const Chain& chain, const Build& build, Derived derived, const Progress& progress) {
+  if (derived.error) return derived;
+  const auto fit = guarded("fitting it on the head", [&] { return worn(chain, build, derived, progress); });
+  if (!fit || !*fit) return derived;
+  derived.worn = *fit;
+  derived.remarks = judge(build, derived, chain.materials());
+  return derived;
 }
 
 Result<std::vector<Suggestion>> suggest(

@@ -33,6 +33,19 @@ Result<Build> turn(
 Result<std::vector<Suggestion>> suggest(const Chain& chain, const Build& build, int part,
     std::optional<double> tolerance = {}, const Progress& progress = {});
 
+/// All that is said of a derived build as worn on its wearer's head: nothing where nothing of it is. Takes about as
+/// long as a derivation, so it is asked beside the chain. Errors: unknown_name; cancelled.
+Result<std::shared_ptr<const Worn>> worn(
+    const Chain& chain, const Build& build, const Derived& derived, const Progress& progress = {});
+
+/// The same put to what was derived, its remarks judged anew. What cannot be said is left out; cancelled: as it was.
+Derived with_worn(const Chain& chain, const Build& build, Derived derived, const Progress& progress = {});
+
+/// What is left of the sight with one part as the build has it, the others as they were derived: roughly, for while an
+/// opening is dragged. Nothing where nothing is worn before eyes. Errors: those of the part's form; cancelled.
+Result<std::shared_ptr<const Worn>> look_out(
+    const Chain& chain, const Build& build, const Derived& derived, int part, const Progress& progress = {});
+
 /// Roughly what one part's panels come to, for while a line is dragged: a rigid map only, sides not joined, so that the
 /// strain reads a little high. Errors: those of the part's form and of make_panels.
 Result<std::shared_ptr<const PanelSet>> sketch(

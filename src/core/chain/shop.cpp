@@ -14,6 +14,9 @@ Result<std::unique_ptr<Shop>> Shop::load(const std::filesystem::path& data) {
   if (!materials) return fail(materials);
   auto rules = load_step_rules(data / "rules" / "finishing.json");
   if (!rules) return fail(rules);
+  const auto fit_rules = load_fit_rules(data / "rules");
+  if (!fit_rules) return fail(fit_rules);
+  shop->fit_rules_ = *fit_rules;
   shop->fitter_ = *fitter;
   shop->busts_ = *busts;
   shop->materials_ = std::move(*materials);

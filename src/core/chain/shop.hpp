@@ -6,6 +6,7 @@
 #include "core/chain/memo.hpp"
 #include "core/chain/step.hpp"
 #include "core/coat/plan.hpp"
+#include "core/fit/rules.hpp"
 #include "core/form/foam_head.hpp"
 
 namespace awl {
@@ -29,6 +30,7 @@ class Shop {
   const BustMaker& busts() const { return *busts_; }
   const Materials& materials() const { return materials_; }
   const std::vector<StepRule>& rules() const { return rules_; }
+  const FitRules& fit_rules() const { return fit_rules_; }
   FormShop& forms() { return *forms_; }
 
  private:
@@ -37,6 +39,7 @@ class Shop {
   std::shared_ptr<const BustMaker> busts_;
   Materials materials_;
   std::vector<StepRule> rules_;
+  FitRules fit_rules_;
   std::unique_ptr<FormShop> forms_;
   std::unordered_map<std::type_index, std::shared_ptr<void>> memos_;
 };

@@ -2,6 +2,7 @@
 #include <tuple>
 
 #include "core/chain/stages/cut.hpp"
+#include "core/chain/stages/fitting.hpp"
 #include "core/chain/stages/form.hpp"
 #include "core/chain/stages/head.hpp"
 #include "core/chain/stages/panels.hpp"
@@ -21,6 +22,6 @@ struct StageList {
 
 /// The chain in its order. A new stage is a file in stages/ and a word here.
 using Stages = StageList<HeadStage, CheckStage, TellingStage, FormStage, HeadPlanStage, FoamHeadStage, PanelStage,
-    WayStage, PieceStage, LayoutStage, PlanStage>;
+    WayStage, FittingStage, PieceStage, LayoutStage, PlanStage>;
 
 }  // namespace awl

@@ -52,7 +52,7 @@ class Maker {
  public:
   Maker(const PartForm& form, const WaySpec& spec, const Materials& materials)
       : form_(form), spec_(spec), materials_(materials) {
-    made_.part = form.part, made_.way = spec.way;
+    made_.part = form.part, made_.name = form.name, made_.way = spec.way;
     bodies_ = bodies_of(outer_of(form), is_mirrored(form.surface), form.name);
   }
 
@@ -63,6 +63,15 @@ class Maker {
     if (spec_.way == Way::net) done = net(progress);
     if (spec_.way == Way::drawn) done = drawn();
     if (!done) return fail(done);
+    constexpr const char* kTitles[] = {"", "Stack the %1 from slabs", "Carve the %1 from a block",
+        "Join the paper net of the %1", "Draw the %1 over its buck"};
+    BenchStep step;
+    step.title = kTitles[static_cast<int>(spec_.way)];
+    step.title.replace(step.title.find("%1"), 2, form_.name);
+    step.lines = made_.facts;
+    step.lines.insert(step.lines.end(), todo_.begin(), todo_.end());
+    step.caution = caution_, step.glued = spec_.way == Way::slabs;
+    made_.steps.push_back(std::move(step));
     return std::move(made_);
   }
 
@@ -76,8 +85,7 @@ class Maker {
   Result<void> slabs(const Progress& progress) {
     const auto block = materials_.foam(spec_.block);
     if (!block) return fail(block);
-    made_.caution =
-        joined_cautions({"Blades cut away from the hand; mask and goggles for dust.", block->cutting_caution});
+    caution_ = joined_cautions({"Blades cut away from the hand; mask and goggles for dust.", block->cutting_caution});
     for (std::size_t i = 0; i < bodies_.size(); ++i) {
       const Body& body = bodies_[i];
       SlabOptions options;
@@ -111,19 +119,18 @@ class Maker {
       made_.glue_mm2 += 2.0 * plan->glue_mm2 * (body.paired ? 2.0 : 1.0);
       take(slab_pieces(*plan, body, spec_.block));
     }
-    made_.steps = {"Cut every slab upright, outside the line; number them before they leave the block.",
+    todo_ = {"Cut every slab upright, outside the line; number them before they leave the block.",
         "Cut the hollows before gluing.",
         "Glue from the bottom: each slab on the broken line of the one below, front arrows one over the other.",
         "Let it set overnight, then carve the steps away to the printed slopes.", "Sand or trim the seams last."};
-    if (spec_.wall_mm == 0.0) made_.steps.erase(made_.steps.begin() + 1);
+    if (spec_.wall_mm == 0.0) todo_.erase(todo_.begin() + 1);
     return {};
   }
 
   Result<void> carve() {
     const auto block = materials_.foam(spec_.block);
     if (!block) return fail(block);
-    made_.caution =
-        joined_cautions({"Blades cut away from the hand; mask and goggles for dust.", block->cutting_caution});
+    caution_ = joined_cautions({"Blades cut away from the hand; mask and goggles for dust.", block->cutting_caution});
     for (const Body& body : bodies_) {
       CarveOptions options;
       options.axes =
@@ -144,7 +151,7 @@ class Maker {
       made_.facts.push_back(litres(plan->form_mm3) + " of form in " + litres(plan->block_mm3) + " of block.");
       show_block(*plan, options, body);
       const auto steps = carve_steps(*plan, body);
-      made_.steps.insert(made_.steps.end(), steps.begin(), steps.end());
+      todo_.insert(todo_.end(), steps.begin(), steps.end());
       take(carve_templates(*plan, body, kTemplateCardMm));
       take(blocks(*plan, body));
     }
@@ -209,8 +216,7 @@ class Maker {
       made_.facts.push_back("It stays within " + fixed(plan->off_mm, 1) + " mm of the form.");
       take(net_pieces(*plan, bodies_[i].name, kNetPaperMm), bodies_[i].paired ? 2 : 1);
     }
-    made_.steps = {"Print on card at 100 %, check the test square.",
-        "Score along the broken lines, cut along the others.",
+    todo_ = {"Print on card at 100 %, check the test square.", "Score along the broken lines, cut along the others.",
         "Join equal numbers, from the middle of the largest sheet outwards; tabs go inside.",
         "Hold it to the head: it tells the size, not the finish. It is a check only, thrown away after."};
     return {};
@@ -233,10 +239,10 @@ class Maker {
     if (!heat.allowed)
       return fail(Errc::no_solution,
           heat.why + " It cannot be drawn over a buck; choose clear sheet, thermoplastic or rigid board.");
-    made_.caution =
+    caution_ =
         joined_cautions({heat.caution, sheet->cutting_caution, "Drilling: clamp it, goggles, no gloves at the drill.",
             "A visor takes sight and air: it is no eye protection and no protective headgear."});
-    made_.steps = {
+    todo_ = {
         "Make the buck from the mesh that is saved here, in wood, plaster or print; round every edge to 2 mm and drill "
         "vent holes in its hollows.",
         "Cut the blank, clamp it in the frame, dry it as the sheet's maker says.",
@@ -327,6 +333,8 @@ class Maker {
   const WaySpec& spec_;
   const Materials& materials_;
   std::vector<Body> bodies_;
+  std::vector<std::string> todo_;
+  std::string caution_;
   MadeWay made_;
 };
 

@@ -22,6 +22,15 @@ const PartForm* Form::of(int part) const {
   return nullptr;
 }
 
+std::vector<const Yield*> yields_of(const Derived& d) {
+  std::vector<const Yield*> all;
+  for (const auto& way : d.ways)
+    if (way) all.push_back(way.get());
+  if (d.fittings)
+    for (const Yield& y : *d.fittings) all.push_back(&y);
+  return all;
+}
+
 std::function<std::string(const Piece&)> part_names(const Build& build, const Derived& d) {
   return [&build, panels = d.panels](const Piece& piece) {
     if (const Part* part = piece.part != 0 ? find_part(build, piece.part) : nullptr) return part->name;

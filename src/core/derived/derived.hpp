@@ -9,6 +9,8 @@
 
 namespace awl {
 
+struct Worn;
+
 /// Both faces of the sheets a form is made of, vertex by vertex: what is seen of it.
 struct SheetFaces {
   Mesh outer, inner;
@@ -57,16 +59,21 @@ struct Derived {
   std::vector<std::shared_ptr<const PanelSet>> part_panels;  ///< the same, each part's by itself
   /// For each part, which of its seams were left unequal by altering.
   std::vector<std::shared_ptr<const std::vector<LeftUnequal>>> unequal;
-  HeldWays ways;  ///< one for each of the form's parts; null where it is a skin
+  HeldWays ways;                                       ///< one for each of the form's parts; null where it is a skin
+  std::shared_ptr<const std::vector<Yield>> fittings;  ///< of slits and of what holds; null without any
   std::shared_ptr<const std::vector<Piece>> pieces;
   std::shared_ptr<const Layout> layout;
   std::shared_ptr<const Plan> plan;
-  std::vector<Remark> remarks;  ///< of all stages reached, most serious first
-  std::optional<Error> error;   ///< why the chain stopped
+  std::shared_ptr<const Worn> worn;  ///< on the wearer's own head; comes after all else, null until then
+  std::vector<Remark> remarks;       ///< of all stages reached, most serious first
+  std::optional<Error> error;        ///< why the chain stopped
   /// Whether the panels of a span of the form are cut from sheet; otherwise that part is made some other way.
   bool is_skin(int span) const { return span >= static_cast<int>(ways.size()) || !ways[span]; }
   bool complete() const { return plan != nullptr && !error; }
 };
+
+/// All that ways of making, slits and holds come to.
+std::vector<const Yield*> yields_of(const Derived& derived);
 
 /// The name of the part each piece is cut for, to sort files by.
 std::function<std::string(const Piece&)> part_names(const Build& build, const Derived& derived);

@@ -3,6 +3,7 @@
 #include "core/base/text.hpp"
 #include "core/io/build_json.hpp"
 #include "core/io/foam_json.hpp"
+#include "core/io/codec/fit_json.hpp"
 #include "core/io/codec/foam_json.hpp"
 #include "core/io/codec/seam_json.hpp"
 
@@ -127,6 +128,7 @@ Build build_from_json(const JsonAt& j) {
     for (const JsonAt& name : sequence->all()) b.sequence.push_back(name);
   b.order = list_from_json<OrderRule>(j.at("order"));
   b.coat = spec_from_json<CoatSpec>(j.at("coat"));
+  if (const auto fit = j.find("fit")) b.fit = spec_from_json<FitSpec>(*fit);
   if (!b.tape.head.empty()) check_values(b.tape);
   b.parts.clear();
   for (const JsonAt& part : j.at("parts").all()) b.parts.push_back(part_from(part));

@@ -1,6 +1,7 @@
 #include "core/base/numbers.hpp"
 #include "core/io/build_json.hpp"
 #include "core/io/foam_json.hpp"
+#include "core/io/codec/fit_json.hpp"
 #include "core/io/codec/foam_json.hpp"
 #include "core/io/codec/seam_json.hpp"
 
@@ -106,6 +107,7 @@ Json build_to_json(const Build& b) {
       {"order", list_to_json(b.order)},
       {"sequence", b.sequence},
       {"coat", spec_to_json(b.coat)},
+      {"fit", spec_to_json(b.fit)},
       {"notes", b.notes},
       {"alterations", list_to_json(b.alterations)},
       {"versions", list_to_json(b.versions)},

@@ -6,36 +6,6 @@
 namespace awl {
 namespace {
 
-void judge_opening(const Case& c, Remarks& remarks) {
-  const auto& [build, d, materials] = c;
-  if (!d.form || !d.head || build.making != Making::parts) return;
-  const double head_mm = d.head->reading(MeasureId::HC).reads_mm;
-  for (const auto& form : d.form->parts) {
-    const Part* part = find_part(build, form->part);
-    if (part == nullptr || form->lower_girth_mm <= 0.0 || form->lower_girth_mm >= head_mm) continue;
-    const std::string number = std::to_string(form->part);
-    const bool wrap = std::holds_alternative<WrapSpec>(part->shape);
-    Remark r{"form.opening", Severity::warning, wrap ? "parts/" + number + "/up" : "parts/" + number + "/ring1.grow",
-        {}, form->lower_girth_mm, head_mm, {}};
-    const std::string of = d.form->parts.size() > 1 ? "The lower opening of the " + form->name : "The lower opening";
-    r.sentence = of + " is " + format_length(form->lower_girth_mm, build.shown) +
-        " round and does not pass over a head of " + format_length(head_mm, build.shown) + ": ";
-    if (wrap && std::get<WrapSpec>(part->shape).edge == WrapEdge::neck_piece)
-      r.severity = Severity::note, r.sentence += "leave it open at the back, and lace it.";
-    else if (wrap)
-      r.sentence += "leave the centre line open at the back below the belt, and lace it.",
-          r.remedies.push_back({"Take the open-face edge", "set-edge open-face " + number});
-    else
-      r.sentence += "make it larger.",
-          r.remedies.push_back({"Grow its lower edge",
-              "turn " + number + " ring1.grow " +
-                  fixed(std::get<RingsSpec>(part->shape).rings[0].grow_mm +
-                          std::ceil((head_mm - form->lower_girth_mm) / 6.2832) + 1.0,
-                      0)});
-    remarks.add(std::move(r));
-  }
-}
-
 /// Where a part comes nearer to the head than its ease; of rings only where it would press.
 void judge_clearance(const Case& c, Remarks& remarks) {
   const auto& [build, d, materials] = c;
@@ -96,7 +66,6 @@ void judge_form(const Case& c, Remarks& remarks) {
   judge_parts(c, remarks);
   judge_looks(c, remarks);
   judge_clearance(c, remarks);
-  judge_opening(c, remarks);
 }
 
 }  // namespace awl

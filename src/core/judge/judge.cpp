@@ -43,14 +43,13 @@ void judge_stop(const Case& c, Remarks& remarks) {
 }
 
 /// In the order of the work: of two remarks as serious the earlier judge's comes first.
-constexpr std::array<Judge, 7> kJudges{
-    judge_head, judge_form, judge_seams, judge_foam, judge_seam_sides, judge_coat, judge_stop};
+constexpr std::array<Judge, 8> kJudges{
+    judge_head, judge_form, judge_seams, judge_foam, judge_seam_sides, judge_fit, judge_coat, judge_stop};
 
 }  // namespace
 
 void judge_coat(const Case& c, Remarks& remarks) {
-  for (const auto& way : c.derived.ways)
-    if (way) remarks.add(way->remarks);
+  for (const Yield* y : yields_of(c.derived)) remarks.add(y->remarks);
   if (c.derived.plan) remarks.add(c.derived.plan->remarks);
 }
 

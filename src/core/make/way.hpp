@@ -6,7 +6,7 @@
 #include "core/base/progress.hpp"
 #include "core/base/remark.hpp"
 #include "core/base/result.hpp"
-#include "core/piece/piece.hpp"
+#include "core/make/yield.hpp"
 
 namespace awl {
 
@@ -55,18 +55,10 @@ struct Body {
 /// second half of the triangles is the image of the first.
 std::vector<Body> bodies_of(const Mesh& outer, bool mirrored, const std::string& name);
 
-/// What making a part some way comes to: pieces to cut, what to know, what to do.
-struct MadeWay {
-  int part = 0;
+/// What making a part some way comes to: its one step has the facts, then what to do.
+struct MadeWay : Yield {
   Way way = Way::skin;
-  std::vector<Piece> pieces;
-  std::vector<std::string> facts;  ///< "Block 120 x 90 x 310 mm", one sentence each
-  std::vector<std::string> steps;  ///< in order
-  std::string caution;
-  std::vector<Remark> remarks;
-  double glue_mm2 = 0.0;                 ///< both faces of every glue plane
-  std::vector<std::vector<Vec3>> lines;  ///< on the form: where slabs meet, the edges of a block, the rim of a frame
-  std::optional<Mesh> buck;              ///< what a visor is drawn over, closed
+  std::optional<Mesh> buck;  ///< what a visor is drawn over, closed
 };
 
 }  // namespace awl

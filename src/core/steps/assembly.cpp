@@ -183,24 +183,36 @@ class Writer {
     const auto way = std::find_if(d_.ways.begin(), d_.ways.end(), [&](const auto& w) { return w && w->part == part; });
     const Part* of = find_part(build_, part);
     if (way == d_.ways.end() || of == nullptr) return;
-    constexpr const char* kTitles[] = {"", "Stack the %1 from slabs", "Carve the %1 from a block",
-        "Join the paper net of the %1", "Draw the %1 over its buck"};
-    std::string title = kTitles[static_cast<int>((*way)->way)];
-    title.replace(title.find("%1"), 2, of->name);
-    BuildStep& step = add((*way)->way == Way::slabs ? StepKind::glue : StepKind::prepare, title);
-    step.lines = (*way)->facts;
-    step.lines.insert(step.lines.end(), (*way)->steps.begin(), (*way)->steps.end());
     const Foam stuff = stuff_of(build_, d_, *of, materials_).value_or(foam_);
-    if ((*way)->way == Way::slabs) glue_lines(step, stuff, stuff);
-    step.caution = joined_cautions({(*way)->caution, step.caution});
+    for (const BenchStep& s : (*way)->steps) take_over(s, stuff);
     fix_on(*of, stuff);
+    fit_out(part, stuff);
+  }
+
+  /// A step as a yield has it, with the glue its material bears.
+  void take_over(const BenchStep& from, const Foam& stuff) {
+    BuildStep& step = add(from.glued ? StepKind::glue : StepKind::prepare, from.title);
+    step.lines = from.lines;
+    if (from.glued) glue_lines(step, stuff, stuff);
+    step.caution = joined_cautions({from.caution, step.caution});
+  }
+
+  /// Slits, and what holds a part, once it is whole.
+  void fit_out(int part, const Foam& stuff) {
+    if (!d_.fittings) return;
+    for (const Yield& y : *d_.fittings)
+      if (y.part == part)
+        for (const BenchStep& s : y.steps) take_over(s, stuff);
   }
 
   /// A part that is whole is set on the one below it.
   void end_part(int span) {
     if (span < 0 || build_.making != Making::parts || span >= static_cast<int>(d_.form->parts.size())) return;
-    if (const Part* part = find_part(build_, d_.form->parts[span]->part))
-      fix_on(*part, stuff_of(build_, d_, *part, materials_).value_or(foam_));
+    const Part* part = find_part(build_, d_.form->parts[span]->part);
+    if (part == nullptr) return;
+    const Foam stuff = stuff_of(build_, d_, *part, materials_).value_or(foam_);
+    fix_on(*part, stuff);
+    fit_out(part->id, stuff);
   }
 
   void fix_on(const Part& part, const Foam& stuff) {

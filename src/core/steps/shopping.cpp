@@ -84,6 +84,22 @@ void add_sheets(Lister& lister, const Layout& layout, const Foam& foam, const st
   }
 }
 
+/// What all yields want; the same thing for several of them once.
+std::vector<Want> wants_of(const Derived& d) {
+  std::vector<Want> all;
+  for (const Yield* y : yields_of(d))
+    for (const Want& w : y->wants) {
+      const auto same = std::find_if(all.begin(), all.end(), [&](const Want& o) { return o.id == w.id; });
+      if (same == all.end()) {
+        all.push_back(w);
+        continue;
+      }
+      same->need += w.need;
+      same->why += "; " + w.why;
+    }
+  return all;
+}
+
 }  // namespace
 
 Result<Shopping> shopping(
@@ -126,8 +142,7 @@ Result<Shopping> shopping(
   double skin_seams_mm = 0.0;
   for (const Seam& s : d.panels->seams)
     if (d.is_skin(d.panels->panels[s.panels[0].value].part)) skin_seams_mm += s.length_3d_mm;
-  for (const auto& way : d.ways)
-    if (way) lister.list.joint_mm2 += way->glue_mm2;
+  for (const Yield* y : yields_of(d)) lister.list.joint_mm2 += y->glue_mm2;
   const double ml = glue->ml_per_m * lister.list.joint_mm2 / (2.0 * kGlueSheetMm * 1000.0);
   lister.add("glue/" + glue->id, glue->name, std::ceil(ml), "ml", 1.0, -1.0,
       trimmed(glued_mm / 1000.0) + " m of seam, both faces: " + trimmed(lister.list.joint_mm2 / 100.0) + " cm\u00b2");
@@ -135,6 +150,7 @@ Result<Shopping> shopping(
       std::ceil(kTapeSpareShare * (skin_seams_mm + tape_mm) / 1000.0), "m", 1.0, -1.0, "every seam once");
   lister.add("blade", "Blade lengths", std::ceil(blades), "pieces", 1.0, -1.0,
       trimmed(lister.list.cut_mm / 1000.0) + " m to cut, tilted edges slower");
+  for (const Want& w : wants_of(d)) lister.add(w.id, w.what, w.need, w.unit, 1.0, -1.0, w.why);
   if (d.plan)
     for (const Need& n : d.plan->needs)
       if (n.name != glue->name) {

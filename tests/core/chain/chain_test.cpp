@@ -110,15 +110,17 @@ TEST_CASE("cold foam over few gores is remarked with where and what to do, and t
   CHECK(strain() == nullptr);
 }
 
-TEST_CASE("a cowl that does not pass over the head says so", "[builds][remarks]") {
+TEST_CASE("a cowl that does not pass over the head says so, and what would help", "[builds][remarks]") {
   Build build = test::demo();
   wrap_of(build).edge = WrapEdge::full_cowl;
-  const Derived d = test::chain()->derive(build);
-  const auto opening =
-      std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "form.opening"; });
-  REQUIRE(opening != d.remarks.end());
-  CHECK(*opening->measured < *opening->limit);
-  CHECK(apply_act(build, opening->remedies.at(0).act)->parts.front().shape == Shape([&] {
+  const Derived d = with_worn(*test::chain(), build, test::chain()->derive(build));
+  const auto passes =
+      std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "fit.passes"; });
+  REQUIRE(passes != d.remarks.end());
+  CHECK(*passes->measured > 0.0);
+  REQUIRE(passes->remedies.size() == 3);
+  CHECK(apply_act(build, passes->remedies.at(0).act)->fit.slits.size() == 1);
+  CHECK(apply_act(build, passes->remedies.at(2).act)->parts.front().shape == Shape([&] {
     WrapSpec w = wrap_of(build);
     w.edge = WrapEdge::open_face;
     return w;

@@ -19,16 +19,16 @@ const WrapMaker& maker() {
 }
 
 /// The whole shell of a hood over a head, with its clearance.
-struct Worn {
+struct Fitted {
   Mesh shell;
   Clearance clearance;
 };
 
-Worn wear(const WrapSpec& spec, const Coefficients& c, const Mesh& head) {
+Fitted wear(const WrapSpec& spec, const Coefficients& c, const Mesh& head) {
   const auto blank = maker().blank(spec);
   REQUIRE(blank);
   const Mirrored whole = mirror_half(blank->half);
-  Worn worn{whole.mesh, {}};
+  Fitted worn{whole.mesh, {}};
   worn.shell.vertices = maker().riders(whole.mesh.vertices, whole.twin_of).carried(c);
   const auto settled = settle_on_head(worn.shell, head, spec.ease_mm());
   REQUIRE(settled);
@@ -60,7 +60,7 @@ TEST_CASE("sixty random heads keep at least 0.95 of the ease that was asked", "[
   for (int n = 0; n < 10; ++n) {
     const Coefficients c = subjects.coefficients() + test::fitter().adults().mean;
     const Headform head = test::fitter().shape(c);
-    const Worn worn = wear(spec, c, head.mesh);
+    const Fitted worn = wear(spec, c, head.mesh);
     CAPTURE(n, ease);
     CHECK(worn.clearance.least_mm >= 0.95 * ease);
     CHECK(worn.clearance.mean_mm < ease + 6.0);
@@ -97,7 +97,7 @@ TEST_CASE("the cap's edge runs over the brow and the ears of the wearer", "[form
   spec.edge = WrapEdge::skull_cap;
   const auto head = test::fitter().fit({{MeasureId::HC, 610}, {MeasureId::HH, 245}});
   REQUIRE(head);
-  const Worn worn = wear(spec, head->coefficients, head->mesh);
+  const Fitted worn = wear(spec, head->coefficients, head->mesh);
   double front = 1e9, side = 1e9;
   for (const auto& loop : border_loops(worn.shell))
     for (const int v : loop) {

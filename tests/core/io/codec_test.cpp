@@ -1,5 +1,6 @@
 #include <catch2/catch.hpp>
 
+#include "core/io/codec/fit_json.hpp"
 #include "core/io/codec/foam_json.hpp"
 #include "core/io/codec/seam_json.hpp"
 #include "support/shaker.hpp"
@@ -50,6 +51,11 @@ void fields(C& c, Later& s) {
 
 TEST_CASE("every field of every spec survives saving, however it is altered", "[io][codec][property]") {
   survives_shaking<SeamSpec>("seams");
+  survives_shaking<Slit>("slit");
+  survives_shaking<Hold>("hold");
+  survives_shaking<Room>("room");
+  survives_shaking<Cutout>("cutout");
+  survives_shaking<FitSpec>("fit");
   survives_shaking<DrawnSeam>("drawn seam");
   survives_shaking<Alteration>("alteration");
   survives_shaking<Version>("version");

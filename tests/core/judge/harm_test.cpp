@@ -247,6 +247,7 @@ TEST_CASE("slabs, blocks, nets and drawn visors see the material they are made o
     CAPTURE(sheet.id);
     CHECK(made == (kNoHeat.count(sheet.id) == 0));
     for (const auto& way : d.ways)
-      if (way && kHeatOutdoors.count(sheet.id) != 0) CHECK(way->caution.find("utdoors only") != std::string::npos);
+      if (way && kHeatOutdoors.count(sheet.id) != 0)
+        CHECK(way->steps.front().caution.find("utdoors only") != std::string::npos);
   }
 }

@@ -386,7 +386,7 @@ TEST_CASE("every way of making goes through to sheets, shopping and the build sh
   const auto sheet = assemble(b, d, test::chain()->materials());
   REQUIRE(sheet);
   const auto steps = std::count_if(sheet->steps.begin(), sheet->steps.end(), [&](const BuildStep& s) {
-    return std::find(s.lines.begin(), s.lines.end(), (*made)->steps.front()) != s.lines.end();
+    return std::find(s.lines.begin(), s.lines.end(), (*made)->steps.front().lines.front()) != s.lines.end();
   });
   CHECK(steps == 1);
   // Nothing is lost in the file.

@@ -41,11 +41,11 @@ void WayStage::keep(Derived& derived, const Held<Made>& made) {
 }
 
 Result<std::optional<PieceStage::Inputs>> PieceStage::inputs(const Shop&, const Build& build, const Derived& derived) {
-  return Inputs{derived.panels, derived.form, derived.check, derived.ways, cut_choices(build)};
+  return Inputs{derived.panels, derived.form, derived.check, derived.ways, derived.fittings, cut_choices(build)};
 }
 
 Result<std::vector<Piece>> PieceStage::run(Shop& shop, const Inputs& in, const Progress&) {
-  return pieces_of(in.choices, *in.panels, *in.form, in.check.get(), in.ways, &shop.materials());
+  return pieces_of(in.choices, *in.panels, *in.form, in.check.get(), in.ways, &shop.materials(), in.fittings.get());
 }
 
 void PieceStage::keep(Derived& derived, const Held<Made>& made) { derived.pieces = made; }

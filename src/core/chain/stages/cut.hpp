@@ -44,6 +44,7 @@ struct PieceStage {
     Held<Form> form;
     Held<CheckPlan> check;
     HeldWays ways;
+    Held<std::vector<Yield>> fittings;
     CutChoices choices;
     bool operator==(const Inputs&) const = default;
   };

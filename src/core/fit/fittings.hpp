@@ -1,0 +1,31 @@
+#pragma once
+#include "core/fit/fit_part.hpp"
+#include "core/fit/rules.hpp"
+#include "core/fit/spec.hpp"
+#include "core/make/yield.hpp"
+
+namespace awl {
+
+/// What slits, holds and rooms come to in the build: holes, strips and marks on pieces, shopping and steps.
+///
+/// Errors: none; what cannot be placed (a slit in a part without a rim, a strap without a head to lie on) is said in
+/// the yield's remarks, with a way on.
+std::vector<Yield> fittings_of(
+    const FitHead& head, const std::vector<FitPart>& parts, const FitSpec& spec, const FitRules& rules);
+
+/// A slit's way up from the rim on a part's inner face, rim first; empty where the part has no rim there.
+/// `side`: 0 behind, + to the left, - to the right.
+std::vector<Vec3> slit_path(const FitHead& head, const FitPart& part, int side, double long_mm);
+
+/// What one hold needs and has.
+struct HoldCheck {
+  int hold = 0;
+  double force_n = 0.0, needed_n = 0.0;
+  bool holds() const { return force_n >= needed_n; }
+  std::string words;
+};
+/// One for each hold of a spec whose part is there.
+std::vector<HoldCheck> check_holds(
+    const FitHead& head, const std::vector<FitPart>& parts, const FitSpec& spec, const FitRules& rules);
+
+}  // namespace awl

@@ -1,0 +1,100 @@
+#pragma once
+#include <string>
+#include <vector>
+
+#include "core/base/result.hpp"
+#include "core/fit/hold.hpp"
+
+namespace awl {
+
+/// Where a slit runs up from the rim.
+enum class SlitAt { back, sides };
+const char* name_of(SlitAt at);  ///< "back", "sides"
+Result<SlitAt> slit_at_from(const std::string& name);
+
+/// How a slit is drawn together again.
+enum class ClosedBy { lacing, elastic };
+const char* name_of(ClosedBy by);  ///< "lacing", "elastic"
+Result<ClosedBy> closed_by_from(const std::string& name);
+
+/// A slit in a part's rim, so that it goes over the head, and what closes it.
+struct Slit {
+  int id = 0;
+  int part = 1;
+  SlitAt at = SlitAt::back;
+  ClosedBy by = ClosedBy::lacing;
+  double long_mm = 110.0;
+  double opens_mm = 40.0;  ///< the strip behind it covers so much
+  double pitch_mm = 20.0;  ///< from eyelet to eyelet
+  bool straight = false;   ///< laced straight across instead of crosswise
+  bool operator==(const Slit&) const = default;
+};
+
+/// What keeps a part where it is.
+enum class HoldBy { magnets, chin_strap, elastic, band, tabs, clips };
+const char* name_of(HoldBy by);  ///< "magnets", "chin-strap", "elastic", "band", "tabs", "clips"
+Result<HoldBy> hold_by_from(const std::string& name);
+
+struct Hold {
+  int id = 0;
+  int part = 1;
+  HoldBy by = HoldBy::elastic;
+  int count = 2;
+  std::string magnet = "10 x 3 N42";
+  bool steel = false;       ///< the other side is a steel plate, not a magnet
+  double between_mm = 2.0;  ///< what lies between the pair beside the foam: a wig's net, cloth
+  double wide_mm = 20.0;    ///< of an elastic or strap
+  bool operator==(const Hold&) const = default;
+};
+
+/// Something of a size that is put between head and shell.
+enum class RoomKind { glasses, fan, battery, electronics, padding };
+const char* name_of(RoomKind kind);  ///< "glasses", "fan", ...
+Result<RoomKind> room_kind_from(const std::string& name);
+
+struct Room {
+  int id = 0;
+  RoomKind kind = RoomKind::battery;
+  Vec3 size_mm{60.0, 30.0, 100.0};  ///< across, up, front to back
+  Vec3 at_mm{0.0, 40.0, -110.0};    ///< its middle, in the head frame
+  double mass_g = 150.0;
+  bool operator==(const Room&) const = default;
+};
+/// As usual for its kind, where it usually is on a head with these places.
+Room usual_room(RoomKind kind, const FitHead::Places& places);
+
+/// A hole that is cut for comfort.
+enum class CutoutKind { ears, vents_top, vents_back };
+const char* name_of(CutoutKind kind);  ///< "ears", "vents-top", "vents-back"
+Result<CutoutKind> cutout_kind_from(const std::string& name);
+
+struct Cutout {
+  int id = 0;
+  int part = 1;
+  CutoutKind kind = CutoutKind::ears;
+  int count = 5;          ///< of vents
+  double wide_mm = 14.0;  ///< of each vent
+  bool operator==(const Cutout&) const = default;
+};
+
+/// What a maker decides about wearing it.
+struct FitSpec {
+  double eye_height_mm = 0.0;  ///< standing; 0: as usual for the wearer's age
+  double wig_mm = 0.0;         ///< worn under everything, beyond the hair the parts already allow for
+  std::vector<Slit> slits;
+  std::vector<Hold> holds;
+  std::vector<Room> rooms;
+  std::vector<Cutout> cutouts;
+  bool operator==(const FitSpec&) const = default;
+};
+
+/// How far the slits of a part open it.
+double slit_opening(const FitSpec& spec, int part);
+
+/// Whether a hole of this kind is cut into a part; of any part for 0.
+bool has_cutout(const FitSpec& spec, int part, CutoutKind kind);
+
+/// Every number within what can be. Errors: out_of_range, unknown_name, too_large, with the place.
+Result<void> check_fit(const FitSpec& spec);
+
+}  // namespace awl
