@@ -317,7 +317,7 @@ TEST_CASE("nothing is clipped at 1280 by 800, in ordinary and in large type", "[
   bench.window.setLarge(large);
   bench.window.resize(1280, 800);
   for (TrayGroup* group : bench.window.findChildren<TrayGroup*>()) group->setOpen(true);
-  for (const char* id : {"tape", "head", "form", "seams", "foam", "coat", "book"}) {
+  for (const char* id : {"tape", "head", "form", "seams", "foam", "fit", "coat", "book"}) {
     bench.go(id);
     QApplication::processEvents();
     CAPTURE(id, large);

@@ -13,7 +13,7 @@ using test::Bench;
 
 namespace {
 
-const std::vector<const char*> kStations{"tape", "head", "form", "seams", "foam", "coat", "book"};
+const std::vector<const char*> kStations{"tape", "head", "form", "seams", "foam", "fit", "coat", "book"};
 
 /// Drawers that hold one list, which may be longer than the screen.
 const std::set<QString> kLists{QStringLiteral("drawer-tape-first"), QStringLiteral("drawer-tape-skull"),

@@ -40,7 +40,7 @@ QList<QWidget*> round_by_tab(Bench& bench) {
 TEST_CASE("Tab leads through every station, out of its tables, over the rail and round again", "[app][keyboard]") {
   Bench bench;
   bench.window.activateWindow();
-  for (const char* station : {"tape", "head", "form", "seams", "foam", "coat", "book"}) {
+  for (const char* station : {"tape", "head", "form", "seams", "foam", "fit", "coat", "book"}) {
     CAPTURE(station);
     REQUIRE(bench.window.showStation(QLatin1String(station)));
     QApplication::processEvents();
@@ -101,7 +101,7 @@ TEST_CASE("the window goes down to 800 by 600 with nothing cut that must be read
   Bench bench;
   for (const bool large : {false, true}) {
     bench.window.setLarge(large);
-    for (const char* station : {"tape", "head", "form", "seams", "foam", "coat", "book"}) {
+    for (const char* station : {"tape", "head", "form", "seams", "foam", "fit", "coat", "book"}) {
       REQUIRE(bench.window.showStation(QLatin1String(station)));
       bench.window.resize(800, 600);
       QApplication::processEvents();

@@ -2,8 +2,16 @@
 
 #include <QMetaObject>
 #include <QPointer>
+#include <QThread>
+
+#include "core/chain/questions.hpp"
 
 namespace awl {
+namespace {
+
+constexpr int kRestMs = 250, kLookMs = 10;
+
+}  // namespace
 
 Deriver::Deriver(std::shared_ptr<const Chain> chain, QObject* parent) : QObject(parent), m_chain(std::move(chain)) {
   m_pool.setMaxThreadCount(1);
@@ -33,16 +41,32 @@ void Deriver::request(const Build& build) {
     const Derived d = chain->derive(
         build, Progress([&](double) { return wanted(); }), [&](const Derived& so_far) { send(so_far, false); });
     send(d, true);
+    // Beside the chain: what a maker changes in a moment is not fitted first.
+    for (int waited = 0; waited < kRestMs && wanted(); waited += kLookMs) QThread::msleep(kLookMs);
+    if (!wanted() || d.error) return;
+    const Derived with = with_worn(*chain, build, d, Progress([&](double) { return wanted(); }));
+    if (wanted())
+      QMetaObject::invokeMethod(
+          this, [this, generation, with] { receiveWorn(generation, with); }, Qt::QueuedConnection);
   });
 }
 
 void Deriver::receive(int generation, const Derived& d, bool finished) {
   if (generation != m_generation->load()) return;
+  if (finished) m_fitting = !d.error;
   m_ahead = finished ? Derived{} : d;
   if (finished) m_latest = d;
   if (finished) m_busy = false;
   emit updated();
   if (finished) emit busyChanged(false);
+}
+
+void Deriver::receiveWorn(int generation, const Derived& d) {
+  if (generation != m_generation->load()) return;
+  m_fitting = false;
+  m_latest = d;
+  emit updated();
+  emit fitted();
 }
 
 }  // namespace awl

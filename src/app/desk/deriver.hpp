@@ -22,20 +22,26 @@ class Deriver : public QObject {
   const Derived& latest() const { return m_latest; }
   /// What there is so far of the generation being worked out, and nothing of any other; empty when it is done.
   const Derived& ahead() const { return m_ahead; }
+  /// Whether what is said of the latest generation as worn is still to come: it follows once nothing was changed for a
+  /// moment, beside all else.
+  bool isFitting() const { return m_fitting; }
 
  signals:
   /// After the stages worth seeing, and once more when done.
   void updated();
   void busyChanged(bool busy);
+  /// What is said of it as worn has come.
+  void fitted();
 
  private:
   void receive(int generation, const Derived& derived, bool finished);
+  void receiveWorn(int generation, const Derived& derived);
 
   std::shared_ptr<const Chain> m_chain;
   QThreadPool m_pool;
   std::shared_ptr<std::atomic<int>> m_generation = std::make_shared<std::atomic<int>>(0);
   Derived m_latest, m_ahead;
-  bool m_busy = false;
+  bool m_busy = false, m_fitting = false;
 };
 
 }  // namespace awl

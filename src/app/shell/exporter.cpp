@@ -10,7 +10,9 @@
 #include "core/io/drawing_file.hpp"
 #include "core/stock/output.hpp"
 #include "print/bench_pages.hpp"
+#include "app/stand/room_picture.hpp"
 #include "print/build_sheet.hpp"
+#include "print/fit_report.hpp"
 #include "print/tiled_pdf.hpp"
 
 namespace awl {
@@ -21,7 +23,7 @@ struct ExportKind {
 };
 constexpr ExportKind kExports[] = {{"pdf", ".pdf"}, {"svg", ".svg"}, {"dxf", ".dxf"}, {"csv", ".csv"},
     {"build-sheet", ".pdf"}, {"shopping-csv", ".csv"}, {"shopping", ".pdf"}, {"hood", ".stl"}, {"headform", ".stl"},
-    {"buck", ".stl"}, {"check-sheet", ".pdf"}, {"wrap-guide", ".pdf"}};
+    {"buck", ".stl"}, {"check-sheet", ".pdf"}, {"fit-report", ".pdf"}, {"wrap-guide", ".pdf"}};
 
 Result<void> written(const Result<TiledPdf>& made) {
   if (!made) return fail(made);
@@ -67,6 +69,15 @@ Result<void> write_buck(const QString& path, const Derived& d) {
   return write_mesh(path.toStdString(), all);
 }
 
+Result<void> write_fit_report(const QString& path, const Build& build, const Derived& d) {
+  QImage picture;
+  if (d.worn && d.worn->sight) {
+    constexpr QSize kSize(720, 540);
+    picture = roomPicture(makeRoom(d.worn->sight->eye_height_mm), shadeOf(*d.worn->sight, kSize), kSize, 0.0, 12.0);
+  }
+  return writeFitReport(path, build, d, picture, Paper::a4);
+}
+
 }  // namespace
 
 QString endingOf(const QString& kind) {
@@ -83,6 +94,7 @@ Result<void> exportBuild(
   if (kind == QLatin1String("buck")) return write_buck(path, d);
   if (kind == QLatin1String("wrap-guide")) return writeWrapGuide(path, build, d, Paper::a4);
   if (kind == QLatin1String("check-sheet")) return writeCheckSheet(path, build, d, Paper::a4);
+  if (kind == QLatin1String("fit-report")) return write_fit_report(path, build, d);
   if (!d.layout || !d.pieces)
     return fail(Errc::no_solution, "There are no sheets to save yet; the remarks say what is missing.");
   if (kind == QLatin1String("build-sheet")) {

@@ -80,7 +80,7 @@ QWidget* MainWindow::makeRail() {
     auto* button = new QPushButton(m_stations[i]->word(), rail);
     button->setObjectName(QStringLiteral("rail-") + m_stations[i]->id());
     button->setCheckable(true);
-    button->setMinimumHeight(44);
+    button->setMinimumHeight(36);
     button->setMaximumHeight(56);
     button->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Expanding);
     m_rail->addButton(button, static_cast<int>(i));

@@ -14,6 +14,7 @@
 #include "app/shell/gallery.hpp"
 #include "app/stations/foam/bench_sheet.hpp"
 #include "app/stations/foam/cut_rehearsal.hpp"
+#include "app/widgets/text.hpp"
 #include "app/widgets/tray_group.hpp"
 
 namespace awl {
@@ -100,7 +101,18 @@ void takeFormPictures(MainWindow& window, const std::function<void(const QString
   window.stand().look(0.45f, 0.12f);
 }
 
-/// A seam drawn by hand beside a preset's, and the pieces apart.
+/// The showpiece as worn.
+void takeFitPicture(MainWindow& window, const std::function<void(const QString&)>& shoot) {
+  window.document().replace(*demo_by_name("heron-warden", today()), {});
+  settle(window);
+  while (window.deriver().isFitting()) QApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);
+  window.showStation(QStringLiteral("fit"));
+  window.stand().look(0.7f, 0.10f);
+  shoot(QStringLiteral("fit"));
+  window.stand().look(0.45f, 0.12f);
+}
+
+/// A seam drawn by hand beside a preset's.
 void takeSeamPictures(MainWindow& window, const std::function<void(const QString&)>& shoot) {
   window.showStation(QStringLiteral("seams"));
   alter(window, [](Build& b) {
@@ -115,10 +127,6 @@ void takeSeamPictures(MainWindow& window, const std::function<void(const QString
   reveal(window, "seam-lines");
   window.findChild<QTableWidget*>(QStringLiteral("seam-lines"))->selectRow(0);
   shoot(QStringLiteral("drawn"));
-  auto* apart = window.findChild<QCheckBox*>(QStringLiteral("pieces-apart"));
-  apart->click();
-  shoot(QStringLiteral("apart"));
-  apart->click();
   window.stand().look(0.45f, 0.12f);
 }
 
@@ -201,6 +209,9 @@ void takePictures(MainWindow& window, const QString& folder) {
     window.showStation(QLatin1String(id));
     shoot(QLatin1String(id));
   }
+  takeFitPicture(window, shoot);
+  window.document().replace(hood, {});
+  settle(window);
   takeSeamPictures(window, shoot);
   window.document().replace(hood, {});
   settle(window);

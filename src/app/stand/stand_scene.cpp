@@ -191,7 +191,7 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   StandBody shell = bodyOf(outer, kFoam);
   shell.gloss = 0.05f;
   if (panels) shell.owner = ownersOf(*panels);
-  if (map) {
+  if (map && !map->mm.empty()) {
     shell.look = StandBody::Look::strain, shell.tolerance = static_cast<float>(map->range_mm / 1.5);
     shell.strain.assign(map->mm.begin(), map->mm.end());
     scene.overlay.legend = {map->low, map->high};
@@ -216,8 +216,8 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
       scene.overlay.lines.push_back(
           {{outer.vertices[edge.first].cast<float>(), outer.vertices[edge.second].cast<float>()},
               StandOverlay::Ink::seam});
-  for (const auto& way : d.ways)
-    for (const auto& line : way ? way->lines : std::vector<std::vector<Vec3>>{}) {
+  for (const Yield* y : yields_of(d))
+    for (const auto& line : y->lines) {
       StandOverlay::Line drawn;
       drawn.points = line.size() == 2 ? stepped(line.front(), line.back()) : thinned(line);
       drawn.ink = StandOverlay::Ink::seam, drawn.straight = line.size() == 2;
@@ -477,7 +477,9 @@ bool showSameBodies(const StandChoice& a, const StandChoice& b) {
     return std::tuple(c.head, c.hood, c.strain, c.seams, c.apart_mm, c.tapes, c.guessed_tapes, c.landmarks, c.contours,
         c.lit, c.scan, c.map_range_mm, c.unit, c.part, c.handles, c.features, c.shoulders, c.shoulder_mm);
   };
-  const auto held = [](const StandChoice& c) { return std::tuple(c.map, c.instead, c.raw_scan, c.worn_map, c.sketch); };
+  const auto held = [](const StandChoice& c) {
+    return std::tuple(c.map, c.instead, c.raw_scan, c.worn_map, c.sketch, c.inside);
+  };
   const bool same_cut = a.section.has_value() == b.section.has_value() &&
       (!a.section || (a.section->origin == b.section->origin && a.section->normal == b.section->normal));
   return flags(a) == flags(b) && held(a) == held(b) && a.cards == b.cards && same_cut;
@@ -485,7 +487,7 @@ bool showSameBodies(const StandChoice& a, const StandChoice& b) {
 
 bool isSameDerived(const Derived& a, const Derived& b) {
   const auto held = [](const Derived& d) { return std::tuple(d.head, d.tapes, d.scan, d.form, d.panels, d.pieces); };
-  return held(a) == held(b) && a.ways == b.ways;
+  return held(a) == held(b) && a.ways == b.ways && a.fittings == b.fittings;
 }
 
 void addBodies(StandScene& scene, const Derived& d, const StandChoice& choice) {
@@ -493,6 +495,8 @@ void addBodies(StandScene& scene, const Derived& d, const StandChoice& choice) {
   if (d.head && choice.head) addHead(scene, d, choice);
   if (d.head && choice.shoulders) scene.bodies.push_back(shouldersOf(*d.head, choice.shoulder_mm));
   if (choice.hood && d.form) addWorn(scene, d, choice);
+  for (const Mesh& thing : choice.inside ? *choice.inside : std::vector<Mesh>{})
+    scene.bodies.push_back(bodyOf(thing, Vec3f(0.32f, 0.46f, 0.52f)));
   if (choice.section) addSection(scene, d, choice);
   addPartAtHand(scene, d, choice);
 }
@@ -500,6 +504,9 @@ void addBodies(StandScene& scene, const Derived& d, const StandChoice& choice) {
 void addLaidOver(StandScene& scene, const Derived& d, const StandChoice& choice) {
   if (choice.raw_scan) return;
   addDrawnLines(scene, d, choice);
+  for (const Handle& h : choice.own_handles)
+    scene.overlay.grips.push_back({h.at.cast<float>(), (h.along / std::max(std::abs(h.per_mm), 1e-9)).cast<float>(),
+        h.dial, {}, false, isRimPoint(h.dial)});
   for (const Vec3& p : choice.spots) scene.overlay.words.push_back({p.cast<float>(), "here", -1, true});
 }
 

@@ -44,6 +44,8 @@ struct StandChoice {
   std::shared_ptr<const SheetFaces> sketch_faces = {};  ///< of the sketch
   std::shared_ptr<const PartGround> ground = {};        ///< of the part at hand, where lines are shown
   std::vector<Vec3> spots = {};                         ///< places to be looked at
+  std::shared_ptr<const std::vector<Mesh>> inside = {};  ///< things put between head and shell
+  std::vector<Handle> own_handles = {};                  ///< grips of the station's own
   bool shoulders = false;                               ///< a person's outline below the head, for proportion
   double shoulder_mm = 0.0;                             ///< its breadth; 0: estimated from the head
   std::optional<Plane> section = {};                    ///< a cut through head and parts, with its size

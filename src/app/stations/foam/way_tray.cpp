@@ -173,7 +173,7 @@ QString WayTray::telling(const Part& part, const Derived& derived) const {
     if (!way || way->part != part.id || way->way != part.way.way) continue;
     QStringList lines;
     for (const std::string& f : way->facts) lines << qs(f);
-    if (!way->caution.empty()) lines << qs(way->caution);
+    if (!way->steps.empty() && !way->steps.front().caution.empty()) lines << qs(way->steps.front().caution);
     return lines.join(QLatin1Char('\n'));
   }
   for (const Error& e : derived.part_errors)

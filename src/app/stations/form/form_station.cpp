@@ -357,34 +357,11 @@ void FormStation::placeClicked(const Vec3& place, bool on_head) {
 void FormStation::gripMoved(const QString& dial, double by, bool last) {
   const Part* now = part();
   if (now == nullptr) return;
-  if (m_dragged != dial) {
-    const auto start = dial_value(*now, dial.toStdString());
-    if (!start) return;
-    m_dragged = dial, m_dragStart = *start;
+  if (m_grip.begins(dial)) {
     m_dials->show(now, m_document.build().shown);
     if (QWidget* field = m_dials->field(dial)) drawers().reveal(field);
   }
-  Part copy = *now;
-  double value = m_dragStart + by;
-  QString text;
-  for (const Dial& d : dials_of(copy)) {
-    if (d.facts.id != dial.toStdString()) continue;
-    const double step = d.facts.kind == DialKind::share ? 0.01 : 1.0;
-    value = std::clamp(step * std::round(value / step), d.facts.least, d.facts.most);
-    text = QString::fromStdString(d.facts.label + "  " +
-        (d.facts.kind == DialKind::length ? format_length(value, m_document.build().shown)
-                                          : dial_text(d.facts, value)));
-  }
-  Build next = m_document.build();
-  const auto turned = with_dial(*now, dial.toStdString(), value);
-  if (turned) *find_part(next, now->id) = *turned;
-  const auto good = turned ? try_part(m_chain, next, now->id, m_document.patience()) : Result<void>(fail(turned));
-  if (good || good.error().code == Errc::cancelled)
-    m_document.change(
-        tr("Drag"), [&](const Build&) -> Result<Build> { return next; },
-        QStringLiteral("grip-%1-%2-%3").arg(now->id).arg(dial).arg(m_dragStart));
-  emit gripText(good ? text : QString::fromStdString(good.error().text));
-  if (last) m_dragged.clear();
+  emit gripText(m_grip.moved(*now, dial, by, last));
 }
 
 bool FormStation::focusPlace(const QString& where) {

@@ -6,6 +6,7 @@
 #include "app/station/station.hpp"
 #include "app/stations/form/compare_tray.hpp"
 #include "app/station/dial_tray.hpp"
+#include "app/station/grip_drag.hpp"
 #include "app/stations/form/plate_table.hpp"
 #include "core/geom/mend.hpp"
 
@@ -81,8 +82,7 @@ class FormStation : public Station {
   QPushButton* m_importStop;
   Search<Imported> m_importing;
   bool m_isImporting = false;  ///< until what was read is in the build, or told why not
-  QString m_dragged;
-  double m_dragStart = 0.0;
+  GripDrag m_grip{m_document, m_chain};
 };
 
 }  // namespace awl

@@ -1,0 +1,39 @@
+#include "app/station/grip_drag.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/chain/questions.hpp"
+
+namespace awl {
+
+QString GripDrag::moved(const Part& part, const QString& dial, double by, bool last) {
+  if (begins(dial)) {
+    const auto start = dial_value(part, dial.toStdString());
+    if (!start) return {};
+    m_dial = dial, m_start = *start;
+  }
+  Part copy = part;
+  double value = m_start + by;
+  QString text;
+  for (const Dial& d : dials_of(copy)) {
+    if (d.facts.id != dial.toStdString()) continue;
+    const double step = d.facts.kind == DialKind::share ? 0.01 : 1.0;
+    value = std::clamp(step * std::round(value / step), d.facts.least, d.facts.most);
+    text = QString::fromStdString(d.facts.label + "  " +
+        (d.facts.kind == DialKind::length ? format_length(value, m_document.build().shown)
+                                          : dial_text(d.facts, value)));
+  }
+  Build next = m_document.build();
+  const auto turned = with_dial(part, dial.toStdString(), value);
+  if (turned) *find_part(next, part.id) = *turned;
+  const auto good = turned ? try_part(m_chain, next, part.id, m_document.patience()) : Result<void>(fail(turned));
+  if (good || good.error().code == Errc::cancelled)
+    m_document.change(
+        QObject::tr("Drag"), [&](const Build&) -> Result<Build> { return next; },
+        QStringLiteral("grip-%1-%2-%3").arg(part.id).arg(dial).arg(m_start));
+  if (last) m_dial.clear();
+  return good || good.error().code == Errc::cancelled ? text : QString::fromStdString(good.error().text);
+}
+
+}  // namespace awl

@@ -1,0 +1,595 @@
+#include "app/stations/fit/fit_station.hpp"
+
+#include <QSignalBlocker>
+#include <cmath>
+#include <utility>
+
+#include "app/stations/fit/trying_on.hpp"
+#include "print/fit_words.hpp"
+#include "app/widgets/text.hpp"
+#include "core/base/numbers.hpp"
+#include "core/chain/questions.hpp"
+
+namespace awl {
+namespace {
+
+constexpr int kWaySteps = 100, kPlayMs = 40;
+
+const std::vector<std::pair<std::string, QString>>& roomChoices() {
+  static const std::vector<std::pair<std::string, QString>> choices{{"glasses", FitStation::tr("Glasses")},
+      {"battery", FitStation::tr("Battery")}, {"fan", FitStation::tr("Fan")},
+      {"electronics", FitStation::tr("Electronics")}, {"padding", FitStation::tr("Padding block")}};
+  return choices;
+}
+const std::vector<std::pair<std::string, QString>>& holdChoices() {
+  static const std::vector<std::pair<std::string, QString>> choices{{"elastic", FitStation::tr("Elastic with snaps")},
+      {"chin-strap", FitStation::tr("Chin strap")}, {"magnets", FitStation::tr("Magnets")},
+      {"band", FitStation::tr("Its own band")}, {"tabs", FitStation::tr("Tabs through a wig")},
+      {"clips", FitStation::tr("Clips")}};
+  return choices;
+}
+/// The first line stands out: it is the answer.
+QString answered(const QString& words) {
+  const QStringList lines = words.toHtmlEscaped().split(QLatin1Char('\n'));
+  return QStringLiteral("<b>") + lines.front() + QStringLiteral("</b>") +
+      (lines.size() > 1 ? QStringLiteral("<br>") + lines.mid(1).join(QStringLiteral("<br>")) : QString());
+}
+
+QString textOf(const std::vector<std::pair<std::string, QString>>& choices, const std::string& id) {
+  for (const auto& [key, text] : choices)
+    if (key == id) return text;
+  return {};
+}
+
+}  // namespace
+
+FitStation::FitStation(const Workplace& place, QWidget* parent)
+    : Station(place, QStringLiteral("fit"), tr("Fit"), parent), m_beside(new QWidget(this)),
+      m_sight(new SightView(m_beside)), m_other(new SightView(m_beside)), m_room(new RoomView(m_beside)),
+      m_way(new QSlider(Qt::Horizontal, this)), m_rooms(new QListWidget(this)), m_holds(new QListWidget(this)),
+      m_comparing(this,
+          [this](Result<std::shared_ptr<const Worn>> found) {
+            m_other->show(found ? *found : nullptr);
+            if (!found && found.error().code != Errc::cancelled) emit told(qs(found.error().text));
+          }),
+      m_grip(place.document, place.chain), m_looking(this, [this](Result<std::shared_ptr<const Worn>> found) {
+        if (found && *found) m_sight->show(*found), m_room->show(*found);
+        if (std::exchange(m_lookAgain, false)) lookOut();
+      }) {
+  m_beside->setObjectName(QStringLiteral("fit-beside"));
+  auto* column = new QVBoxLayout(m_beside);
+  column->setContentsMargins(4, 0, 4, 4);
+  auto* maps = new QHBoxLayout;
+  maps->addWidget(m_sight);
+  maps->addWidget(m_other);
+  m_other->setObjectName(QStringLiteral("sight-map-other"));
+  m_other->hide();
+  column->addLayout(maps, 3);
+  column->addWidget(m_room, 2);
+  addGoingOn();
+  addSight();
+  addInside();
+  addMoving();
+  addHold();
+  m_column->addStretch(1);
+  m_drawer = drawers().open();
+  connect(&drawers(), &Drawers::opened, this, [this](const QString& id) {
+    m_drawer = id;
+    emit standChanged();  // each has grips of its own
+  });
+  m_play.setInterval(kPlayMs);
+  connect(&m_play, &QTimer::timeout, this, [this] {
+    if (m_way->value() >= kWaySteps) return m_play.stop(), m_playButton->setText(tr("Show it going on"));
+    m_way->setValue(m_way->value() + 2);
+  });
+}
+
+QPushButton* FitStation::addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip,
+    const std::function<void()>& press) {
+  auto* button = new QPushButton(text, this);
+  button->setObjectName(name);
+  button->setToolTip(tip);
+  group->body()->addWidget(button);
+  connect(button, &QPushButton::clicked, this, press);
+  return button;
+}
+
+QLabel* FitStation::addWords(TrayGroup* group, const QString& name) {
+  QLabel* words = group->addText({});
+  words->setObjectName(name);
+  return words;
+}
+
+void FitStation::act(const QString& label, const std::string& act) {
+  m_document.change(label, [&](const Build& b) { return apply_act(b, act); });
+}
+
+void FitStation::addGoingOn() {
+  addDrawer(QStringLiteral("on"), tr("Put on"), tr("Whether each part passes over the head, and what would help."));
+  TrayGroup* group = addGroup(tr("Does it go on?"));
+  m_part = addChoice(group, QStringLiteral("fit-part"), tr("Part"), tr("The part that is put on."), {}, {});
+  connect(m_part, &QComboBox::activated, this, [this] {
+    m_way->setValue(kWaySteps);
+    emit renewWanted();
+  });
+  m_onWords = addWords(group, QStringLiteral("fit-on-words"));
+  m_way->setObjectName(QStringLiteral("fit-way"));
+  m_way->setAccessibleName(tr("Along its way on"));
+  m_way->setToolTip(tr("Drag to move the part along its way, from off the head to its place."));
+  m_way->setRange(0, kWaySteps);
+  m_way->setValue(kWaySteps);
+  group->body()->addWidget(m_way);
+  connect(m_way, &QSlider::valueChanged, this, [this] { emit standChanged(); });
+  m_playButton = addButton(group, QStringLiteral("fit-play"), tr("Show it going on"),
+      tr("A short motion on the stand, by the best way there is."), [this] {
+        m_way->setValue(0);
+        m_play.start();
+      });
+  TrayGroup* slits = addGroup(tr("If it does not: a slit"));
+  m_slitWords = addWords(slits, QStringLiteral("fit-slit-words"));
+  m_closedBy = addChoice(slits, QStringLiteral("fit-closed-by"), tr("Drawn together by"),
+      tr("Lacing adjusts; elastic is quicker."), {{"lacing", tr("Lacing")}, {"elastic", tr("Elastic with snaps")}},
+      [this](Build& b, const std::string& id) {
+        for (Slit& s : b.fit.slits)
+          if (s.part == m_part->currentData().toInt()) s.by = *closed_by_from(id);
+      });
+  const auto slit = [this](const char* at) {
+    const GoingOn* on = goingOn();
+    const double opens = on != nullptr ? std::max(20.0, std::ceil(on->opens_mm)) : 40.0,
+                 length = on != nullptr && on->slit_mm > 0.0 ? 5.0 * std::ceil(on->slit_mm / 5.0) : 100.0;
+    act(tr("Slit"),
+        "add-slit " + std::to_string(m_part->currentData().toInt()) + " " + at + " " + fixed(length, 0) + " " +
+            fixed(opens, 0) + " " + m_closedBy->currentData().toString().toStdString());
+  };
+  m_slitBack = addButton(slits, QStringLiteral("fit-slit-back"), tr("Slit it at the back"),
+      tr("As long as it must be; the pieces get it with its holes and a strip behind."), [slit] { slit("back"); });
+  m_slitSides = addButton(slits, QStringLiteral("fit-slit-sides"), tr("Slit it at both sides"),
+      tr("For an even opening, or where the back is seen."), [slit] { slit("sides"); });
+  m_slitLong = new LengthField(QStringLiteral("fit-slit-long"), tr("Length"), tr("From the rim to its end."), this);
+  m_slitOpens =
+      new LengthField(QStringLiteral("fit-slit-opens"), tr("Opens by"), tr("How far it is drawn apart."), this);
+  slits->addRow(tr("Length"), m_slitLong);
+  slits->addRow(tr("Opens by"), m_slitOpens);
+  connect(m_slitLong, &LengthField::entered, this,
+      [this](double mm) { editSlit(m_slitLong, tr("Slit, length"), [mm](Slit& s) { s.long_mm = mm; }); });
+  connect(m_slitOpens, &LengthField::entered, this,
+      [this](double mm) { editSlit(m_slitOpens, tr("Slit, opening"), [mm](Slit& s) { s.opens_mm = mm; }); });
+  m_slitGone =
+      addButton(slits, QStringLiteral("fit-slit-gone"), tr("Take the slit away"), tr("The rim closes again."), [this] {
+        if (const Slit* s = this->slit()) act(tr("Take the slit away"), "drop-slit " + std::to_string(s->id));
+      });
+}
+
+void FitStation::addSight() {
+  addDrawer(QStringLiteral("sight"), tr("Sight"), tr("What is left of the view, in words; the map beside shows it."));
+  TrayGroup* group = addGroup(tr("What the wearer sees"));
+  m_sightWords = addWords(group, QStringLiteral("fit-sight-words"));
+  m_eyeHeight = addLength(group, QStringLiteral("fit-eye-height"), tr("Eyes above the floor"),
+      tr("Standing, in shoes; the nearest floor that is seen hangs on it."), QStringLiteral("fit/sight"),
+      [](Build& b, double mm) { b.fit.eye_height_mm = mm; });
+  m_against = addChoice(group, QStringLiteral("fit-against"), tr("Beside it"),
+      tr("The view out of a kept version, on the same head."), {}, {});
+  connect(m_against, &QComboBox::activated, this, &FitStation::compare);
+  group->addText(
+      tr("About: two millimetres in the place of an eye change it by a point or two. Stairs, traffic and crowds "
+         "with a handler."));
+}
+
+void FitStation::addInside() {
+  addDrawer(
+      QStringLiteral("inside"), tr("Inside"), tr("Where it presses or gapes, ears, and what else must find room."));
+  TrayGroup* group = addGroup(tr("Room round the head"));
+  m_colours = new QCheckBox(tr("Colour the stand by room"), this);
+  m_colours->setObjectName(QStringLiteral("fit-colours"));
+  m_colours->setToolTip(tr("Blue presses, plain is as meant, orange stands off."));
+  group->body()->addWidget(m_colours);
+  connect(m_colours, &QCheckBox::toggled, this, [this] { emit standChanged(); });
+  m_insideWords = addWords(group, QStringLiteral("fit-inside-words"));
+  addButton(group, QStringLiteral("fit-ears"), tr("Cut holes for the ears"),
+      tr("Along each ear's own outline with a margin, in the part chosen at Put on."), [this] {
+        act(tr("Holes for the ears"), "add-cutout " + std::to_string(m_part->currentData().toInt()) + " ears");
+      });
+  m_wig = addLength(group, QStringLiteral("fit-wig"), tr("Wig, beyond hair"),
+      tr("What is worn under everything and not in any part's own layers."), QStringLiteral("fit/wig"),
+      [](Build& b, double mm) { b.fit.wig_mm = mm; });
+  TrayGroup* things = addGroup(tr("What else is inside"));
+  m_rooms->setObjectName(QStringLiteral("fit-rooms"));
+  m_rooms->setAccessibleName(tr("Things inside"));
+  m_rooms->setMaximumHeight(56);
+  things->body()->addWidget(m_rooms);
+  connect(m_rooms, &QListWidget::currentRowChanged, this, [this] { emit renewWanted(); });
+  m_roomKind = addChoice(things, QStringLiteral("fit-room-kind"), tr("Put in"),
+      tr("As usual for its kind; change its size below, drag its grips on the stand."), roomChoices(), {});
+  addButton(things, QStringLiteral("fit-room-add"), tr("Put it in"), tr("Where it usually goes."), [this] {
+    act(tr("Put in"), "add-room " + m_roomKind->currentData().toString().toStdString());
+    m_rooms->setCurrentRow(m_rooms->count() - 1);
+  });
+  m_roomFacts = new QWidget(this);
+  auto* grid = new QGridLayout(m_roomFacts);
+  grid->setContentsMargins(0, 0, 0, 0);
+  grid->setVerticalSpacing(2);
+  constexpr const char* kAxes[] = {"across", "up", "deep"};
+  const QString sizes[] = {tr("Wide"), tr("Tall"), tr("Deep")}, places[] = {tr("To the left"), tr("Up"), tr("Forward")};
+  const auto add = [&](LengthField* field, const QString& words, int row, int column) {
+    grid->addWidget(new QLabel(words, m_roomFacts), row, column);
+    grid->addWidget(field, row + 1, column);
+    field->setMinimumWidth(60);
+  };
+  for (int k = 0; k < 3; ++k) {
+    m_roomSize[k] = new LengthField(
+        QStringLiteral("fit-room-") + QLatin1String(kAxes[k]), sizes[k], tr("Its outer size."), m_roomFacts);
+    add(m_roomSize[k], sizes[k], 0, k);
+    connect(m_roomSize[k], &LengthField::entered, this,
+        [this, k](double mm) { editRoom(m_roomSize[k], tr("Size"), [=](Room& r) { r.size_mm[k] = mm; }); });
+    m_roomAt[k] = new LengthField(QStringLiteral("fit-room-at-") + QLatin1String(kAxes[k]), places[k],
+        tr("Of its middle, in the head's frame."), m_roomFacts);
+    add(m_roomAt[k], places[k], 2, k);
+    connect(m_roomAt[k], &LengthField::entered, this,
+        [this, k](double mm) { editRoom(m_roomAt[k], tr("Place"), [=](Room& r) { r.at_mm[k] = mm; }); });
+  }
+  things->body()->addWidget(m_roomFacts);
+  m_roomGone =
+      addButton(things, QStringLiteral("fit-room-gone"), tr("Take it out"), tr("It is inside no longer."), [this] {
+        if (const Room* r = room()) act(tr("Take it out"), "drop-room " + std::to_string(r->id));
+      });
+}
+
+void FitStation::addMoving() {
+  addDrawer(QStringLiteral("moving"), tr("Move"), tr("How far the head turns, what it weighs, and air."));
+  m_movingWords = addWords(addGroup(tr("Turning the head")), QStringLiteral("fit-moving-words"));
+  TrayGroup* balance = addGroup(tr("On the neck"));
+  m_balanceWords = addWords(balance, QStringLiteral("fit-balance-words"));
+  addButton(balance, QStringLiteral("fit-battery-back"), tr("Put a battery at the back"),
+      tr("It has to go somewhere: behind it trims a heavy front."),
+      [this] { act(tr("Battery at the back"), "add-room battery"); });
+  TrayGroup* air = addGroup(tr("Air and heat"));
+  m_airWords = addWords(air, QStringLiteral("fit-air-words"));
+  addButton(air, QStringLiteral("fit-vents"), tr("Put vents in behind"),
+      tr("Five holes across the back of the part chosen at Put on: warm air leaves there."),
+      [this] { act(tr("Vents"), "add-cutout " + std::to_string(m_part->currentData().toInt()) + " vents-back"); });
+  addButton(air, QStringLiteral("fit-report"), tr("Print the fit report\u2026"),
+      tr("What was checked, what it says, pictures and cautions, for maker and wearer."),
+      [this] { emit exportWanted(QStringLiteral("fit-report")); });
+}
+
+void FitStation::addHold() {
+  addDrawer(QStringLiteral("hold"), tr("Hold"), tr("What keeps each part where it is, at a nod and a shake."));
+  TrayGroup* group = addGroup(tr("What holds it"));
+  m_holds->setObjectName(QStringLiteral("fit-holds"));
+  m_holds->setAccessibleName(tr("Holds"));
+  m_holds->setMaximumHeight(86);
+  group->body()->addWidget(m_holds);
+  connect(m_holds, &QListWidget::currentRowChanged, this, [this] { emit renewWanted(); });
+  m_holdNone = group->addText(tr("Nothing holds it yet but its own shape."));
+  m_holdPart = addChoice(group, QStringLiteral("fit-hold-part"), tr("Part"), tr("What is held."), {}, {});
+  m_holdKind =
+      addChoice(group, QStringLiteral("fit-hold-kind"), tr("By"), tr("Several may share a part."), holdChoices(), {});
+  addButton(group, QStringLiteral("fit-hold-add"), tr("Hold it so"),
+      tr("Its holes, marks, shopping and steps go into the build."), [this] {
+        act(tr("Hold"),
+            "add-hold " + std::to_string(m_holdPart->currentData().toInt()) + " " +
+                m_holdKind->currentData().toString().toStdString());
+        m_holds->setCurrentRow(m_holds->count() - 1);
+      });
+  TrayGroup* facts = m_holdFacts = addGroup(tr("The one chosen"));
+  m_count = new QSpinBox(this);
+  m_count->setObjectName(QStringLiteral("fit-hold-count"));
+  m_count->setAccessibleName(tr("How many"));
+  m_count->setRange(1, 24);
+  facts->addRow(tr("How many"), m_count);
+  connect(m_count, &QSpinBox::valueChanged, this,
+      [this](int n) { editHold(nullptr, tr("How many"), [n](Hold& h) { h.count = n; }); });
+  m_magnet = addChoice(facts, QStringLiteral("fit-magnet"), tr("Magnets"),
+      tr("Across, thickness and grade, as they are sold."),
+      {{"8 x 3 N42", QStringLiteral("8 x 3 N42")}, {"10 x 3 N42", QStringLiteral("10 x 3 N42")},
+          {"12 x 3 N42", QStringLiteral("12 x 3 N42")}, {"15 x 5 N42", QStringLiteral("15 x 5 N42")},
+          {"20 x 3 N42", QStringLiteral("20 x 3 N42")}, {"10 x 3 N52", QStringLiteral("10 x 3 N52")}},
+      {});
+  connect(m_magnet, &QComboBox::activated, this, [this] {
+    editHold(nullptr, tr("Magnets"), [this](Hold& h) { h.magnet = m_magnet->currentData().toString().toStdString(); });
+  });
+  m_between = new LengthField(QStringLiteral("fit-between"), tr("Between them"),
+      tr("A wig's net, cloth or a hood: every millimetre costs a third of the pull."), this);
+  facts->addRow(tr("Between them"), m_between);
+  connect(m_between, &LengthField::entered, this,
+      [this](double mm) { editHold(m_between, tr("Between them"), [mm](Hold& h) { h.between_mm = mm; }); });
+  m_wide = new LengthField(
+      QStringLiteral("fit-wide"), tr("Width"), tr("Of the elastic or strap: a wider one presses less."), this);
+  facts->addRow(tr("Width"), m_wide);
+  connect(m_wide, &LengthField::entered, this,
+      [this](double mm) { editHold(m_wide, tr("Width"), [mm](Hold& h) { h.wide_mm = mm; }); });
+  m_holdWords = addWords(facts, QStringLiteral("fit-hold-words"));
+  m_holdGone = addButton(facts, QStringLiteral("fit-hold-gone"), tr("Take it away"), tr("It holds no longer."), [this] {
+    if (const Hold* h = hold()) act(tr("Take it away"), "drop-hold " + std::to_string(h->id));
+  });
+}
+
+const GoingOn* FitStation::goingOn() const {
+  if (!m_shown.worn) return nullptr;
+  for (const GoingOn& g : m_shown.worn->going_on)
+    if (g.part == m_part->currentData().toInt()) return &g;
+  return nullptr;
+}
+
+const Slit* FitStation::slit() const {
+  for (const Slit& s : m_document.build().fit.slits)
+    if (s.part == m_part->currentData().toInt()) return &s;
+  return nullptr;
+}
+
+const Hold* FitStation::hold() const {
+  const auto& all = m_document.build().fit.holds;
+  const int row = m_holds->currentRow();
+  return row >= 0 && row < static_cast<int>(all.size()) ? &all[row] : nullptr;
+}
+
+const Room* FitStation::room() const {
+  const auto& all = m_document.build().fit.rooms;
+  const int row = m_rooms->currentRow();
+  return row >= 0 && row < static_cast<int>(all.size()) ? &all[row] : nullptr;
+}
+
+bool FitStation::change(LengthField* field, const QString& label, const std::function<void(Build&)>& edit) {
+  const auto made = [&](const Build& b) -> Result<Build> {
+    Build next = b;
+    edit(next);
+    if (auto good = check_inputs(next); !good) return fail(good);
+    return next;
+  };
+  return field != nullptr ? submit(field, label, made) : m_document.change(label, made);
+}
+
+/// Who comes here sees it worn.
+void FitStation::entered() {
+  m_play.stop();
+  m_way->setValue(kWaySteps);
+}
+
+void FitStation::editSlit(LengthField* field, const QString& label, const std::function<void(Slit&)>& edit) {
+  const Slit* now = slit();
+  if (now == nullptr) return;
+  change(field, label, [&, id = now->id](Build& b) {
+    for (Slit& s : b.fit.slits)
+      if (s.id == id) edit(s);
+  });
+}
+
+void FitStation::editHold(LengthField* field, const QString& label, const std::function<void(Hold&)>& edit) {
+  const Hold* now = hold();
+  if (now == nullptr) return;
+  change(field, label, [&, id = now->id](Build& b) {
+    for (Hold& h : b.fit.holds)
+      if (h.id == id) edit(h);
+  });
+}
+
+void FitStation::editRoom(LengthField* field, const QString& label, const std::function<void(Room&)>& edit) {
+  const Room* now = room();
+  if (now == nullptr) return;
+  change(field, label, [&, id = now->id](Build& b) {
+    for (Room& r : b.fit.rooms)
+      if (r.id == id) edit(r);
+  });
+}
+
+/// While an opening is dragged the map follows, roughly; the whole of it comes at rest.
+void FitStation::lookOut() {
+  if (m_looking.isRunning()) return void(m_lookAgain = true);
+  m_looking.begin(
+      [&chain = m_place.chain, build = m_document.build(), derived = m_shown, part = m_part->currentData().toInt()](
+          const Progress& progress) { return look_out(chain, build, derived, part, progress); });
+}
+
+void FitStation::gripMoved(const QString& dial, double by, bool last) {
+  const Part* part = find_part(m_document.build(), m_part->currentData().toInt());
+  if (part != nullptr && dial.startsWith(QLatin1String("eye"))) {
+    emit gripText(m_grip.moved(*part, dial, by, last));
+    return lookOut();
+  }
+  const Room* now = room();
+  if (now == nullptr || !dial.startsWith(QLatin1String("room."))) return;
+  const int axis = dial.mid(5).toInt();
+  if (m_dragged != dial) m_dragged = dial, m_dragStart = now->at_mm[axis];
+  const double to = std::round(m_dragStart + by);
+  m_document.edit(
+      tr("Move it"),
+      [&, id = now->id](Build& b) {
+        for (Room& r : b.fit.rooms)
+          if (r.id == id) r.at_mm[axis] = to;
+      },
+      QStringLiteral("fit-") + dial);
+  emit gripText(qs(format_length(to, m_document.build().shown)));
+  if (last) m_dragged.clear();
+}
+
+StandChoice FitStation::standChoice() const {
+  StandChoice choice;
+  choice.unit = m_document.build().shown;
+  choice.seams = m_way->value() >= kWaySteps;
+  choice.worn_map = tryingOn(
+      m_shown, m_document.build(), goingOn(), static_cast<double>(m_way->value()) / kWaySteps, m_colours->isChecked());
+  choice.shoulders = true;
+  const auto body = m_document.build().tape.body.find(BodyMeasure::shoulders);
+  if (body != m_document.build().tape.body.end()) choice.shoulder_mm = body->second;
+  const auto& rooms = m_document.build().fit.rooms;
+  if (!rooms.empty()) {
+    auto bodies = std::make_shared<std::vector<Mesh>>();
+    for (const Room& r : rooms) bodies->push_back(body_of(r));
+    choice.inside = bodies;
+  }
+  // The edges of eye holes: what is dragged there is seen in the map at once.
+  const PartForm* form =
+      m_shown.form && m_way->value() >= kWaySteps ? m_shown.form->of(m_part->currentData().toInt()) : nullptr;
+  if (form != nullptr && m_drawer == QLatin1String("sight"))
+    for (const Handle& h : form->handles)
+      if (h.dial.starts_with("eye")) choice.own_handles.push_back(h);
+  if (const Room* r = room(); r != nullptr && m_drawer == QLatin1String("inside")) {
+    for (int k = 0; k < 3; ++k)
+      choice.own_handles.push_back(
+          {"room." + std::to_string(k), r->at_mm + (0.5 * r->size_mm[k] + 14.0) * Vec3::Unit(k), Vec3::Unit(k), 1.0});
+  }
+  return choice;
+}
+
+bool FitStation::focusPlace(const QString& where) {
+  if (!where.startsWith(QLatin1String("fit"))) return false;
+  const QString rest = where.mid(4);
+  if (rest.startsWith(QLatin1String("sight"))) return focusOn(m_eyeHeight), true;
+  if (rest.startsWith(QLatin1String("hold"))) {
+    const auto& all = m_document.build().fit.holds;
+    for (std::size_t i = 0; i < all.size(); ++i)
+      if (rest.mid(5).toInt() == all[i].id) m_holds->setCurrentRow(static_cast<int>(i));
+    return focusOn(m_holds), true;
+  }
+  if (rest.startsWith(QLatin1String("room"))) {
+    const auto& all = m_document.build().fit.rooms;
+    for (std::size_t i = 0; i < all.size(); ++i)
+      if (rest.mid(5).toInt() == all[i].id) m_rooms->setCurrentRow(static_cast<int>(i));
+    return focusOn(m_rooms), true;
+  }
+  if (rest.startsWith(QLatin1String("ear"))) return focusOn(m_colours), true;
+  if (rest.startsWith(QLatin1String("turning")) || rest.startsWith(QLatin1String("balance")) ||
+      rest.startsWith(QLatin1String("air")))
+    return drawers().reveal(m_movingWords), true;
+  const int index = m_part->findData(rest.section(QLatin1Char('/'), 0, 0).toInt());
+  if (index >= 0) m_part->setCurrentIndex(index);
+  return focusOn(m_part), true;
+}
+
+void FitStation::showGoingOn(const Build& build) {
+  {
+    const QSignalBlocker a(m_part), b(m_holdPart);
+    const QVariant part = m_part->currentData(), held = m_holdPart->currentData();
+    m_part->clear(), m_holdPart->clear();
+    for (const Part& p : build.parts) {
+      if (p.on == 0 && !std::holds_alternative<LimbSpec>(p.shape)) m_part->addItem(qs(p.name), p.id);
+      m_holdPart->addItem(qs(p.name), p.id);
+    }
+    m_part->setCurrentIndex(std::max(0, m_part->findData(part)));
+    m_holdPart->setCurrentIndex(std::max(0, m_holdPart->findData(held)));
+  }
+  const GoingOn* on = goingOn();
+  m_onWords->setText(!m_shown.worn ? tr("Being tried on\u2026")
+          : on != nullptr          ? answered(goingOnWords(*on, build))
+                                   : tr("Nothing here goes over the head."));
+  m_way->setEnabled(on != nullptr && !on->way.empty());
+  m_playButton->setEnabled(m_way->isEnabled());
+  const Slit* s = slit();
+  m_slitWords->setText(s != nullptr ? fittingWords(m_shown, s->part, tr("No slit.")) : tr("None yet."));
+  m_slitLong->showValue(s != nullptr ? std::optional(s->long_mm) : std::nullopt, build.shown);
+  m_slitOpens->showValue(s != nullptr ? std::optional(s->opens_mm) : std::nullopt, build.shown);
+  for (QWidget* w :
+      {static_cast<QWidget*>(m_slitLong), static_cast<QWidget*>(m_slitOpens), static_cast<QWidget*>(m_slitGone)})
+    w->setEnabled(s != nullptr);
+  if (s != nullptr) showChoice(m_closedBy, name_of(s->by));
+}
+
+void FitStation::showInside(const Build& build) {
+  m_insideWords->setText(insideWords(m_shown));
+  m_wig->showValue(build.fit.wig_mm, build.shown);
+  const QSignalBlocker quiet(m_rooms);
+  const int row = m_rooms->currentRow();
+  m_rooms->clear();
+  for (const Room& r : build.fit.rooms) {
+    const RoomCheck* check = nullptr;
+    if (m_shown.worn)
+      for (const RoomCheck& c : m_shown.worn->rooms)
+        if (c.room == r.id) check = &c;
+    m_rooms->addItem(textOf(roomChoices(), name_of(r.kind)) +
+        (check == nullptr     ? QString()
+                : check->fits ? tr(": fits")
+                              : tr(": does not fit")));
+  }
+  m_rooms->setCurrentRow(
+      build.fit.rooms.empty() ? -1 : std::clamp(row, 0, static_cast<int>(build.fit.rooms.size()) - 1));
+  const Room* r = room();
+  for (int k = 0; k < 3; ++k) {
+    m_roomSize[k]->showValue(r != nullptr ? std::optional(r->size_mm[k]) : std::nullopt, build.shown);
+    m_roomAt[k]->showValue(r != nullptr ? std::optional(r->at_mm[k]) : std::nullopt, build.shown);
+  }
+  m_rooms->setVisible(!build.fit.rooms.empty());
+  m_roomFacts->setVisible(r != nullptr);
+  m_roomGone->setVisible(r != nullptr);
+}
+
+void FitStation::showHolds(const Build& build) {
+  const QSignalBlocker quiet(m_holds), still(m_count);
+  const int row = m_holds->currentRow();
+  m_holds->clear();
+  for (const Hold& h : build.fit.holds) {
+    const Part* part = find_part(build, h.part);
+    m_holds->addItem(
+        tr("%1: %2").arg(part != nullptr ? qs(part->name) : QString(), textOf(holdChoices(), name_of(h.by)).toLower()));
+  }
+  m_holds->setCurrentRow(
+      build.fit.holds.empty() ? -1 : std::clamp(row, 0, static_cast<int>(build.fit.holds.size()) - 1));
+  const Hold* h = hold();
+  const bool magnets = h != nullptr && h->by == HoldBy::magnets,
+             strap = h != nullptr && (h->by == HoldBy::elastic || h->by == HoldBy::chin_strap);
+  m_count->setEnabled(h != nullptr && !strap && h->by != HoldBy::band);
+  m_magnet->setEnabled(magnets), m_between->setEnabled(magnets || (h != nullptr && h->by == HoldBy::tabs)),
+      m_wide->setEnabled(strap);
+  m_holds->setVisible(!build.fit.holds.empty());
+  m_holdNone->setVisible(build.fit.holds.empty());
+  m_holdFacts->setVisible(h != nullptr);
+  m_count->setValue(h != nullptr ? h->count : 1);
+  if (h != nullptr && m_magnet->findData(qs(h->magnet)) < 0) m_magnet->addItem(qs(h->magnet), qs(h->magnet));
+  if (h != nullptr) showChoice(m_magnet, h->magnet);
+  m_between->showValue(h != nullptr ? std::optional(h->between_mm) : std::nullopt, build.shown);
+  m_wide->showValue(h != nullptr ? std::optional(h->wide_mm) : std::nullopt, build.shown);
+  m_holdWords->setText(h != nullptr ? answered(holdWords(m_shown, *h)) : QString());
+}
+
+void FitStation::showVersions(const Build& build) {
+  const QSignalBlocker quiet(m_against);
+  m_against->clear();
+  m_against->addItem(tr("Nothing"), 0);
+  for (const Version& v : build.versions) m_against->addItem(qs(v.name), v.id);
+  const int at = m_against->findData(m_compared);
+  if (at < 0) m_compared = 0, m_other->hide();
+  m_against->setCurrentIndex(std::max(0, at));
+  m_against->setEnabled(!build.versions.empty());
+}
+
+/// Tries a kept version on beside the window.
+void FitStation::compare() {
+  m_compared = m_against->currentData().toInt();
+  const Version* version = find_version(m_document.build(), m_compared);
+  m_comparing.stop();
+  m_other->setVisible(version != nullptr);
+  m_sight->setTitle(version != nullptr ? tr("Now") : QString());
+  if (version == nullptr) return;
+  m_other->setTitle(qs(version->name));
+  m_other->show(nullptr);
+  m_comparing.begin([&chain = m_place.chain, held = version->held](
+                        const Progress& progress) -> Result<std::shared_ptr<const Worn>> {
+    const Derived d = with_worn(chain, *held, chain.derive(*held, progress.span(0.0, 0.5)), progress.span(0.5, 1.0));
+    if (d.error) return fail(*d.error);
+    return d.worn;
+  });
+}
+
+void FitStation::showWords() {
+  m_sightWords->setText(answered(sightWords(m_shown)));
+  m_movingWords->setText(answered(movingWords(m_shown)));
+  m_balanceWords->setText(answered(balanceWords(m_shown)));
+  m_airWords->setText(airWords(m_shown));
+}
+
+void FitStation::show(const Build& build, const Derived& derived) {
+  m_shown = derived;
+  showGoingOn(build);
+  showInside(build);
+  showHolds(build);
+  showVersions(build);
+  showWords();
+  const double eyes = build.fit.eye_height_mm > 0.0 ? build.fit.eye_height_mm
+      : derived.worn && derived.worn->sight         ? derived.worn->sight->eye_height_mm
+                                                    : 1550.0;
+  m_eyeHeight->showValue(eyes, build.shown);
+  // While the new one is being tried on, the map of the one before stays.
+  if (derived.worn || derived.error) m_sight->show(derived.worn), m_room->show(derived.worn);
+  m_beside->setVisible(m_sight->hasPicture());
+}
+
+}  // namespace awl

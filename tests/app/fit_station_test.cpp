@@ -1,0 +1,190 @@
+#include <QListWidget>
+#include <QSlider>
+
+#include "app/stations/fit/fit_station.hpp"
+#include "support/bench_window.hpp"
+
+using namespace awl;
+using awl::test::Bench;
+
+namespace {
+
+void settleFit(Bench& bench) {
+  bench.settle();
+  for (int i = 0; i < 12000 && bench.window.deriver().isFitting(); ++i) QTest::qWait(5);
+  REQUIRE_FALSE(bench.window.deriver().isFitting());
+  bench.settle();
+}
+
+void tryOn(Bench& bench, const char* id) {
+  bench.window.document().replace(*demo_by_name(id, Day{20731}), {});
+  bench.go("fit");
+  settleFit(bench);
+}
+
+}  // namespace
+
+TEST_CASE("a great helm is tried on, its slit made and in the pieces, and undo takes it away", "[app][fit]") {
+  Bench bench;
+  tryOn(bench, "ferry-keeper");
+  CHECK(bench.text("fit-on-words").contains(QLatin1String("It goes on")));
+  CHECK(bench.find<SightView>("sight-map").accessibleDescription().contains(QLatin1String("of the field ahead")));
+  const std::size_t pieces = bench.derived().pieces->size();
+  bench.click("fit-slit-back");
+  settleFit(bench);
+  REQUIRE(bench.build().fit.slits.size() == 1);
+  CHECK(bench.derived().pieces->size() == pieces + 1);
+  CHECK(bench.text("fit-slit-words").contains(QLatin1String("eyelets")));
+  bench.type("fit-slit-long", "130");
+  CHECK(bench.build().fit.slits.front().long_mm == 130.0);
+  bench.type("fit-slit-long", "9 m");
+  CHECK(bench.build().fit.slits.front().long_mm == 130.0);
+  CHECK(bench.find<LengthField>("fit-slit-long").isWrong());
+  bench.window.stand().setFocus();  // in the field it would take back what was typed
+  bench.undo();
+  bench.undo();
+  CHECK(bench.build().fit.slits.empty());
+  settleFit(bench);
+  CHECK(bench.derived().pieces->size() == pieces);
+}
+
+TEST_CASE("the way on is dragged along, and the form moves with it", "[app][fit]") {
+  Bench bench;
+  tryOn(bench, "ferry-keeper");
+  auto& way = bench.find<QSlider>("fit-way");
+  REQUIRE(way.isEnabled());
+  const auto highest = [&] {
+    const auto choice = bench.window.station().standChoice();
+    double most = 0.0;
+    if (choice.worn_map)
+      for (const Vec3& by : choice.worn_map->moved) most = std::max(most, by.y());
+    return most;
+  };
+  CHECK(highest() == 0.0);
+  way.setValue(0);
+  const double far = highest();
+  way.setValue(50);
+  const double half = highest();
+  CHECK(far > 100.0);
+  CHECK(half < far);
+  CHECK(half > 10.0);
+}
+
+TEST_CASE("a battery is put in, found not to fit, moved by its grip, and taken out", "[app][fit]") {
+  Bench bench;
+  tryOn(bench, "lamp-post");
+  const std::size_t before = bench.build().fit.rooms.size();
+  bench.choose("fit-room-kind", "battery");
+  bench.click("fit-room-add");
+  settleFit(bench);
+  REQUIRE(bench.build().fit.rooms.size() == before + 1);
+  auto& list = bench.find<QListWidget>("fit-rooms");
+  REQUIRE(list.count() == static_cast<int>(before) + 1);
+  list.setCurrentRow(static_cast<int>(before));
+  bench.settle();
+  const double z = bench.build().fit.rooms.back().at_mm.z();
+  auto& station = bench.window.station();
+  station.gripMoved(QStringLiteral("room.2"), -12.0, false);
+  station.gripMoved(QStringLiteral("room.2"), -25.0, true);
+  bench.settle();
+  CHECK(bench.build().fit.rooms.back().at_mm.z() == Approx(std::round(z - 25.0)).margin(0.6));
+  bench.undo();  // one drag, one undo
+  CHECK(bench.build().fit.rooms.back().at_mm.z() == Approx(z));
+  bench.click("fit-room-gone");
+  CHECK(bench.build().fit.rooms.size() == before);
+}
+
+TEST_CASE("holds are added, counted and taken away; the map tells what a place is", "[app][fit]") {
+  Bench bench;
+  tryOn(bench, "thicket-ram");
+  bench.window.document().edit(QStringLiteral("none"), [](Build& b) { b.fit = {}; });
+  bench.settle();
+  bench.choose("fit-hold-kind", "magnets");
+  auto& part = bench.find<QComboBox>("fit-hold-part");
+  part.setCurrentIndex(1);
+  bench.click("fit-hold-add");
+  settleFit(bench);
+  REQUIRE(bench.build().fit.holds.size() == 1);
+  CHECK(bench.build().fit.holds.front().by == HoldBy::magnets);
+  CHECK(bench.text("fit-hold-words").contains(QLatin1String("magnets")));
+  bench.find<QSpinBox>("fit-hold-count").setValue(5);
+  bench.settle();
+  CHECK(bench.build().fit.holds.front().count == 5);
+  bench.click("fit-hold-gone");
+  CHECK(bench.build().fit.holds.empty());
+  tryOn(bench, "reed-mask");
+  auto& view = static_cast<FitStation&>(bench.window.station()).sight();
+  CHECK(view.wordsAt(view.map().placeOf(0.0, 0.0)).startsWith(QLatin1String("seen")));
+  CHECK(view.wordsAt(view.map().placeOf(0.0, -48.0)) == QLatin1String("covered"));
+  CHECK(view.wordsAt(QPointF(1, 1)).isEmpty());
+}
+
+TEST_CASE("the room is turned by keys, and the report is written", "[app][fit][files]") {
+  Bench bench;
+  tryOn(bench, "reed-mask");
+  auto& room = static_cast<FitStation&>(bench.window.station()).wearersView();
+  const double left = room.leftDeg();
+  QTest::keyClick(&room, Qt::Key_Left);
+  CHECK(room.leftDeg() > left);
+  const double down = room.downDeg();
+  QTest::keyClick(&room, Qt::Key_Down);
+  CHECK(room.downDeg() > down);
+  const test::TempFolder folder;
+  const QString path = QString::fromStdString((folder / "fit.pdf").string());
+  bench.window.asking.path = [&](bool, const QString&, const QString&, const QString&) { return path; };
+  bench.click("fit-report");
+  REQUIRE(QFile::exists(path));
+  CHECK(QFileInfo(path).size() > 20000);
+}
+
+TEST_CASE("an eye hole dragged wider is seen in the map while it is dragged, one drag one undo", "[app][fit]") {
+  Bench bench;
+  tryOn(bench, "reed-mask");
+  bench.open("fit-sight");
+  const auto choice = bench.window.station().standChoice();
+  REQUIRE(std::any_of(
+      choice.own_handles.begin(), choice.own_handles.end(), [](const Handle& h) { return h.dial.starts_with("eye"); }));
+  auto& station = static_cast<FitStation&>(bench.window.station());
+  const auto share = [&] {
+    const QString words = station.sight().accessibleDescription();
+    return words.section(QLatin1Char(' '), 1, 1).toInt();
+  };
+  const int before = share();
+  const double wide = *dial_value(bench.build().parts.front(), "eye-wide");
+  REQUIRE(before > 10);
+  station.gripMoved(QStringLiteral("eye-wide"), 6.0, false);
+  station.gripMoved(QStringLiteral("eye-wide"), 14.0, true);
+  for (int i = 0; i < 1000 && share() <= before; ++i) QTest::qWait(5);
+  CHECK(share() > before);
+  CHECK(*dial_value(bench.build().parts.front(), "eye-wide") == Approx(wide + 14.0));
+  settleFit(bench);
+  CHECK(share() > before);
+  bench.window.stand().setFocus();
+  bench.undo();
+  CHECK(*dial_value(bench.build().parts.front(), "eye-wide") == Approx(wide));
+}
+
+TEST_CASE("the view out of a kept version stands beside the present one", "[app][fit]") {
+  Bench bench;
+  bench.window.document().replace(
+      *keep_version(*demo_by_name("reed-mask", Day{20731}), "narrow eyes", "", Day{20731}), {});
+  bench.window.document().change(
+      QStringLiteral("wider"), [](const Build& b) { return turn_dial(b, 1, "eye-wide", 60.0); });
+  bench.go("fit");
+  settleFit(bench);
+  auto& station = static_cast<FitStation&>(bench.window.station());
+  auto& against = bench.find<QComboBox>("fit-against");
+  REQUIRE(against.count() == 2);
+  against.setCurrentIndex(1);
+  emit against.activated(1);
+  for (int i = 0; i < 4000 && !station.other().hasPicture(); ++i) QTest::qWait(5);
+  REQUIRE(station.other().hasPicture());
+  CHECK(station.other().isVisible());
+  const auto share = [](const SightView& v) {
+    return v.accessibleDescription().section(QLatin1Char(' '), 1, 1).toInt();
+  };
+  CHECK(share(station.sight()) > share(station.other()));
+  against.setCurrentIndex(0);
+  emit against.activated(0);
+  CHECK_FALSE(station.other().isVisible());
+}
