@@ -14,7 +14,7 @@ void section(Page& page, const QString& title, const QString& words) {
   if (page.room() < page.tall(words, 2.2) + 12.0) page.fresh();
   page.skip(2.4);
   page.text(title, 2.6, true);
-  page.text(words, 2.2);
+  for (const QString& line : words.split(QLatin1Char('\n'))) page.text(line, 2.2);
 }
 
 /// The round map, and the room seen out of it, side by side.

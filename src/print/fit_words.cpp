@@ -116,7 +116,7 @@ QString balanceWords(const Derived& d) {
   if (std::abs(b.side_nm) > 0.01)
     lines << tr("And %1 with %2 N m.")
                  .arg(b.side_nm > 0.0 ? tr("to the left") : tr("to the right"), qs(fixed(std::abs(b.side_nm), 3)));
-  if (d.worn->tips_at_deg && *d.worn->tips_at_deg < 60.0)
+  if (d.worn->tips_at_deg && *d.worn->tips_at_deg > 4.0 && *d.worn->tips_at_deg < 60.0)
     lines << tr("Resting alone it would tip off at a nod of %1\u00b0.").arg(whole(*d.worn->tips_at_deg));
   return joined(lines);
 }

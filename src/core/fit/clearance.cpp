@@ -156,8 +156,9 @@ struct EarShape {
   Rings shadow;  ///< x forward, y up
 };
 
+/// What stands off the folded head is more than a folded ear's thickness off the skin.
 EarShape shape_of_ear(const FitHead& head, bool left) {
-  constexpr double kCountsMm = 4.0;
+  constexpr double kCountsMm = 0.2;
   EarShape ear;
   ear.out = left ? Vec3(Vec3::UnitX()) : Vec3(-Vec3::UnitX());
   Rings triangles;

@@ -9,7 +9,7 @@
 namespace awl {
 namespace {
 
-constexpr double kReachMm = 15.0, kOnLineMm = 4.0;
+constexpr double kReachMm = 15.0, kOnLineMm = 4.0, kBesideMm = 2.5, kRimMm = 0.8;
 
 /// Where a place of the form lies on one of the pieces.
 struct OnPiece {
@@ -34,8 +34,11 @@ class Placer {
       const NearestHit hit = trees_[piece.panel.value].to(place);
       const double off = (hit.point - place).norm();
       if (hit.triangle < 0 || off >= best) continue;
+      // What lies beside a piece has its nearest place on the rim, and belongs to the next one or to a flipped copy.
+      const Vec2 flat = value_at(hit, panel.solid, panel.flat);
+      if (off > 0.5 * panel.thickness_mm + kBesideMm && distance_to_outline(piece.outline, flat) < kRimMm) continue;
       best = off;
-      found = {&piece, value_at(hit, panel.solid, panel.flat)};
+      found = {&piece, flat};
     }
     return found;
   }

@@ -88,10 +88,17 @@ TEST_CASE("the Heron Warden does not pass over the head, and the slit that is of
   // It is in the pieces, the shopping and the steps.
   REQUIRE(after.fittings);
   REQUIRE(after.pieces->size() == d.pieces->size() + 1);
+  // Its strip is cut from the same sheet as the part, not from one of its own.
+  CHECK(after.layout->sheets == d.layout->sheets);
   std::size_t holes = 0, before = 0;
   for (const Piece& p : *after.pieces) holes += p.holes.size();
   for (const Piece& p : *d.pieces) before += p.holes.size();
   CHECK(holes > before + 3);
+  // The seam at the back is the middle line: six eyelets in the left piece, none beside it for the flipped copy.
+  std::size_t crosses = 0;
+  for (const Piece& p : *after.pieces)
+    for (const PieceCross& c : p.crosses) crosses += c.name == "eyelet" ? 1 : 0;
+  CHECK(crosses == 0);
   const auto list = shopping(*mended, after, test::materials());
   REQUIRE(list);
   const auto wants = [&](const char* id) {

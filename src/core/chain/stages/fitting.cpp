@@ -81,7 +81,7 @@ Result<std::vector<FitPartStep::Inputs>> parts_asked(const Shop& shop, const Bui
     if (part == nullptr || std::holds_alternative<LimbSpec>(part->shape) || part->way.way == Way::net) continue;
     const auto stuff = stuff_of(build, d, *part, materials);
     if (!stuff) return fail(stuff);
-    FitPartStep::Inputs in{d.form->parts[i], {}, *stuff, coat, build.fit.wig_mm};
+    FitPartStep::Inputs in{d.form->parts[i], {}, *stuff, part->stuff, coat, build.fit.wig_mm};
     if (i < d.ways.size() && d.ways[i]) in.way = {d.ways[i]};
     in.on_head = part->on == 0;
     in.is_wrap = std::holds_alternative<WrapSpec>(part->shape);
@@ -128,7 +128,7 @@ Result<FitPart> FitPartStep::run(Shop& shop, const Inputs& in, const Progress&) 
   const Mesh outer = sheet_face(form.surface.mesh, spans, true);
   FitPart part;
   part.part = form.part, part.name = form.name, part.on_head = in.on_head;
-  part.thick_mm = form.thickness_mm, part.stuff = in.stuff.id;
+  part.thick_mm = form.thickness_mm, part.stuff = in.cut_from;
   part.inner = sheet_face(form.surface.mesh, spans, false);
   const Way way = in.way.empty() ? Way::skin : in.way.front()->way;
   const bool solid = way == Way::slabs || way == Way::carve;

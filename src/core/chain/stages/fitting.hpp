@@ -25,6 +25,7 @@ struct FitPartStep {
     Held<PartForm> form;
     HeldWays way;  ///< none: a skin
     Foam stuff;
+    std::string cut_from;  ///< as the part says: empty for the build's own foam
     double coat_g_m2 = 0.0, wig_mm = 0.0;
     bool on_head = true, is_wrap = false, heated = true;
     bool operator==(const Inputs&) const = default;
