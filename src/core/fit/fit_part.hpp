@@ -44,6 +44,7 @@ struct FitPart {
   std::string stuff;           ///< as in data/materials; empty: the build's foam
   double inertia_g_mm2 = 0.0;  ///< about the upright axis through its own centre
   ThroughLook look;
+  double opened_mm = 0.0;      ///< by its slits, while it goes on
   double gives = 0.0;                   ///< how much longer its rim may be pulled, as a share
   double layers_mm = 0.0;               ///< hair and padding meant below it
   double meant_mm = 0.0;                ///< how far it is meant to stand off the head beyond them

@@ -78,14 +78,22 @@ class Passage {
   void run(GoingOn& on) {
     on.straight = best(0).worst;
     on.stretch = best(kMiddle).worst;
-    // What is shown is the way that pitches least of those that pass.
-    Way way = best(kMiddle);
-    for (const int most : {0, 2, 4, 6})
-      if (Way easier = best(most); easier.worst <= on.gives) {
-        way = std::move(easier);
-        break;
-      }
-    tell(on, way.path);
+    tell(on, best(kMiddle).path);
+    // What is shown is the way that pitches least of those that pass, a slit being open.
+    double least = 1e300;
+    for (const GirthRing& r : rings_)
+      if (!r.open && r.girth_mm > 1.0) least = std::min(least, r.girth_mm);
+    const double gives = on.gives + part_.opened_mm / least;
+    for (const int most : {0, 2, 4, 6}) {
+      const Way easier = best(most);
+      if (easier.worst > gives) continue;
+      GoingOn shown = on;
+      shown.way.clear();
+      shown.pitch_deg = shown.rests_up_mm = 0.0;
+      tell(shown, easier.path);
+      on.way = std::move(shown.way), on.pitch_deg = shown.pitch_deg, on.rests_up_mm = shown.rests_up_mm;
+      break;
+    }
   }
 
  private:

@@ -208,8 +208,9 @@ Result<Worn> WornStep::run(Shop& shop, const Inputs& in, const Progress& progres
   const FitRules& rules = shop.fit_rules();
   const auto head = shop.make<FitHeadStep>({in.head, in.spec.wig_mm}, progress);
   if (!head) return fail(head);
-  const auto parts = parts_in(shop, in.parts, progress);
+  auto parts = parts_in(shop, in.parts, progress);
   if (!parts) return fail(parts);
+  for (FitPart& p : *parts) p.opened_mm = slit_opening(in.spec, p.part);
   WornQuestion question;
   question.squeeze = true, question.child = in.child;
   question.going_on.press_mm = rules.going_on.press_hair_mm;
