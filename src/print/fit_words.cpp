@@ -24,6 +24,7 @@ QString goingOnWords(const GoingOn& on, const Build& build) {
   const auto length = [&](double mm) { return qs(format_length(std::round(mm), build.shown)); };
   QStringList lines;
   const QString from = on.from == WayOn::from_the_front ? tr("from the front") : tr("from above");
+  if (is_parted(build.fit, on.part)) return tr("Parted in two halves it is laid round the head.");
   if (on.stiff) {
     lines << (on.passes ? tr("It goes on %1 and reaches its place.").arg(from)
                         : tr("It does not: %1 it stops %2 before its place.").arg(from, length(on.stops_short_mm)));

@@ -13,6 +13,7 @@ namespace awl {
 namespace {
 
 constexpr double kEyeletAsideMm = 10.0, kEyeletMm = 2.5, kFirstEyeletMm = 8.0, kTailsMm = 200.0;
+constexpr double kMagnetEveryMm = 55.0;
 constexpr double kStripSpareMm = 30.0, kStrapEveryMm = 50.0;
 
 const char* kMagnetCaution =
@@ -55,6 +56,7 @@ class Fitter {
     if (part == nullptr) return std::nullopt;
     Yield y;
     y.part = slit.part;
+    if (slit.at == SlitAt::halves) return halves(*part, slit);
     const bool two = slit.at == SlitAt::sides;
     y.name = part->name + ", " + (two ? "slits at both sides" : "slit at the back");
     const std::vector<int> sides = two ? std::vector{1, -1} : std::vector{0};
@@ -172,6 +174,50 @@ class Fitter {
   }
 
   static std::string place_of(const Slit& s) { return "fit/slit/" + std::to_string(s.id); }
+
+  /// A part cut right over from ear to ear, its halves drawn together by magnets in strips along the cut.
+  Yield halves(const FitPart& part, const Slit& slit) const {
+    Yield y;
+    y.part = slit.part, y.name = part.name + ", two halves";
+    const Plane plane{head_.between_ears() + Vec3(0.0, 0.0, 1e-3), Vec3::UnitZ()};
+    std::vector<Vec3> path;
+    double length = 0.0;
+    for (auto& line : section_lines(part.inner, plane)) {
+      double own = 0.0;
+      for (std::size_t i = 0; i + 1 < line.size(); ++i) own += (line[i + 1] - line[i]).norm();
+      if (own > length) length = own, path = std::move(line);
+    }
+    if (path.size() < 2 || length < 100.0) {
+      y.remarks.push_back({"fit.slit", Severity::warning, place_of(slit),
+          "The " + part.name + " does not go over the head from ear to ear; it cannot be parted there.", {}, {},
+          {{"Leave it whole", "drop-slit " + std::to_string(slit.id)}}});
+      return y;
+    }
+    const int pairs = std::max(4, static_cast<int>(length / kMagnetEveryMm));
+    y.lines.push_back(path);
+    y.marks.push_back({PieceMark::Kind::cut, path, 0.0, {}, slit.part});
+    for (int i = 0; i < pairs; ++i)
+      for (const double side : {1.0, -1.0})
+        y.marks.push_back({PieceMark::Kind::cross,
+            {part.near->to(along(path, length * (i + 0.5) / pairs) + side * kEyeletAsideMm * Vec3::UnitZ()).point}, 0.0,
+            // What meets must be unlike, and next to each other too, so that it cannot be closed shifted.
+            (i % 2 == 0) == (side > 0.0) ? "N in" : "S in", slit.part});
+    y.pieces.push_back(strip_piece(part.name + ", strip along the parting", 2.0 * kStripSpareMm, length,
+        std::max(1.0, part.thick_mm), slit.part, 1));
+    y.pieces.back().stuff = part.stuff;
+    y.facts.push_back(
+        "Parted over " + mm(length) + " from ear to ear, " + std::to_string(pairs) + " pairs of magnets.");
+    y.wants.push_back(
+        {"magnet/10 x 3 N42", "Disc magnets, 10 x 3 N42", 2.0 * pairs, "pieces", "the halves of the " + part.name});
+    y.steps.push_back({"Part the " + part.name + " in two halves",
+        {"Leave the seam from ear to ear open, or cut along the line; glue the strip inside the back half so that it "
+         "reaches under the front.",
+            "Set a magnet at every mark: N and S in turn along each edge, unlike across it. Try each pair before it is "
+            "glued.",
+            "A ribbon at the crown keeps both halves together while it is off."},
+        kMagnetCaution, true, true});
+    return y;
+  }
 
   /// Marks of one slit; its own length as it came out.
   double add_slit(Yield& y, const FitPart& part, const Slit& slit, const std::vector<Vec3>& path, int side) const {

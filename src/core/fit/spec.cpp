@@ -6,8 +6,8 @@
 namespace awl {
 namespace {
 
-constexpr const char* kSlitAt[] = {"back", "sides"};
-constexpr const char* kClosedBy[] = {"lacing", "elastic"};
+constexpr const char* kSlitAt[] = {"back", "sides", "halves"};
+constexpr const char* kClosedBy[] = {"lacing", "elastic", "magnets"};
 constexpr const char* kHoldBy[] = {"magnets", "chin-strap", "elastic", "band", "tabs", "clips"};
 constexpr const char* kCutouts[] = {"ears", "vents-top", "vents-back"};
 constexpr const char* kRooms[] = {"glasses", "fan", "battery", "electronics", "padding"};
@@ -67,10 +67,18 @@ bool has_cutout(const FitSpec& spec, int part, CutoutKind kind) {
   return false;
 }
 
+bool is_parted(const FitSpec& spec, int part) {
+  for (const Slit& s : spec.slits)
+    if (s.part == part && s.at == SlitAt::halves) return true;
+  return false;
+}
+
 double slit_opening(const FitSpec& spec, int part) {
+  constexpr double kHalvesOpenMm = 2000.0;  // they are laid round the head
   double opens = 0.0;
   for (const Slit& s : spec.slits)
-    if (s.part == part) opens += s.opens_mm * (s.at == SlitAt::sides ? 2.0 : 1.0);
+    if (s.part == part)
+      opens += s.at == SlitAt::halves ? kHalvesOpenMm : s.opens_mm * (s.at == SlitAt::sides ? 2.0 : 1.0);
   return opens;
 }
 

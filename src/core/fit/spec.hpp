@@ -7,14 +7,14 @@
 
 namespace awl {
 
-/// Where a slit runs up from the rim.
-enum class SlitAt { back, sides };
-const char* name_of(SlitAt at);  ///< "back", "sides"
+/// Where a slit runs up from the rim; or right over, from ear to ear, so that there are two halves.
+enum class SlitAt { back, sides, halves };
+const char* name_of(SlitAt at);  ///< "back", "sides", "halves"
 Result<SlitAt> slit_at_from(const std::string& name);
 
 /// How a slit is drawn together again.
-enum class ClosedBy { lacing, elastic };
-const char* name_of(ClosedBy by);  ///< "lacing", "elastic"
+enum class ClosedBy { lacing, elastic, magnets };
+const char* name_of(ClosedBy by);  ///< "lacing", "elastic", "magnets": of halves alone
 Result<ClosedBy> closed_by_from(const std::string& name);
 
 /// A slit in a part's rim, so that it goes over the head, and what closes it.
@@ -88,7 +88,9 @@ struct FitSpec {
   bool operator==(const FitSpec&) const = default;
 };
 
-/// How far the slits of a part open it.
+/// Whether a part is parted in two halves.
+bool is_parted(const FitSpec& spec, int part);
+/// How far the slits of a part open it; of halves more than any head.
 double slit_opening(const FitSpec& spec, int part);
 
 /// Whether a hole of this kind is cut into a part; of any part for 0.

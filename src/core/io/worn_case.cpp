@@ -30,7 +30,10 @@ Vec3 place(const JsonAt& from) {
 /// A mesh no larger than what it can be.
 Mesh mesh_at(const JsonAt& from, const std::filesystem::path& beside, double most_mm) {
   const std::filesystem::path path(from.text());
-  Mesh mesh = taken(read_mesh(path.is_absolute() ? path : beside / path));
+  // Beside the case, else from where the command was given.
+  std::error_code none;
+  const bool is_beside = !path.is_absolute() && std::filesystem::exists(beside / path, none);
+  Mesh mesh = taken(read_mesh(is_beside ? beside / path : path));
   if (mesh.triangles.size() > kMostTriangles)
     from.refuse(Errc::too_large, "has more than " + std::to_string(kMostTriangles) + " triangles");
   const double size = mesh.vertices.empty() ? 0.0 : box_of(mesh.vertices).size().maxCoeff();
@@ -123,6 +126,8 @@ WornCase case_in(const JsonAt& from, const std::filesystem::path& beside) {
     }
   Mesh head;
   if (const auto mesh = from.find("head")) head = mesh_at(*mesh, beside, kMostHeadMm);
+  if (volume_mm3(head) < 0.0)  // wound inside out
+    for (Tri& t : head.triangles) std::swap(t[1], t[2]);
   if (head.triangles.empty()) {
     // Where nothing is asked of the head a point far away stands in for it.
     head.vertices = {{0, -1e4, 0}, {1, -1e4, 0}, {0, -1e4, 1}, {0, -1e4 - 1, 0}};

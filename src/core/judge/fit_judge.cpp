@@ -36,11 +36,13 @@ std::vector<Remedy> larger_rim(const Build& build, const GoingOn& g) {
   return {};
 }
 
+std::string halves_act(const GoingOn& g) { return "add-slit " + std::to_string(g.part) + " halves 100 40 magnets"; }
+
 void judge_going_on(const Case& c, Remarks& remarks) {
   for (const GoingOn& g : c.derived.worn->going_on) {
     if (g.passes) continue;
     const double opened = slit_opening(c.build.fit, g.part);
-    if (!g.stiff && g.opens_mm <= opened) continue;  // what closes it is there
+    if (is_parted(c.build.fit, g.part) || (!g.stiff && g.opens_mm <= opened)) continue;  // what closes it is there
     if (g.stiff) {
       remarks
           .warn("fit.stops", part_place(g.part),
@@ -49,7 +51,8 @@ void judge_going_on(const Case& c, Remarks& remarks) {
                           ? " and would press " + whole_mm(g.overlap_mm) + " into the head near " + g.overlap_at
                           : std::string()) +
                   ". It is stiff and cannot be pulled over. Give it more room, or split it.")
-          .measured(g.stops_short_mm, 0.0);
+          .measured(g.stops_short_mm, 0.0)
+          .offer("Part it in two halves, magnets", halves_act(g));
       continue;
     }
     auto made = remarks.warn("fit.passes", part_place(g.part),
@@ -60,6 +63,7 @@ void judge_going_on(const Case& c, Remarks& remarks) {
     made.measured(g.short_mm, 0.0);
     made.offer("Slit it and lace it", slit_act(g, "lacing"));
     made.offer("Slit it, elastic with snaps", slit_act(g, "elastic"));
+    made.offer("Part it in two halves, magnets", halves_act(g));
     made.offer(larger_rim(c.build, g));
   }
 }
@@ -103,6 +107,25 @@ void judge_inside(const Case& c, Remarks& remarks) {
           .offer("Cut holes for the ears", "add-cutout " + std::to_string(covering_part(c)) + " ears");
 }
 
+/// What opens the view: the opening for the eyes taller or wider, as far as its dial goes.
+std::vector<Remedy> more_sight(const Build& build, bool taller) {
+  for (const Part& part : build.parts) {
+    Part copy = part;
+    const auto* rings = std::get_if<RingsSpec>(&part.shape);
+    for (const Dial& d : dials_of(copy)) {
+      const bool eye = d.facts.id == (taller ? "eye-tall" : "eye-wide") && d.value() > 0.0,
+                 face = d.facts.id == "face.open" && rings != nullptr && static_cast<int>(rings->face) != 0;
+      const double more = std::min(d.facts.most, d.value() + (taller || face ? 6.0 : 10.0));
+      if ((eye || face) && more >= d.value() + 1.0)
+        return {{face    ? "Open it further"
+                : taller ? "Make the eye holes taller"
+                         : "Make the eye holes wider",
+            "turn " + std::to_string(part.id) + " " + d.facts.id + " " + fixed(more, 0)}};
+    }
+  }
+  return {};
+}
+
 void judge_sight(const Case& c, Remarks& remarks) {
   const auto& sight = c.derived.worn->sight;
   if (!sight) return;
@@ -124,7 +147,8 @@ void judge_sight(const Case& c, Remarks& remarks) {
             "About " + in_percent(sight->kept) +
                 " of the field ahead is left: what comes from the side is noticed late. "
                 "Never without a handler on stairs, in traffic or in a crowd.")
-        .measured(100.0 * sight->kept, 100.0 * kKeptShare);
+        .measured(100.0 * sight->kept, 100.0 * kKeptShare)
+        .offer(more_sight(c.build, false));
   const SightZone* stair = zone("stair");
   if (stair != nullptr && stair->kept < kSeenShare)
     remarks
@@ -132,7 +156,8 @@ void judge_sight(const Case& c, Remarks& remarks) {
             (stair->kept < 0.005 ? std::string("Nothing of the first stair down is seen")
                                  : "Of the first stair down, about " + in_percent(stair->kept) + " is seen") +
                 " with the head bent: stairs with a handler, or helm off.")
-        .measured(100.0 * stair->kept, 100.0 * kSeenShare);
+        .measured(100.0 * stair->kept, 100.0 * kSeenShare)
+        .offer(more_sight(c.build, true));
   if (!sight->floor_level_m || *sight->floor_level_m > kFloorM)
     remarks.note("fit.floor", "fit/sight",
         sight->floor_level_m ? "The nearest floor that is seen lies about " + fixed(*sight->floor_level_m, 1) +

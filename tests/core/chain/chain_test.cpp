@@ -118,9 +118,9 @@ TEST_CASE("a cowl that does not pass over the head says so, and what would help"
       std::find_if(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "fit.passes"; });
   REQUIRE(passes != d.remarks.end());
   CHECK(*passes->measured > 0.0);
-  REQUIRE(passes->remedies.size() == 3);
+  REQUIRE(passes->remedies.size() == 4);
   CHECK(apply_act(build, passes->remedies.at(0).act)->fit.slits.size() == 1);
-  CHECK(apply_act(build, passes->remedies.at(2).act)->parts.front().shape == Shape([&] {
+  CHECK(apply_act(build, passes->remedies.at(3).act)->parts.front().shape == Shape([&] {
     WrapSpec w = wrap_of(build);
     w.edge = WrapEdge::open_face;
     return w;

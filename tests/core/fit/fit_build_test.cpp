@@ -119,6 +119,33 @@ TEST_CASE("the Heron Warden does not pass over the head, and the slit that is of
   CHECK(back->fit == mended->fit);
 }
 
+TEST_CASE("parted in two halves it goes on, and magnets, strip and caution are in the build", "[fit][on]") {
+  Build b = demo_of("heron-warden");
+  b.fit = {};
+  const auto parted = apply_act(b, "add-slit 1 halves 100 40 magnets");
+  REQUIRE(parted);
+  const Derived d = tried(*parted);
+  CHECK(remark_of(d, "fit.passes") == nullptr);
+  REQUIRE(d.fittings);
+  REQUIRE(d.fittings->size() == 1);
+  const Yield& y = d.fittings->front();
+  REQUIRE(y.wants.size() == 1);
+  CHECK(y.wants.front().need >= 8.0);
+  // As many of one facing as of the other, on both sides of the cut.
+  int north = 0, south = 0;
+  for (const PieceMark& m : y.marks) north += m.name == "N in", south += m.name == "S in";
+  CHECK(north == south);
+  CHECK(north + south == static_cast<int>(y.wants.front().need));
+  const auto sheet = assemble(*parted, d, test::materials());
+  REQUIRE(sheet);
+  CHECK(std::any_of(sheet->steps.begin(), sheet->steps.end(), [](const BuildStep& s) {
+    return s.title.find("two halves") != std::string::npos && s.caution.find("implants") != std::string::npos;
+  }));
+  // A hat has nothing to be parted from ear to ear.
+  const Build mask = *apply_act(demo_of("reed-mask"), "add-slit 1 halves 100 40 magnets");
+  CHECK(remark_of(tried(mask), "fit.slit") != nullptr);
+}
+
 TEST_CASE("helms and hats of the demos pass, a head too large for a band does not", "[fit][on]") {
   for (const char* id : {"ferry-keeper", "almanac-seller", "toll-clerk", "lamp-post"}) {
     const Derived d = tried(demo_of(id));
@@ -165,6 +192,20 @@ TEST_CASE("thicker foam never widens a view, a wider hole never narrows it", "[f
   }
 }
 
+TEST_CASE("what is said of the sight comes with an act that opens it", "[fit][sight]") {
+  for (const char* id : {"ferry-keeper", "reed-mask"}) {
+    const Build b = demo_of(id);
+    const Derived d = tried(b);
+    const Remark* stairs = remark_of(d, "fit.stairs");
+    CAPTURE(id);
+    REQUIRE(stairs != nullptr);
+    REQUIRE_FALSE(stairs->remedies.empty());
+    const auto opened = apply_act(b, stairs->remedies.front().act);
+    REQUIRE(opened);
+    CHECK(tried(*opened).worn->sight->kept > d.worn->sight->kept);
+  }
+}
+
 TEST_CASE("an even build is even to both sides", "[fit][property]") {
   const Derived d = tried(demo_of("reed-mask"));
   const Sight& s = *d.worn->sight;
@@ -172,6 +213,40 @@ TEST_CASE("an even build is even to both sides", "[fit][property]") {
   CHECK(s.meridians[0].kept_deg == Approx(s.meridians[4].kept_deg).margin(1.5));
   CHECK(std::abs(d.worn->balance.side_nm) < 1e-3);
   CHECK(d.worn->turning->turn_deg[0] == Approx(d.worn->turning->turn_deg[1]).margin(2.0));
+}
+
+TEST_CASE("on random heads an even build stays even, and every answer is a number that can be", "[fit][property]") {
+  test::Subjects subjects(4711);
+  for (int n = 0; n < 4; ++n) {
+    const MeasureVector head = subjects.next();
+    for (const char* id : {"reed-mask", "ferry-keeper"}) {
+      Build b = demo_of(id);
+      b.tape.head.clear();
+      for (const auto& [measure, mm] : test::pick(head, {MeasureId::HC, MeasureId::HL, MeasureId::HB, MeasureId::FH}))
+        b.tape.set(measure, std::round(mm));
+      CAPTURE(n, id);
+      const Derived d = tried(b);
+      REQUIRE(d.worn);
+      const Worn& w = *d.worn;
+      REQUIRE(w.sight);
+      CHECK(w.sight->kept > 0.05);
+      CHECK(w.sight->kept < 0.6);
+      CHECK(w.sight->eyes[0].ahead.kept_sr == Approx(w.sight->eyes[1].ahead.kept_sr).epsilon(0.02));
+      CHECK(w.balance.mass_g > 10.0);
+      CHECK(w.balance.mass_g < 400.0);
+      CHECK(std::abs(w.balance.side_nm) < 1e-3);
+      CHECK(w.turning->nod_deg >= 0.0);
+      CHECK(w.turning->nod_deg <= 50.0);
+      for (const GoingOn& g : w.going_on) {
+        CHECK(std::isfinite(g.stretch));
+        CHECK(std::isfinite(g.short_mm));
+        CHECK_FALSE(g.way.empty());
+        CHECK(g.way.back().up_mm == Approx(g.stiff ? g.stops_short_mm : 0.0).margin(2.1));
+        for (const WayMoment& m : g.way) CHECK(std::abs(m.pitch_deg) <= 40.0);
+      }
+      for (const PartClearance& c : w.clearance) CHECK(std::isfinite(c.least_mm));
+    }
+  }
 }
 
 TEST_CASE("what is held by magnets is checked at a shake, and one more is offered", "[fit][hold]") {

@@ -145,6 +145,10 @@ void FitStation::addGoingOn() {
       tr("As long as it must be; the pieces get it with its holes and a strip behind."), [slit] { slit("back"); });
   m_slitSides = addButton(slits, QStringLiteral("fit-slit-sides"), tr("Slit it at both sides"),
       tr("For an even opening, or where the back is seen."), [slit] { slit("sides"); });
+  addButton(slits, QStringLiteral("fit-halves"), tr("Part it in two halves"),
+      tr("From ear to ear, with magnets along the cut: for what is stiff, or must come off at once."), [this] {
+        act(tr("Two halves"), "add-slit " + std::to_string(m_part->currentData().toInt()) + " halves 100 40 magnets");
+      });
   m_slitLong = new LengthField(QStringLiteral("fit-slit-long"), tr("Length"), tr("From the rim to its end."), this);
   m_slitOpens =
       new LengthField(QStringLiteral("fit-slit-opens"), tr("Opens by"), tr("How far it is drawn apart."), this);
@@ -155,7 +159,7 @@ void FitStation::addGoingOn() {
   connect(m_slitOpens, &LengthField::entered, this,
       [this](double mm) { editSlit(m_slitOpens, tr("Slit, opening"), [mm](Slit& s) { s.opens_mm = mm; }); });
   m_slitGone =
-      addButton(slits, QStringLiteral("fit-slit-gone"), tr("Take the slit away"), tr("The rim closes again."), [this] {
+      addButton(slits, QStringLiteral("fit-slit-gone"), tr("Close it again"), tr("The rim closes again."), [this] {
         if (const Slit* s = this->slit()) act(tr("Take the slit away"), "drop-slit " + std::to_string(s->id));
       });
 }
