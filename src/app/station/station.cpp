@@ -1,5 +1,6 @@
 #include "app/station/station.hpp"
 
+#include <QPushButton>
 #include <QSignalBlocker>
 #include <algorithm>
 
@@ -81,6 +82,16 @@ QComboBox* Station::addChoice(TrayGroup* group, const QString& name, const QStri
       m_document.edit(label, [&](Build& next) { apply(next, id); });
     });
   return box;
+}
+
+QPushButton* Station::addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip,
+    const std::function<void()>& press) {
+  auto* button = new QPushButton(text, this);
+  button->setObjectName(name);
+  button->setToolTip(tip);
+  group->body()->addWidget(button);
+  connect(button, &QPushButton::clicked, this, press);
+  return button;
 }
 
 void Station::showChoice(QComboBox* box, const std::string& id) {

@@ -1,5 +1,6 @@
 #pragma once
 #include <QComboBox>
+#include <QPushButton>
 #include <QVBoxLayout>
 #include <QWidget>
 
@@ -72,6 +73,8 @@ class Station : public QWidget, public StandGestures, public MatGestures {
   QComboBox* addChoice(TrayGroup* group, const QString& name, const QString& label, const QString& tip,
       const std::vector<std::pair<std::string, QString>>& choices,
       const std::function<void(Build&, const std::string&)>& apply);
+  QPushButton* addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip,
+      const std::function<void()>& press);
   static void showChoice(QComboBox* box, const std::string& id);
   /// What is added after this lies in a drawer of its own, behind a word. Before the first, it stands above the words.
   void addDrawer(const QString& id, const QString& word, const QString& tip);

@@ -22,16 +22,6 @@ BookStation::BookStation(const Workplace& place, QWidget* parent)
   connect(m_page, &BookPage::sheetsChosen, this, &BookStation::renewButtons);
 }
 
-QPushButton* BookStation::addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip,
-    const std::function<void()>& press) {
-  auto* button = new QPushButton(text, this);
-  button->setObjectName(name);
-  button->setToolTip(tip);
-  group->body()->addWidget(button);
-  connect(button, &QPushButton::clicked, this, press);
-  return button;
-}
-
 void BookStation::addButtons() {
   addDrawer(QStringLiteral("build"), tr("This build"), tr("Measures from the book, and into it."));
   TrayGroup* build = addGroup(tr("This build and the book"));

@@ -30,8 +30,6 @@ class BookStation : public Station {
 
  private:
   void askCsv(bool save);
-  QPushButton* addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip,
-      const std::function<void()>& press);
   void addButtons();
   void renew();
   void renewSheets();

@@ -84,16 +84,6 @@ FitStation::FitStation(const Workplace& place, QWidget* parent)
   });
 }
 
-QPushButton* FitStation::addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip,
-    const std::function<void()>& press) {
-  auto* button = new QPushButton(text, this);
-  button->setObjectName(name);
-  button->setToolTip(tip);
-  group->body()->addWidget(button);
-  connect(button, &QPushButton::clicked, this, press);
-  return button;
-}
-
 QLabel* FitStation::addWords(TrayGroup* group, const QString& name) {
   QLabel* words = group->addText({});
   words->setObjectName(name);

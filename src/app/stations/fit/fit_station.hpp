@@ -37,8 +37,6 @@ class FitStation : public Station {
   RoomView& wearersView() { return *m_room; }
 
  private:
-  QPushButton* addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip,
-      const std::function<void()>& press);
   QLabel* addWords(TrayGroup* group, const QString& name);
   void addGoingOn();
   void addInside();

@@ -88,6 +88,7 @@ void SightView::paintEvent(QPaintEvent*) {
   painter.drawImage(0, 0, m_map);
   painter.setFont(small);
   map().paintLabels(painter, ink);
+  painter.setPen(ink);
   painter.drawText(QRectF(6, 26, 110, 18), Qt::AlignLeft, tr("your left"));
   painter.drawText(QRectF(width() - 116, 26, 110, 18), Qt::AlignRight, tr("your right"));
   SightMap::paintKey(painter, {8.0, height() - (isNarrow() ? 44.0 : 6.0)}, ink, isNarrow());

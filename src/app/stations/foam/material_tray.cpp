@@ -135,6 +135,7 @@ void MaterialTray::startAnew() {
   m_anew = !m_anew;
   if (!m_anew) {
     m_said->setText(tr("Left as it was."));
+    m_shown.reset();
     return show(m_document.build());
   }
   for (QLineEdit* edit : {m_name, m_thick, m_price, m_taboos, m_caution}) edit->clear();
@@ -157,7 +158,9 @@ void MaterialTray::renewBook() {
 }
 
 void MaterialTray::show(const Build& build) {
-  if (m_anew) return;
+  // What was typed and not yet kept stays until the build's own foam is another.
+  if (m_anew || m_shown == build.foam) return;
+  m_shown = build.foam;
   auto foam = foam_of(build.foam, m_chain.materials());
   m_new->setText(tr("A kind of your own, from a clean slate"));
   m_keep->setEnabled(foam.has_value());
@@ -275,6 +278,7 @@ void MaterialTray::keep() {
   if (!book) return m_said->setText(qs(book.error().text));
   if (const auto kept = (*book)->keep_kind(*foam); !kept) return m_said->setText(qs(kept.error().text));
   m_anew = false;
+  m_shown.reset();
   m_said->setText(tr("\u201c%1\u201d is in the shop book with these numbers.").arg(qs(foam->name)));
   m_document.change(tr("Numbers of the foam"), [foam = *foam](const Build& b) -> Result<Build> {
     Build next = b;

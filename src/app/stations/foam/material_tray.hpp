@@ -44,6 +44,7 @@ class MaterialTray : public QObject {
   const Chain& m_chain;
   Book& m_book;
   std::vector<Foam> m_own;
+  std::optional<FoamSpec> m_shown;
   bool m_anew = false;  ///< what is typed is a kind of its own, not a change of the one in hand
   QComboBox* m_kind = nullptr;
   QLineEdit *m_name = nullptr, *m_price = nullptr, *m_thick = nullptr, *m_taboos = nullptr, *m_caution = nullptr;
