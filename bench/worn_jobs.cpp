@@ -54,7 +54,7 @@ void worn_jobs(const Chain& chain) {
     });
     figure(of + "clearance_ms", [&] {
       for (const FitPart& p : parts)
-        if (p.on_head) (void)clearance_inside(**head, p, rules, {p.layers_mm, 1.0, 0.0});
+        if (p.on_head) (void)clearance_inside(**head, p, rules, {p.layers_mm, 1.0});
     });
     WornQuestion all;
     all.squeeze = true, all.sight = sight;

@@ -149,8 +149,8 @@ void tell_build(const VerbOptions& o, std::ostream& out) {
   }
   Json json = worn_json(*d.worn);
   for (const HoldCheck& h : d.worn->holds)
-    json["hold"].push_back(
-        {{"force_n", rounded(h.force_n, 3)}, {"needed_n", rounded(h.needed_n, 3)}, {"words", h.words}});
+    json["hold"].push_back({{"force_n", h.force_n ? Json(rounded(*h.force_n, 3)) : Json()},
+        {"needed_n", rounded(h.needed_n, 3)}, {"words", h.words}});
   std::vector<Remark> about;
   for (const Remark& r : d.remarks)
     if (r.id.starts_with("fit.")) about.push_back(r);

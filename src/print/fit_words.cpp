@@ -43,6 +43,7 @@ QString goingOnWords(const GoingOn& on, const Build& build) {
     lines << (on.pitch_deg > 0.0 ? tr("Best chin first, tilted by %1\u00b0.")
                                  : tr("Best crown first, tilted by %1\u00b0."))
                  .arg(whole(std::abs(on.pitch_deg)));
+  if (on.spread_mm > 3.0) lines << tr("Its open rim is spread by %1.").arg(length(on.spread_mm));
   lines << tr("The foam gives %1 %.").arg(qs(fixed(100.0 * on.gives, 1)));
   if (on.rests_up_mm > 3.0 && on.passes)
     lines << tr("It comes to sit about %1 above its place.").arg(length(on.rests_up_mm));
@@ -152,7 +153,8 @@ QString holdWords(const Derived& d, const Hold& hold) {
         for (const std::string& f : y.facts) lines << qs(f);
   if (d.worn)
     for (const HoldCheck& h : d.worn->holds)
-      if (h.hold == hold.id) lines << (h.holds() ? tr("Holds. ") : tr("Does not hold. ")) + qs(h.words);
+      if (h.hold == hold.id)
+        lines << (!h.force_n ? QString() : h.falls_short() ? tr("Does not hold. ") : tr("Holds. ")) + qs(h.words);
   return joined(lines);
 }
 

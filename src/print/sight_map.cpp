@@ -8,8 +8,6 @@
 namespace awl {
 namespace {
 
-constexpr double kLight = 0.15;
-
 struct Shades {
   QRgb both, one, covered, stroke, fine;
 };
@@ -28,8 +26,8 @@ QString spoken(const char* text) { return QCoreApplication::translate("SightMap"
 Seen seen_at(const Sight& s, const Vec3& direction) {
   const int cell = s.grid.cell(direction);
   const bool open = s.eyes[0].ahead.open[cell] || s.eyes[1].ahead.open[cell];
-  const int eyes =
-      (s.eyes[0].ahead.through[cell] >= kLight ? 1 : 0) + (s.eyes[1].ahead.through[cell] >= kLight ? 1 : 0);
+  const int eyes = (s.eyes[0].ahead.through[cell] >= s.least_through ? 1 : 0) +
+      (s.eyes[1].ahead.through[cell] >= s.least_through ? 1 : 0);
   if (!open && eyes == 0) return Seen::beyond;
   return eyes == 2 ? Seen::both : eyes == 1 ? Seen::one : Seen::covered;
 }

@@ -70,7 +70,7 @@ TEST_CASE("the way on is dragged along, and the form moves with it", "[app][fit]
   CHECK(half > 10.0);
 }
 
-TEST_CASE("a battery is put in, found not to fit, moved by its grip, and taken out", "[app][fit]") {
+TEST_CASE("a battery is put in, told whether it fits, moved by its grip, and taken out", "[app][fit]") {
   Bench bench;
   tryOn(bench, "lamp-post");
   const std::size_t before = bench.build().fit.rooms.size();
@@ -80,6 +80,7 @@ TEST_CASE("a battery is put in, found not to fit, moved by its grip, and taken o
   REQUIRE(bench.build().fit.rooms.size() == before + 1);
   auto& list = bench.find<QListWidget>("fit-rooms");
   REQUIRE(list.count() == static_cast<int>(before) + 1);
+  CHECK(list.item(static_cast<int>(before))->text().contains(QLatin1String("fit")));
   list.setCurrentRow(static_cast<int>(before));
   bench.settle();
   const double z = bench.build().fit.rooms.back().at_mm.z();

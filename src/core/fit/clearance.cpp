@@ -36,10 +36,8 @@ class Finder {
         found_.room_mm[v] = head_.near().to(mesh_.vertices[v]).signed_mm - options_.layers_mm;
     });
     found_.least_mm = 1e300;
-    for (int v = 0; v < n; ++v)
-      if (found_.room_mm[v] < found_.least_mm) found_.least_mm = found_.room_mm[v], found_.least_at = mesh_.vertices[v];
+    for (const double room : found_.room_mm) found_.least_mm = std::min(found_.least_mm, room);
     if (n == 0) found_.least_mm = 0.0;
-    shares();
     pressing();
     contacts();
     gapes();
@@ -49,19 +47,6 @@ class Finder {
  private:
   std::array<double, 3> rooms(const Tri& t) const {
     return {found_.room_mm[t[0]], found_.room_mm[t[1]], found_.room_mm[t[2]]};
-  }
-
-  void shares() {
-    double whole = 0.0, snug = 0.0, loose = 0.0;
-    for (const Tri& t : mesh_.triangles) {
-      const double area = 0.5 * area_vector(mesh_, t).norm();
-      whole += area;
-      snug += area_below(area, rooms(t), rules_.clearance.snug_mm);
-      loose += area - area_below(area, rooms(t), rules_.clearance.loose_mm);
-    }
-    if (whole <= 0.0) return;
-    found_.snug_share = snug / whole;
-    found_.loose_share = loose / whole;
   }
 
   /// Squeezed, and with the ears out of the way, since those are told of by themselves.
@@ -107,7 +92,6 @@ class Finder {
       c.area_mm2 += area_below(0.5 * area_vector(part, t).norm(), r, options_.touch_mm);
     }
     for (Contact& c : all) {
-      found_.touching_mm2 += c.area_mm2;
       c.place = head_.nearest_place(c.at);
       if (c.area_mm2 >= kLeastMm2) found_.contacts.push_back(std::move(c));
     }
@@ -116,7 +100,7 @@ class Finder {
   }
 
   void gapes() {
-    const double limit = options_.meant_mm + rules_.clearance.gape_mm;
+    const double limit = rules_.clearance.gape_mm;
     for (const auto& loop : border_loops(mesh_)) {
       const int n = static_cast<int>(loop.size());
       int start = 0;
@@ -152,7 +136,6 @@ class Finder {
 /// How far an ear stands off the skin behind it, and the shadow it throws sideways.
 struct EarShape {
   double off_mm = 0.0;
-  Vec3 out = Vec3::UnitX(), middle = Vec3::Zero();
   Rings shadow;  ///< x forward, y up
 };
 
@@ -160,9 +143,7 @@ struct EarShape {
 EarShape shape_of_ear(const FitHead& head, bool left) {
   constexpr double kCountsMm = 0.2;
   EarShape ear;
-  ear.out = left ? Vec3(Vec3::UnitX()) : Vec3(-Vec3::UnitX());
   Rings triangles;
-  double n = 0.0;
   for (const Tri& t : head.mesh().triangles) {
     bool stands = true;
     for (const int v : t) {
@@ -175,12 +156,10 @@ EarShape shape_of_ear(const FitHead& head, bool left) {
     for (const int v : t) {
       const Vec3& p = head.mesh().vertices[v];
       ring.push_back({p.z(), p.y()});
-      ear.middle += p, n += 1.0;
     }
     if (signed_area_mm2(ring) < 0.0) std::reverse(ring.begin(), ring.end());
     triangles.push_back(std::move(ring));
   }
-  if (n > 0.0) ear.middle /= n;
   ear.shadow = united(triangles);
   return ear;
 }
@@ -193,14 +172,14 @@ PartClearance clearance_inside(
 }
 
 std::vector<EarRoom> ear_rooms(const FitHead& head, const std::vector<FitPart>& parts, const FitRules& rules) {
-  constexpr double kSkinMm = 5.0, kCloseMm = 8.0, kReachMm = 90.0, kCountsMm = 2.0;
+  constexpr double kCloseMm = 8.0, kReachMm = 90.0, kCountsMm = 2.0;
   std::vector<EarRoom> rooms;
   if (head.folded() == head.mesh()) return rooms;
   for (const bool left : {true, false}) {
     const EarShape shape = shape_of_ear(head, left);
     if (shape.shadow.empty()) continue;
     EarRoom ear;
-    ear.left = left, ear.stands_off_mm = shape.off_mm + kSkinMm;
+    ear.left = left, ear.stands_off_mm = shape.off_mm + rules.clearance.ear_folded_mm;
     // From the skin behind each place of the ear outwards to whatever covers it.
     const double free = rules.clearance.ear_free_mm, folded = rules.clearance.ear_folded_mm;
     ear.room_mm = 1e300;

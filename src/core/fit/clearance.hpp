@@ -38,19 +38,16 @@ struct PartClearance {
   std::string name;
   std::vector<double> room_mm;  ///< per vertex of its inner face: distance less the layers; below 0 it presses
   double least_mm = 0.0;
-  Vec3 least_at = Vec3::Zero();
-  double touching_mm2 = 0.0, snug_share = 0.0, loose_share = 0.0;
   std::vector<Contact> contacts;  ///< the largest first
   /// What still presses with hair and padding squeezed and the ears folded, beside them.
   double pressing_mm2 = 0.0, pressing_mm = 0.0;
   std::string pressing_at;
-  std::vector<Gape> gapes;        ///< the widest first
+  std::vector<Gape> gapes;  ///< the widest first
 };
 
 struct ClearanceOptions {
   double layers_mm = 0.0;
   double touch_mm = 1.0;
-  double meant_mm = 0.0;  ///< how far the rim is meant to stand off beyond the layers
 };
 
 /// Room between one part and the head. Cost: 4 us for each vertex of the inner face.

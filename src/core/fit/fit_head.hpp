@@ -36,7 +36,6 @@ class GirthTable {
   /// The largest girth between two levels.
   double most(int pitch, double from_mm, double to_mm) const;
   double pitch_deg(int pitch) const { return (pitch - kPitches / 2) * kPitchStepDeg; }
-  double highest_mm(int pitch) const { return low_ + kLevelStepMm * (static_cast<double>(rows_[pitch].size()) - 1.0); }
 
  private:
   double low_ = 0.0;

@@ -32,7 +32,6 @@ struct FitPart {
   Mesh inner;           ///< its face towards the head, open at its rims
   bool stiff = false;   ///< it cannot be stretched while going on
   double mass_g = 0.0;
-  double coat_g = 0.0;                      ///< of mass_g: seal and paint
   Vec3 centre = Vec3::Zero();               ///< of its mass
   int bodies = 1;                           ///< 2: a mirrored pair, each held by itself
   double own_mass_g = 0.0;                  ///< of one of them
@@ -44,10 +43,9 @@ struct FitPart {
   std::string stuff;           ///< as in data/materials; empty: the build's foam
   double inertia_g_mm2 = 0.0;  ///< about the upright axis through its own centre
   ThroughLook look;
-  double opened_mm = 0.0;      ///< by its slits, while it goes on
+  double opened_mm = 0.0;               ///< by its slits, while it goes on
   double gives = 0.0;                   ///< how much longer its rim may be pulled, as a share
   double layers_mm = 0.0;               ///< hair and padding meant below it
-  double meant_mm = 0.0;                ///< how far it is meant to stand off the head beyond them
   std::shared_ptr<const Nearest> near;  ///< of the solid
   std::vector<RimStretch> rims;         ///< of the solid: edges that can limit a view
 };

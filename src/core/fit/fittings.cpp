@@ -13,7 +13,7 @@ namespace awl {
 namespace {
 
 constexpr double kEyeletAsideMm = 10.0, kEyeletMm = 2.5, kFirstEyeletMm = 8.0, kTailsMm = 200.0;
-constexpr double kMagnetEveryMm = 55.0;
+constexpr double kMagnetEveryMm = 55.0, kOverMagnetMm = 0.5, kElasticUpMm = 35.0;
 constexpr double kStripSpareMm = 30.0, kStrapEveryMm = 50.0;
 
 const char* kMagnetCaution =
@@ -46,6 +46,48 @@ Piece strip_piece(const std::string& name, double wide, double tall, double thic
   return piece;
 }
 
+/// A pair of magnets across what lies between, and the cover over each.
+struct MagnetPair {
+  double gap_mm = 0.0, pull_n = 0.0;
+};
+MagnetPair pair_of(const Magnet& magnet, const Hold& hold) {
+  MagnetPair pair;
+  pair.gap_mm = hold.between_mm + (hold.steel ? 1.0 : 2.0) * kOverMagnetMm;
+  pair.pull_n = hold.steel ? magnet_on_steel_n(magnet, pair.gap_mm) : magnet_pull_n(magnet, magnet, pair.gap_mm);
+  return pair;
+}
+
+/// How far it is across the foremost of some places seen from above.
+double chord_across(const std::vector<Vec2>& points) {
+  double front = -1e300;
+  for (const Vec2& p : points) front = std::max(front, p.y());
+  double low = 1e300, high = -1e300;
+  for (const Vec2& p : points)
+    if (p.y() > front - 8.0) low = std::min(low, p.x()), high = std::max(high, p.x());
+  return std::max(0.0, high - low);
+}
+
+/// An elastic round the head above the ears; of a mask round the back of it only.
+struct ElasticRound {
+  double path_mm = 0.0;
+  ElasticCut cut;
+};
+ElasticRound elastic_round(const FitHead& head, const FitPart& part, const Hold& hold, const FitRules& rules) {
+  ElasticRound round;
+  double radius = 80.0;
+  const Vec3 ears = head.between_ears();
+  std::vector<Vec2> points;
+  for (const auto& line : section_lines(head.folded(), {ears + Vec3(0.0, kElasticUpMm, 0.0), Vec3::UnitY()}))
+    for (const Vec3& p : line)
+      if (!part.is_mask || p.z() < ears.z() + 20.0) points.push_back({p.x(), p.z()});
+  if (points.size() > 2) {
+    round.path_mm = tape_round_mm(points), radius = round.path_mm / kTwoPi;
+    if (part.is_mask) round.path_mm -= chord_across(points);
+  }
+  round.cut = elastic_cut({round.path_mm, hold.wide_mm, 30.0, part.is_mask}, radius, rules);
+  return round;
+}
+
 class Fitter {
  public:
   Fitter(const FitHead& head, const std::vector<FitPart>& parts, const FitRules& rules)
@@ -54,9 +96,9 @@ class Fitter {
   std::optional<Yield> slit(const Slit& slit) const {
     const FitPart* part = part_of_id(parts_, slit.part);
     if (part == nullptr) return std::nullopt;
+    if (slit.at == SlitAt::halves) return halves(*part, slit);
     Yield y;
     y.part = slit.part;
-    if (slit.at == SlitAt::halves) return halves(*part, slit);
     const bool two = slit.at == SlitAt::sides;
     y.name = part->name + ", " + (two ? "slits at both sides" : "slit at the back");
     const std::vector<int> sides = two ? std::vector{1, -1} : std::vector{0};
@@ -155,10 +197,11 @@ class Fitter {
 
   /// A bow of round holes across the top or the back.
   void vents(Yield& y, const FitPart& part, const Cutout& cutout) const {
+    constexpr double kVentPitch = 2.2, kVentRadiusMm = 100.0;  // their middles apart by so many widths
     const bool top = cutout.kind == CutoutKind::vents_top;
     const Vec3 middle = head_.between_ears() + Vec3(0.0, 40.0, 0.0);
     for (int i = 0; i < cutout.count; ++i) {
-      const double aside = radians(2.2 * cutout.wide_mm * (i - 0.5 * (cutout.count - 1)) / 100.0 * 57.3);
+      const double aside = kVentPitch * cutout.wide_mm * (i - 0.5 * (cutout.count - 1)) / kVentRadiusMm;
       const Vec3 out =
           top ? Vec3(std::sin(aside), std::cos(aside), -0.35) : Vec3(std::sin(aside), 0.35, -std::cos(aside));
       const auto hit = part.near->first_hit(middle, out.normalized());
@@ -209,9 +252,11 @@ class Fitter {
         "Parted over " + mm(length) + " from ear to ear, " + std::to_string(pairs) + " pairs of magnets.");
     y.wants.push_back(
         {"magnet/10 x 3 N42", "Disc magnets, 10 x 3 N42", 2.0 * pairs, "pieces", "the halves of the " + part.name});
-    y.steps.push_back({"Part the " + part.name + " in two halves",
-        {"Leave the seam from ear to ear open, or cut along the line; glue the strip inside the back half so that it "
-         "reaches under the front.",
+    y.steps.push_back({"Leave the " + part.name + " in two halves",
+        {"Do not glue the seam from ear to ear; where there is none, cut along the line."},
+        "Fresh blade, cut away from the hand that holds.", false, false});
+    y.steps.push_back({"Join the two halves of the " + part.name + " by magnets",
+        {"Glue the strip inside the back half so that it reaches under the front.",
             "Set a magnet at every mark: N and S in turn along each edge, unlike across it. Try each pair before it is "
             "glued.",
             "A ribbon at the crown keeps both halves together while it is off."},
@@ -243,13 +288,15 @@ class Fitter {
     y.pieces.push_back(strip_piece(part.name + ", strip behind the slit", slit.opens_mm + 2.0 * kStripSpareMm,
         length + kStripSpareMm, thick, slit.part, count));
     y.pieces.back().stuff = part.stuff;
+    y.steps.push_back({"Leave the slit of the " + part.name + " open",
+        {"Where it runs along a seam, glue that seam only above the round hole; elsewhere cut from the rim up to it. "
+         "The hole keeps it from tearing on."},
+        "Fresh blade, cut away from the hand that holds.", false, false});
     BenchStep step;
     step.at_end = true;
-    step.title = "Make the slit of the " + part.name + " " + where;
-    step.lines = {"Leave the seam open, or cut, from the rim up to the round hole; the hole keeps it from tearing on.",
-        "Glue the strip behind one edge only; the other edge slides over it."};
+    step.title = "Back the slit of the " + part.name + " " + where;
+    step.lines = {"Glue the strip behind one edge only; the other edge slides over it."};
     step.glued = true;
-    step.caution = "Fresh blade, cut away from the hand that holds.";
     if (slit.by == ClosedBy::lacing) {
       const int pairs = std::max(2, static_cast<int>((length - kFirstEyeletMm - 4.0) / slit.pitch_mm) + 1);
       const Lacing lacing{slit.straight ? LacingWay::straight : LacingWay::crossed, pairs, slit.pitch_mm,
@@ -281,11 +328,10 @@ class Fitter {
       return;
     }
     const int bodies = part.bodies;
-    const double gap = hold.between_mm + (hold.steel ? 1.0 : 2.0) * kOverMagnetMm;
-    const double pull = hold.steel ? magnet_on_steel_n(*magnet, gap) : magnet_pull_n(*magnet, *magnet, gap);
+    const MagnetPair pair = pair_of(*magnet, hold);
     y.facts.push_back(std::to_string(hold.count) + (hold.steel ? " magnets on steel" : " pairs of magnets") +
         (bodies > 1 ? " for each of the two" : "") + ", each pulling about " +
-        fixed(rules_.hold.magnet_share * pull, 1) + " N across " + fixed(gap, 1) + " mm.");
+        fixed(rules_.hold.magnet_share * pair.pull_n, 1) + " N across " + fixed(pair.gap_mm, 1) + " mm.");
     const double magnets = hold.count * bodies * (hold.steel ? 1.0 : 2.0);
     y.wants.push_back(
         {"magnet/" + hold.magnet, "Disc magnets, " + hold.magnet, magnets, "pieces", "hold the " + part.name});
@@ -300,7 +346,8 @@ class Fitter {
         "Join each pair first and mark the faces that meet; mark them N and S in turn, the right side mirrored.",
         "Sink each into the foam, " + fixed(kOverMagnetMm, 1) +
             " mm of cover over it at most: every millimetre more costs a third.",
-        "Glue them with epoxy or instant glue, let it harden with the pair apart, then try the pull."};
+        "Glue them in, let it harden with the pair apart, then try the pull."};
+    step.glued = true;
     step.caution = kMagnetCaution;
     y.steps.push_back(std::move(step));
   }
@@ -310,8 +357,7 @@ class Fitter {
     if (!length) {
       y.remarks.push_back({"fit.strap", Severity::note, "fit/hold/" + std::to_string(hold.id),
           "How long a chin strap must be is not known: the places of ears and jaw are missing. Measure from ear flap "
-          "under "
-          "the chin to ear flap.",
+          "under the chin to ear flap.",
           {}, {}, {}});
       return;
     }
@@ -331,19 +377,8 @@ class Fitter {
 
   void elastic(Yield& y, const FitPart& part, const Hold& hold) const {
     const bool face = part.is_mask;
-    double path = 0.0, radius = 80.0;
     const Vec3 ears = head_.between_ears();
-    const Plane level{ears + Vec3(0.0, 35.0, 0.0), Vec3::UnitY()};
-    std::vector<Vec2> points;
-    for (const auto& line : section_lines(head_.folded(), level))
-      for (const Vec3& p : line)
-        if (!face || p.z() < ears.z() + 20.0) points.push_back({p.x(), p.z()});
-    if (points.size() > 2) {
-      path = tape_round_mm(points), radius = path / kTwoPi;
-      // Behind a mask it runs from side to side round the back only.
-      if (face) path -= chord_across(points);
-    }
-    const ElasticCut cut = elastic_cut({path, hold.wide_mm, 30.0, face}, radius, rules_);
+    const auto [path, cut] = elastic_round(head_, part, hold, rules_);
     y.facts.push_back("Elastic round " + std::string(face ? "the back of the head" : "the head") + ", " + mm(path) +
         " of way: cut " + mm(cut.cut_mm) + ", it pulls about " + fixed(cut.pull_n, 1) + " N.");
     if (cut.too_tight)
@@ -357,20 +392,11 @@ class Fitter {
     y.wants.push_back({"snap", "Snaps, sewn on", 2.0, "pieces", "one end of the elastic opens"});
     for (const double sign : {1.0, -1.0})
       y.marks.push_back({PieceMark::Kind::cross,
-          {part.near->to(ears + Vec3(sign * 90.0, 35.0, face ? 40.0 : 0.0)).point}, 0.0, "elastic", hold.part});
+          {part.near->to(ears + Vec3(sign * 90.0, kElasticUpMm, face ? 40.0 : 0.0)).point}, 0.0, "elastic", hold.part});
     y.steps.push_back({"Fix the elastic of the " + part.name,
         {"Sew or rivet it on unstretched, at the marked places; one end with a snap.",
             "Try it for ten minutes: red marks mean it is too tight."},
         kStrapCaution, false, true});
-  }
-
-  static double chord_across(const std::vector<Vec2>& points) {
-    double front = -1e300;
-    for (const Vec2& p : points) front = std::max(front, p.y());
-    double low = 1e300, high = -1e300;
-    for (const Vec2& p : points)
-      if (p.y() > front - 8.0) low = std::min(low, p.x()), high = std::max(high, p.x());
-    return std::max(0.0, high - low);
   }
 
   void small(Yield& y, const FitPart& part, const Hold& hold, const char* what, const char* mark,
@@ -390,7 +416,6 @@ class Fitter {
     }
   }
 
-  static constexpr double kOverMagnetMm = 0.5;
   const FitHead& head_;
   const std::vector<FitPart>& parts_;
   const FitRules& rules_;
@@ -452,32 +477,26 @@ std::vector<HoldCheck> check_holds(
     if (part == nullptr) continue;
     HoldCheck check;
     check.hold = h.id;
-    const double own = part->own_mass_g > 0.0 ? part->own_mass_g : part->mass_g;
-    const double weight = own * 1e-3 * kGravity;
-    if (h.by == HoldBy::magnets) {
-      check.needed_n = needed_n({own, part->arm_mm, part->half_base_mm}, rules);
-      if (const auto magnet = magnet_from(h.magnet)) {
-        const double gap = h.between_mm + (h.steel ? 0.5 : 1.0);
-        const double pull = h.steel ? magnet_on_steel_n(*magnet, gap) : magnet_pull_n(*magnet, *magnet, gap);
-        check.force_n = h.count * rules.hold.magnet_share * pull;
-        check.words = std::to_string(h.count) + " magnets hold " + fixed(check.force_n, 1) + " N of " +
-            fixed(check.needed_n, 1) + " N needed at a shake.";
-      }
-    } else if (h.by == HoldBy::elastic || h.by == HoldBy::band) {
-      const ElasticCut cut = elastic_cut({560.0, h.wide_mm, 30.0, part->is_mask}, 85.0, rules);
-      check.needed_n = rules.hold.shake_g * weight;
-      check.force_n = band_holds_n(h.by == HoldBy::band ? 4.0 : cut.pull_n, true, rules);
-      check.words = std::string(h.by == HoldBy::band ? "The band" : "The elastic") + " holds " +
-          fixed(check.force_n, 1) + " N by friction of " + fixed(check.needed_n, 1) + " N needed at a nod.";
+    const double own_g = part->own_mass_g > 0.0 ? part->own_mass_g : part->mass_g;
+    check.needed_n = rules.hold.shake_g * own_g * 1e-3 * kGravity;
+    const std::string of_needed = " N of " + fixed(check.needed_n, 1) + " N needed at a nod.";
+    const auto magnet = h.by == HoldBy::magnets ? magnet_from(h.magnet) : Result<Magnet>(fail(Error{}));
+    if (magnet) {
+      check.needed_n = needed_n({own_g, part->arm_mm, part->half_base_mm}, rules);
+      check.force_n = h.count * rules.hold.magnet_share * pair_of(*magnet, h).pull_n;
+      check.words = std::to_string(h.count) + " magnets hold " + fixed(*check.force_n, 1) + " N of " +
+          fixed(check.needed_n, 1) + " N needed at a shake.";
+    } else if (h.by == HoldBy::elastic) {
+      check.force_n = band_holds_n(elastic_round(head, *part, h, rules).cut.pull_n, true, rules);
+      check.words = "The elastic holds " + fixed(*check.force_n, 1) + of_needed;
+    } else if (h.by == HoldBy::band) {
+      check.force_n = band_holds_n(rules.hold.band_n, true, rules);
+      check.words = "The band holds " + fixed(*check.force_n, 1) + of_needed;
     } else {
-      check.needed_n = rules.hold.shake_g * weight;
-      check.force_n = std::max(check.needed_n, h.by == HoldBy::chin_strap ? 60.0 : 5.0 * h.count);
-      check.words = std::string("A strap, tab or clip holds what it is sewn to; sew it to hold ") +
-          fixed(check.needed_n, 1) + " N.";
+      check.words = "Not reckoned: it holds what it is sewn to. Sew it to hold " + fixed(check.needed_n, 1) + " N.";
     }
     checks.push_back(std::move(check));
   }
-  (void)head;
   return checks;
 }
 

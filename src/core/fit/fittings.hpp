@@ -20,8 +20,9 @@ std::vector<Vec3> slit_path(const FitHead& head, const FitPart& part, int side, 
 /// What one hold needs and has.
 struct HoldCheck {
   int hold = 0;
-  double force_n = 0.0, needed_n = 0.0;
-  bool holds() const { return force_n >= needed_n; }
+  std::optional<double> force_n;  ///< none: it holds what it is sewn to, and is not reckoned
+  double needed_n = 0.0;
+  bool falls_short() const { return force_n && *force_n < needed_n; }
   std::string words;
 };
 /// One for each hold of a spec whose part is there.

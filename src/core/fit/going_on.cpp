@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 #include <set>
-#include <unordered_set>
 
 #include "core/base/numbers.hpp"
 #include "core/geom/section.hpp"
@@ -61,8 +60,8 @@ std::vector<GirthRing> rings_of(const Mesh& inner, const RimEntry& entry) {
 /// tightest moment is least tight.
 class Passage {
  public:
-  Passage(const FitHead& head, const FitPart& part, const RimEntry& entry, double layers_mm)
-      : part_(part), rings_(rings_of(part.inner, entry)),
+  Passage(const FitHead& head, const FitPart& part, const RimEntry& entry, double layers_mm, double seats_at)
+      : part_(part), seats_at_(seats_at), rings_(rings_of(part.inner, entry)),
         table_(head.folded(), degrees(std::atan2(entry.into.z(), entry.into.y()))), more_mm_(kTwoPi * layers_mm) {
     rim_level_ = entry.into.dot(entry.middle);
     double low = 0.0;
@@ -153,7 +152,7 @@ class Passage {
       WayMoment moment{step * kWayStepMm, table_.pitch_deg(pitch), 0.0, stretch(pitch, step), 0.0};
       if (std::abs(moment.pitch_deg) > std::abs(on.pitch_deg)) on.pitch_deg = moment.pitch_deg;
       for (std::size_t j = 0; j < rings_.size(); ++j) most[j] = std::max(most[j], needs(pitch, step, rings_[j]));
-      if (!sits && moment.stretch > kSitsAt) sits = true, on.rests_up_mm = moment.up_mm;
+      if (!sits && moment.stretch > seats_at_) sits = true, on.rests_up_mm = moment.up_mm;
       on.way.push_back(moment);
     }
     on.short_mm = -1e300;
@@ -174,8 +173,8 @@ class Passage {
     on.opens_mm = opens;
   }
 
-  static constexpr double kSitsAt = 0.01;
   const FitPart& part_;
+  double seats_at_;
   std::vector<GirthRing> rings_;
   GirthTable table_;
   double more_mm_, rim_level_ = 0.0;
@@ -294,7 +293,7 @@ class Descent {
 }  // namespace
 
 const char* name_of(WayOn way) {
-  constexpr const char* kNames[] = {"from above", "from the front", "from below"};
+  constexpr const char* kNames[] = {"from above", "from the front"};
   return kNames[static_cast<int>(way)];
 }
 
@@ -386,7 +385,7 @@ GoingOn going_on(const FitHead& head, const FitPart& part, const FitRules& rules
   if (!mask && entry && entry->into.y() > 0.0 && !options.from) on.towards = entry->into;
   if (entry && !mask) {
     on.has_rings = true;
-    Passage(head, part, *entry, options.layers_mm).run(on);
+    Passage(head, part, *entry, options.layers_mm, rules.going_on.seats_at).run(on);
     if (!part.stiff) shift_along(on, head, part);
     if (on.slit_mm > 0.0) {
       on.slit_mm += rules.going_on.slit_spare_mm;

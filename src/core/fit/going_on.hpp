@@ -7,8 +7,8 @@
 
 namespace awl {
 
-enum class WayOn { from_above, from_the_front, from_below };
-const char* name_of(WayOn way);  ///< "from above", "from the front", "from below"
+enum class WayOn { from_above, from_the_front };
+const char* name_of(WayOn way);  ///< "from above", "from the front"
 
 /// One moment of putting something on: how far it still is from its place, and how it is held.
 struct WayMoment {
@@ -42,7 +42,7 @@ struct GoingOn {
   std::string overlap_at;
   double stops_short_mm = 0.0;  ///< stiff: how far from its place it stops
   double rests_up_mm = 0.0;     ///< where a band or hat comes to sit, above its place
-  std::vector<WayMoment> way;     ///< from far to its place, or to where it stops
+  std::vector<WayMoment> way;   ///< from far to its place, or to where it stops
 };
 
 struct GoingOnOptions {

@@ -49,9 +49,6 @@ RoomCheck check_room(const FitHead& head, const std::vector<FitPart>& parts, con
       if (off < check.shell_mm) check.shell_mm = off, check.shell = part.name;
     }
   }
-  const Vec3 away = room.at_mm - head.near().to(room.at_mm).point;
-  check.outside = std::none_of(
-      parts.begin(), parts.end(), [&](const FitPart& p) { return p.near->blocked(room.at_mm, away, 300.0); });
   const double least = rules.clearance.room_mm;
   check.fits = check.shell_mm >= least && (rests ? check.skin_mm > -15.0 : check.skin_mm >= least);
   return check;

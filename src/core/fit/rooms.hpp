@@ -11,7 +11,6 @@ struct RoomCheck {
   double skin_mm = 0.0;   ///< nearest to the head; below 0 it is in it
   double shell_mm = 0.0;  ///< nearest to what is worn; below 0 it is in it
   std::string shell;      ///< which part that is
-  bool outside = false;   ///< nothing is between it and the open air
   bool fits = true;
 };
 

@@ -24,6 +24,7 @@ struct FitRules {
     double child_eye_height_mm = 980;
     double bar_sr = 0.003;
     double nod_at_stairs_deg = 25;
+    bool operator==(const Sight&) const = default;
   } sight;
   struct GoingOn {
     double squeezed = 0.5;
@@ -38,17 +39,17 @@ struct FitRules {
     double slit_opens_share = 1.2;
     double slit_spare_mm = 10;
     double slit_end_hole_mm = 4;
+    bool operator==(const GoingOn&) const = default;
   } going_on;
   struct Room {
     double touch_mm = 1;
-    double snug_mm = 12;
-    double loose_mm = 25;
     double gape_mm = 6;
     double gape_run_mm = 15;
     double ear_free_mm = 2;
     double ear_folded_mm = 5;
     double relief_margin_mm = 6;
     double room_mm = 2;
+    bool operator==(const Room&) const = default;
   } clearance;
   struct Turning {
     double nod_most_deg = 50;
@@ -58,12 +59,12 @@ struct FitRules {
     double touch_mm = 2;
     double skull_share = 0.3;
     double skull_most_deg = 12;
+    bool operator==(const Turning&) const = default;
   } turning;
   struct Balance {
     double head_kg = 4.5;
     double child_head_kg = 3.5;
     double head_before_mm = 18;
-    double felt_share = 0.1;
     double trim_share = 0.25;
     double warn_share = 0.5;
     double note_g = 600;
@@ -72,7 +73,7 @@ struct FitRules {
     double seal_g_m2 = 75;
     double paint_g_m2 = 50;
     double glue_g_m = 2;
-    double head_inertia_kg_cm2 = 175;
+    bool operator==(const Balance&) const = default;
   } balance;
   struct Hold {
     double magnet_share = 0.8;
@@ -83,9 +84,11 @@ struct FitRules {
     double elastic_face_stretch = 0.3;
     double elastic_n_mm = 0.7;
     double skin_kpa = 4;
+    double band_n = 4;
     double friction_hair = 0.3;
     double friction_skin = 0.5;
     double tab_spare_mm = 15;
+    bool operator==(const Hold&) const = default;
   } hold;
   struct Air {
     double dead_near_mm = 80;
@@ -93,7 +96,9 @@ struct FitRules {
     double dead_say_ml = 500;
     double fog_near_mm = 60;
     double fog_open_mm2 = 1000;
+    bool operator==(const Air&) const = default;
   } air;
+  bool operator==(const FitRules&) const = default;
 };
 
 /// Errors: cannot_read; bad_file naming what is missing.

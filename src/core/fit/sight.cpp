@@ -236,6 +236,7 @@ std::optional<Sight> sight_of(
   Sight sight;
   sight.grid = SightGrid(options.step_deg);
   sight.eye_height_mm = options.eye_height_mm;
+  sight.least_through = rules.sight.least_through;
   for (int e = 0; e < 2; ++e) {
     Eye& eye = sight.eyes[e];
     eye.pupil = e == 0 ? *left : *right;

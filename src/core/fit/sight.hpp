@@ -83,6 +83,7 @@ struct Sight {
   std::vector<FloorWindow> windows;
   std::vector<BlindPlace> blind;
   double eye_height_mm = 0.0;
+  double least_through = 0.15;  ///< of the light; below it nothing is told apart
   SightGrid grid{1.0};
 };
 

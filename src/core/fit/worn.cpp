@@ -16,6 +16,7 @@ const GoingOn* Worn::tightest() const {
 Result<Worn> worn_on(const FitHead& head, const std::vector<FitPart>& parts, const WornQuestion& question,
     const FitRules& rules, const Progress& progress) {
   Worn worn;
+  worn.rules = rules;
   const auto stopped = [&](double done) -> bool { return !progress.keep_going(done); };
   const auto cancelled = [] { return fail(Errc::cancelled, "Stopped.", "fit"); };
   const double n = std::max<double>(1.0, static_cast<double>(parts.size()));
@@ -30,8 +31,7 @@ Result<Worn> worn_on(const FitHead& head, const std::vector<FitPart>& parts, con
   for (std::size_t i = 0; i < parts.size(); ++i) {
     if (stopped(0.4 + 0.15 * static_cast<double>(i) / n)) return cancelled();
     if (!parts[i].on_head) continue;
-    const ClearanceOptions options{
-        question.squeeze ? parts[i].layers_mm : question.layers_mm, question.touch_mm, parts[i].meant_mm};
+    const ClearanceOptions options{question.squeeze ? parts[i].layers_mm : question.layers_mm, question.touch_mm};
     worn.clearance.push_back(clearance_inside(head, parts[i], rules, options));
     for (std::size_t v = 0; v < parts[i].inner.vertices.size(); ++v)
       if (worn.clearance.back().room_mm[v] < Worn::kRestsMm) contacts.push_back(parts[i].inner.vertices[v]);

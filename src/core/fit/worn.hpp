@@ -27,6 +27,7 @@ struct WornQuestion {
 
 /// All that can be said of what is worn before it is cut.
 struct Worn {
+  FitRules rules;  ///< it was worked out by, and is judged by
   std::optional<Sight> sight;
   std::vector<GoingOn> going_on;         ///< one for each part that lies on the head
   std::vector<PartClearance> clearance;  ///< the same

@@ -8,7 +8,7 @@ namespace awl {
 namespace {
 
 constexpr double kPressesMm = 1.5, kPressesMm2 = 150.0, kGapeMm = 14.0, kMeantMm = 40.0, kSeenShare = 0.5;
-constexpr double kMuchAirMl = 250.0, kRoomMl = 500.0;  // a helm is a room: its openings are told instead
+constexpr double kMuchAirMl = 250.0;
 constexpr double kFloorM = 4.0, kKeptShare = 0.25, kNodDeg = 20.0;
 
 std::string whole_mm(double v) { return fixed(v, 0) + " mm"; }
@@ -178,34 +178,40 @@ void judge_turning(const Case& c, Remarks& remarks) {
 
 void judge_balance(const Case& c, Remarks& remarks) {
   const Balance& b = c.derived.worn->balance;
-  if (b.share > 0.5 || b.mass_g > 1000.0)
+  const FitRules::Balance& rules = c.derived.worn->rules.balance;
+  if (b.share > rules.warn_share || b.mass_g > rules.warn_g)
     remarks
         .warn("fit.heavy", "fit/balance",
             "It weighs about " + fixed(b.mass_g, 0) + " g and pulls the head " + (b.share > 0.0 ? "forward" : "back") +
                 " by " + in_percent(std::abs(b.share)) + " of the head's own pull: too much for an evening.")
-        .measured(b.mass_g, 1000.0);
-  else if (b.share > 0.25)
+        .measured(b.mass_g, rules.warn_g);
+  else if (b.share > rules.trim_share)
     remarks
         .note("fit.trim", "fit/balance",
             "It pulls the head forward by " + in_percent(b.share) +
                 " of the head's own pull: put the battery at the back, or a counterweight.")
         .measured(b.forward_nm, std::nullopt)
         .offer("Put a battery at the back", "add-room battery");
-  if (std::abs(b.side_nm) > 0.05)
+  if (b.mass_g > rules.note_g && b.mass_g <= rules.warn_g)
+    remarks
+        .note("fit.weight", "fit/balance",
+            "It weighs about " + fixed(b.mass_g, 0) + " g: that is felt after an hour. Plan a rest.")
+        .measured(b.mass_g, rules.note_g);
+  if (std::abs(b.side_nm) > rules.side_nm)
     remarks
         .note("fit.side", "fit/balance",
             "It pulls to the wearer's " + std::string(b.side_nm > 0.0 ? "left" : "right") + " by " +
                 fixed(std::abs(b.side_nm), 2) + " N m: it tires the neck.")
-        .measured(b.side_nm, 0.05);
+        .measured(b.side_nm, rules.side_nm);
 }
 
 void judge_hold(const Case& c, Remarks& remarks) {
   for (const HoldCheck& h : c.derived.worn->holds)
-    if (!h.holds())
+    if (h.falls_short())
       remarks
           .warn(
               "fit.hold", "fit/hold/" + std::to_string(h.hold), h.words + " It comes off: take more, or stronger ones.")
-          .measured(h.force_n, h.needed_n)
+          .measured(*h.force_n, h.needed_n)
           .offer("One more", "more-hold " + std::to_string(h.hold));
   for (const RoomCheck& r : c.derived.worn->rooms) {
     if (r.fits) continue;
@@ -220,11 +226,13 @@ void judge_hold(const Case& c, Remarks& remarks) {
                             " the " + r.shell
                        : "comes " + fixed(std::abs(r.skin_mm), 0) + " mm " + (r.skin_mm < 0.0 ? "into" : "near") +
                             " the head") +
-                ", and wants 2 mm to both. Move it, or take a smaller one.")
-        .measured(shell ? r.shell_mm : r.skin_mm, 2.0);
+                ", and wants " + whole_mm(c.derived.worn->rules.clearance.room_mm) +
+                " to both. Move it, or take a smaller one.")
+        .measured(shell ? r.shell_mm : r.skin_mm, c.derived.worn->rules.clearance.room_mm);
   }
   const auto& air = c.derived.worn->air;
-  if (air.dead_ml && *air.dead_ml > kMuchAirMl && *air.dead_ml < kRoomMl)
+  if (air.dead_ml && *air.dead_ml > kMuchAirMl &&
+      *air.dead_ml < c.derived.worn->rules.air.dead_say_ml)  // a helm is a room: its openings are told instead
     remarks
         .note("fit.air", "fit/air",
             "About " + fixed(*air.dead_ml, 0) +

@@ -24,7 +24,7 @@ struct BenchStep {
   std::vector<std::string> lines;
   std::string caution;
   bool glued = false;   ///< joined with the build's glue, by what its faces bear
-  bool at_end = false;  ///< once the part is whole, not when its pieces are cut
+  bool at_end = false;  ///< once its part is whole; otherwise before its pieces are joined
   bool operator==(const BenchStep&) const = default;
 };
 
@@ -37,11 +37,9 @@ struct Yield {
   std::vector<Want> wants;               ///< shopping
   std::vector<BenchStep> steps;          ///< build sheet
   std::vector<std::vector<Vec3>> lines;  ///< on the form, for the stand
-  std::vector<Mesh> solids;              ///< on the stand; they stand in the way of light
   std::vector<std::string> facts;        ///< "Block 120 x 90 x 310 mm", one sentence each
   std::vector<Remark> remarks;
   double glue_mm2 = 0.0;  ///< both faces of every glue plane
-  double mass_g = 0.0;
 };
 
 }  // namespace awl

@@ -175,6 +175,9 @@ class Writer {
             : "Measure it with the check sheet.");
     if (const auto least = part_on(span); !least.empty())
       dry.lines.push_back("Try it on the " + least + " as well: that is on before it.");
+    if (build_.making != Making::parts || span >= static_cast<int>(d_.form->parts.size())) return;
+    if (const Part* part = find_part(build_, d_.form->parts[span]->part))
+      fit_out(part->id, stuff_of(build_, d_, *part, materials_).value_or(foam_), false);
   }
 
   /// Slabs, a block, a net, a visor: all of it in one step, once.
@@ -184,9 +187,10 @@ class Writer {
     const Part* of = find_part(build_, part);
     if (way == d_.ways.end() || of == nullptr) return;
     const Foam stuff = stuff_of(build_, d_, *of, materials_).value_or(foam_);
+    fit_out(part, stuff, false);
     for (const BenchStep& s : (*way)->steps) take_over(s, stuff);
     fix_on(*of, stuff);
-    fit_out(part, stuff);
+    fit_out(part, stuff, true);
   }
 
   /// A step as a yield has it, with the glue its material bears.
@@ -197,12 +201,13 @@ class Writer {
     step.caution = joined_cautions({from.caution, step.caution});
   }
 
-  /// Slits, and what holds a part, once it is whole.
-  void fit_out(int part, const Foam& stuff) {
+  /// Slits, and what holds a part: what comes before its pieces are joined, or once it is whole.
+  void fit_out(int part, const Foam& stuff, bool at_end) {
     if (!d_.fittings) return;
     for (const Yield& y : *d_.fittings)
       if (y.part == part)
-        for (const BenchStep& s : y.steps) take_over(s, stuff);
+        for (const BenchStep& s : y.steps)
+          if (s.at_end == at_end) take_over(s, stuff);
   }
 
   /// A part that is whole is set on the one below it.
@@ -212,7 +217,7 @@ class Writer {
     if (part == nullptr) return;
     const Foam stuff = stuff_of(build_, d_, *part, materials_).value_or(foam_);
     fix_on(*part, stuff);
-    fit_out(part->id, stuff);
+    fit_out(part->id, stuff, true);
   }
 
   void fix_on(const Part& part, const Foam& stuff) {

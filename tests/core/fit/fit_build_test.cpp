@@ -111,6 +111,15 @@ TEST_CASE("the Heron Warden does not pass over the head, and the slit that is of
   REQUIRE(sheet);
   CHECK(std::any_of(sheet->steps.begin(), sheet->steps.end(),
       [](const BuildStep& s) { return s.title.find("slit") != std::string::npos && !s.caution.empty(); }));
+  // What stays open is said before the first seam of its part is glued, its strip once it is whole.
+  const auto place = [&](const std::string& words) {
+    return std::find_if(sheet->steps.begin(), sheet->steps.end(), [&](const BuildStep& s) {
+      return s.title.rfind(words, 0) == 0;
+    }) - sheet->steps.begin();
+  };
+  CHECK(place("Leave the slit") < place("Glue on"));
+  CHECK(place("Glue on") < place("Back the slit"));
+  CHECK(place("Back the slit") < static_cast<long>(sheet->steps.size()));
   // And it survives saving.
   const test::TempFolder folder;
   REQUIRE(save_build(folder / "laced.noggin", *mended));
@@ -261,7 +270,15 @@ TEST_CASE("what is held by magnets is checked at a shake, and one more is offere
   const Derived strong = tried(b);
   CHECK(remark_of(strong, "fit.hold") == nullptr);
   REQUIRE(strong.worn->holds.size() == 1);
-  CHECK(strong.worn->holds.front().force_n > strong.worn->holds.front().needed_n);
+  REQUIRE(strong.worn->holds.front().force_n);
+  CHECK(*strong.worn->holds.front().force_n > strong.worn->holds.front().needed_n);
+  // What is not reckoned is not said to hold.
+  Build strapped = b;
+  strapped.fit.holds.front().by = HoldBy::clips;
+  const Derived d = tried(strapped);
+  REQUIRE(d.worn->holds.size() == 1);
+  CHECK_FALSE(d.worn->holds.front().force_n);
+  CHECK(d.worn->holds.front().words.find("Not reckoned") != std::string::npos);
   // Their places stand on pieces, facing told; cautions stand at the step.
   const auto sheet = assemble(b, strong, test::materials());
   REQUIRE(sheet);

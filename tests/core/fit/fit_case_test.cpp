@@ -311,6 +311,13 @@ TEST_CASE("a chin piece stops the nod where it meets the chest", "[fit][turning]
   CHECK(w.turning->nod_deg == Approx(19.0).margin(1.0));
 }
 
+TEST_CASE("the rules of fit in the program are those of its data", "[fit][rules]") {
+  const auto loaded = load_fit_rules(data_folder() / "rules");
+  REQUIRE(loaded);
+  CHECK(*loaded == FitRules{});
+  CHECK_FALSE(load_fit_rules("/nowhere"));
+}
+
 TEST_CASE("a case that is none is refused by its place", "[fit][hostile]") {
   Bodies bodies;
   const auto head = bodies.add("head", ball(60.0));

@@ -579,8 +579,8 @@ void FitStation::show(const Build& build, const Derived& derived) {
   showWords();
   const double eyes = build.fit.eye_height_mm > 0.0 ? build.fit.eye_height_mm
       : derived.worn && derived.worn->sight         ? derived.worn->sight->eye_height_mm
-                                                    : 1550.0;
-  m_eyeHeight->showValue(eyes, build.shown);
+                                                    : 0.0;
+  m_eyeHeight->showValue(eyes > 0.0 ? std::optional(eyes) : std::nullopt, build.shown);
   // While the new one is being tried on, the map of the one before stays.
   if (derived.worn || derived.error) m_sight->show(derived.worn), m_room->show(derived.worn);
   m_beside->setVisible(m_sight->hasPicture());

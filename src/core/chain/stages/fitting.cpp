@@ -13,7 +13,7 @@
 namespace awl {
 namespace {
 
-constexpr double kFoldedEarMm = 5.0, kPulledWidthMm = 60.0;
+constexpr double kPulledWidthMm = 60.0;
 
 FormSpan span_of(const PartForm& form) { return span_of(form.surface, form.name, form.outside, form.thickness_mm); }
 
@@ -84,7 +84,6 @@ Result<std::vector<FitPartStep::Inputs>> parts_asked(const Shop& shop, const Bui
     FitPartStep::Inputs in{d.form->parts[i], {}, *stuff, part->stuff, coat, build.fit.wig_mm};
     if (i < d.ways.size() && d.ways[i]) in.way = {d.ways[i]};
     in.on_head = part->on == 0;
-    in.is_wrap = std::holds_alternative<WrapSpec>(part->shape);
     in.heated = build.foam.heated;
     asked.push_back(std::move(in));
   }
@@ -118,7 +117,8 @@ Result<std::vector<FitPart>> parts_in(
 Result<FitHead> FitHeadStep::run(Shop& shop, const Inputs& in, const Progress&) {
   FitHead::Places places;
   for (int i = 0; i < kLandmarkCount; ++i) places[i] = in.head->landmarks[i];
-  return FitHead(in.head->mesh, folded_ears(shop.fitter().head(), in.head->mesh, kFoldedEarMm), places);
+  return FitHead(in.head->mesh,
+      folded_ears(shop.fitter().head(), in.head->mesh, shop.fit_rules().clearance.ear_folded_mm), places);
 }
 
 Result<FitPart> FitPartStep::run(Shop& shop, const Inputs& in, const Progress&) {
@@ -147,8 +147,12 @@ Result<FitPart> FitPartStep::run(Shop& shop, const Inputs& in, const Progress&) 
   part.near = std::make_shared<const Nearest>(part.solid);
   part.rims = rims_of(part.solid);
   const SolidMass mass = mass_of(part.solid, in.stuff.density_kg_m3);
-  part.coat_g = area_mm2(outer) * 1e-6 * in.coat_g_m2;
-  part.mass_g = mass.mass_g + part.coat_g, part.centre = mass.centre, part.inertia_g_mm2 = mass.inertia_g_mm2;
+  double seam_mm = 0.0;
+  for (const auto& [edge, seam] : form.surface.seam_of)
+    seam_mm += (form.surface.mesh.vertices[edge.first] - form.surface.mesh.vertices[edge.second]).norm();
+  const double coats_g = area_mm2(outer) * 1e-6 * in.coat_g_m2,
+               glue_g = way == Way::skin ? seam_mm * 1e-3 * rules.balance.glue_g_m : 0.0;
+  part.mass_g = mass.mass_g + coats_g + glue_g, part.centre = mass.centre, part.inertia_g_mm2 = mass.inertia_g_mm2;
   part.stiff = is_stiff(in.stuff) || (solid && in.on_head);
   part.gives = gives_of(in.stuff, form.thickness_mm, in.heated, rules.going_on);
   part.look = way == Way::drawn || way == Way::skin ? look_of(in.stuff, form.thickness_mm) : ThroughLook{};

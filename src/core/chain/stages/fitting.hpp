@@ -27,7 +27,7 @@ struct FitPartStep {
     Foam stuff;
     std::string cut_from;  ///< as the part says: empty for the build's own foam
     double coat_g_m2 = 0.0, wig_mm = 0.0;
-    bool on_head = true, is_wrap = false, heated = true;
+    bool on_head = true, heated = true;
     bool operator==(const Inputs&) const = default;
   };
   using Made = FitPart;
