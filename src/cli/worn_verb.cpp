@@ -120,13 +120,18 @@ void tell_case(const VerbOptions& o, std::ostream& out) {
   out << line_of(json);
 }
 
-void print_worn(const Worn& worn, std::ostream& out) {
-  for (const GoingOn& g : worn.going_on)
-    out << g.name << ": " << (g.passes ? "goes on " : "does not go on ") << name_of(g.from)
-        << (g.stiff                    ? ""
-                   : g.short_mm <= 0.0 ? ", " + fixed(-g.short_mm, 0) + " mm to spare"
-                                       : ", short by " + fixed(g.short_mm, 0) + " mm")
-        << ".\n";
+void print_worn(const Build& build, const Worn& worn, std::ostream& out) {
+  for (const GoingOn& g : worn.going_on) {
+    const bool opened = goes_on_opened(build.fit, g);
+    out << g.name << ": " << (g.passes || opened ? "goes on " : "does not go on ") << name_of(g.from);
+    if (opened)
+      out << ", opened";
+    else if (!g.stiff && g.short_mm <= 0.0)
+      out << ", " << fixed(-g.short_mm, 0) << " mm to spare";
+    else if (!g.stiff)
+      out << ", short by " << fixed(g.short_mm, 0) << " mm";
+    out << ".\n";
+  }
   if (worn.sight) out << "Sight: about " << fixed(100.0 * worn.sight->kept, 0) << " % of the field ahead is left.\n";
   out << "Mass: about " << fixed(worn.balance.mass_g, 0) << " g.\n";
 }
@@ -142,7 +147,7 @@ void tell_build(const VerbOptions& o, std::ostream& out) {
   if (!d.worn)
     throw Failed{{Errc::empty_input, "Nothing of this build is worn on a head; there is nothing to fit.", "worn"}};
   if (!o.json) {
-    print_worn(*d.worn, out);
+    print_worn(build, *d.worn, out);
     for (const Remark& r : d.remarks)
       if (r.id.starts_with("fit.")) out << name_of(r.severity) << ": " << r.sentence << "\n";
     return;

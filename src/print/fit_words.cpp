@@ -34,7 +34,7 @@ QString goingOnWords(const GoingOn& on, const Build& build) {
   const double opened = slit_opening(build.fit, on.part);
   if (on.passes && on.short_mm <= 0.0)
     lines << tr("It goes on %1 with %2 to spare at its tightest.").arg(from, length(-on.short_mm));
-  else if (opened >= on.opens_mm && opened > 0.0)
+  else if (goes_on_opened(build.fit, on))
     lines << tr("With its slit it goes on: %1 are needed, it opens by %2.").arg(length(on.opens_mm), length(opened));
   else
     lines << tr("It does not: %1 in from its rim it is %2 round and lacks %3.")

@@ -32,6 +32,16 @@ Result<int> part_in(const Build& build, Words& words) {
   return *id;
 }
 
+/// Takes the one of this number away.
+template <class T>
+Done dropped(Build next, std::vector<T> FitSpec::*list, Words& words, const char* what) {
+  auto& all = next.fit.*list;
+  const auto one = numbered(all, words, what);
+  if (!one) return fail(one);
+  all.erase(all.begin() + (*one - all.data()));
+  return next;
+}
+
 /// "add-slit 1 back 115 40 lacing": part, place, length and opening in mm, what closes it.
 Done add_slit(Build next, Words& words) {
   const auto part = part_in(next, words);
@@ -48,13 +58,6 @@ Done add_slit(Build next, Words& words) {
   return next;
 }
 
-Done drop_slit(Build next, Words& words) {
-  const auto slit = numbered(next.fit.slits, words, "slit");
-  if (!slit) return fail(slit);
-  next.fit.slits.erase(next.fit.slits.begin() + (*slit - next.fit.slits.data()));
-  return next;
-}
-
 /// "add-hold 2 magnets"
 Done add_hold(Build next, Words& words) {
   const auto part = part_in(next, words);
@@ -64,13 +67,6 @@ Done add_hold(Build next, Words& words) {
   Hold hold;
   hold.id = next_id(next.fit.holds), hold.part = *part, hold.by = *by;
   next.fit.holds.push_back(hold);
-  return next;
-}
-
-Done drop_hold(Build next, Words& words) {
-  const auto hold = numbered(next.fit.holds, words, "hold");
-  if (!hold) return fail(hold);
-  next.fit.holds.erase(next.fit.holds.begin() + (*hold - next.fit.holds.data()));
   return next;
 }
 
@@ -121,13 +117,6 @@ Done add_room(Build next, Words& words) {
   return next;
 }
 
-Done drop_room(Build next, Words& words) {
-  const auto room = numbered(next.fit.rooms, words, "room");
-  if (!room) return fail(room);
-  next.fit.rooms.erase(next.fit.rooms.begin() + (*room - next.fit.rooms.data()));
-  return next;
-}
-
 /// "add-cutout 1 ears"
 Done add_cutout(Build next, Words& words) {
   const auto part = part_in(next, words);
@@ -138,20 +127,18 @@ Done add_cutout(Build next, Words& words) {
   return next;
 }
 
-Done drop_cutout(Build next, Words& words) {
-  const auto cutout = numbered(next.fit.cutouts, words, "cutout");
-  if (!cutout) return fail(cutout);
-  next.fit.cutouts.erase(next.fit.cutouts.begin() + (*cutout - next.fit.cutouts.data()));
-  return next;
-}
-
 }  // namespace
 
 const std::vector<ActOf>& fit_acts() {
-  static const std::vector<ActOf> acts{{"add-slit", add_slit}, {"drop-slit", drop_slit}, {"add-hold", add_hold},
-      {"drop-hold", drop_hold}, {"more-hold", more_hold}, {"set-magnet", set_magnet},
-      {"set-hold-width", set_hold_width}, {"add-room", add_room}, {"drop-room", drop_room}, {"add-cutout", add_cutout},
-      {"drop-cutout", drop_cutout}};
+  static const std::vector<ActOf> acts{{"add-slit", add_slit},
+      {"drop-slit", [](Build next, Words& words) { return dropped(std::move(next), &FitSpec::slits, words, "slit"); }},
+      {"add-hold", add_hold},
+      {"drop-hold", [](Build next, Words& words) { return dropped(std::move(next), &FitSpec::holds, words, "hold"); }},
+      {"more-hold", more_hold}, {"set-magnet", set_magnet}, {"set-hold-width", set_hold_width}, {"add-room", add_room},
+      {"drop-room", [](Build next, Words& words) { return dropped(std::move(next), &FitSpec::rooms, words, "room"); }},
+      {"add-cutout", add_cutout}, {"drop-cutout", [](Build next, Words& words) {
+                                     return dropped(std::move(next), &FitSpec::cutouts, words, "cutout");
+                                   }}};
   return acts;
 }
 

@@ -6,7 +6,6 @@
 
 #include "core/base/numbers.hpp"
 #include "core/fit/clearance.hpp"
-#include "core/fit/going_on.hpp"
 #include "core/geom/section.hpp"
 
 namespace awl {
@@ -467,6 +466,11 @@ std::vector<Yield> fittings_of(
   for (const Cutout& c : spec.cutouts)
     if (auto y = fitter.cutout(c)) all.push_back(std::move(*y));
   return all;
+}
+
+bool goes_on_opened(const FitSpec& spec, const GoingOn& on) {
+  if (on.passes) return false;
+  return is_parted(spec, on.part) || (!on.stiff && on.opens_mm <= slit_opening(spec, on.part));
 }
 
 std::vector<HoldCheck> check_holds(

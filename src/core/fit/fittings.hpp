@@ -1,5 +1,6 @@
 #pragma once
 #include "core/fit/fit_part.hpp"
+#include "core/fit/going_on.hpp"
 #include "core/fit/rules.hpp"
 #include "core/fit/spec.hpp"
 #include "core/make/yield.hpp"
@@ -16,6 +17,9 @@ std::vector<Yield> fittings_of(
 /// A slit's way up from the rim on a part's inner face, rim first; empty where the part has no rim there.
 /// `side`: 0 behind, + to the left, - to the right.
 std::vector<Vec3> slit_path(const FitHead& head, const FitPart& part, int side, double long_mm);
+
+/// Whether what does not pass by itself goes on opened: parted in halves, or by slits as far as it lacks.
+bool goes_on_opened(const FitSpec& spec, const GoingOn& on);
 
 /// What one hold needs and has.
 struct HoldCheck {

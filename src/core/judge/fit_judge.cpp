@@ -40,9 +40,7 @@ std::string halves_act(const GoingOn& g) { return "add-slit " + std::to_string(g
 
 void judge_going_on(const Case& c, Remarks& remarks) {
   for (const GoingOn& g : c.derived.worn->going_on) {
-    if (g.passes) continue;
-    const double opened = slit_opening(c.build.fit, g.part);
-    if (is_parted(c.build.fit, g.part) || (!g.stiff && g.opens_mm <= opened)) continue;  // what closes it is there
+    if (g.passes || goes_on_opened(c.build.fit, g)) continue;
     if (g.stiff) {
       remarks
           .warn("fit.stops", part_place(g.part),
