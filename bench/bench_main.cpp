@@ -7,6 +7,7 @@
 
 #include "bench/cgal_flatten.hpp"
 #include "bench/nest_jobs.hpp"
+#include "bench/dress_jobs.hpp"
 #include "bench/worn_jobs.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/random.hpp"
@@ -289,6 +290,7 @@ int main() {
   bench_chain(*chain);
   bench_forms(*chain);
   bench::worn_jobs(*chain);
+  bench::dress_jobs(*chain);
   bench_seams(*chain);
   bench_glue(*chain);
   bench_foam_head(*chain);

@@ -1,34 +1,13 @@
 #include "bench/worn_jobs.hpp"
 
-#include <algorithm>
-#include <chrono>
 #include <cstdio>
 
+#include "bench/figure.hpp"
 #include "core/chain/chain.hpp"
 #include "core/chain/shop.hpp"
 #include "core/chain/stages/fitting.hpp"
 
 namespace awl::bench {
-namespace {
-
-double now_ms() {
-  return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now().time_since_epoch()).count();
-}
-
-template <class Work>
-void figure(const std::string& name, Work&& work) {
-  std::vector<double> times;
-  for (int i = 0; i < 5; ++i) {
-    const double start = now_ms();
-    work();
-    times.push_back(now_ms() - start);
-  }
-  std::sort(times.begin(), times.end());
-  std::printf("%-42s\t%.3f\n", name.c_str(), times[2]);
-}
-
-}  // namespace
-
 void worn_jobs(const Chain& chain) {
   for (const char* id : {"reed-mask", "lamp-post", "ferry-keeper", "heron-warden"}) {
     const Build build = *demo_by_name(id, Day{20000});

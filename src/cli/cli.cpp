@@ -1,6 +1,7 @@
 #include "cli/cli.hpp"
 
 #include <CLI/CLI.hpp>
+#include <array>
 
 #include "cli/verbs.hpp"
 
@@ -11,6 +12,23 @@ struct Verb {
   CLI::App* app;
   Result<void> (*run)(const VerbOptions&, std::ostream&);
 };
+
+/// What is told of a build, or of a case by itself: worn, dress.
+std::array<Verb, 2> declare_told(CLI::App& app, VerbOptions& o) {
+  const auto json = [&](CLI::App* verb) {
+    return verb->add_flag("--json", o.json, "One JSON object on standard output"), verb;
+  };
+  CLI::App* worn =
+      json(app.add_subcommand("worn", "What is worn on its head: going on, sight, turning, balance, hold"));
+  auto* worn_build = worn->add_option("build", o.input, "The .noggin file");
+  worn->add_option("--case", o.worn_case, "A head and what is on it as JSON, see docs/formats/worn-case.md")
+      ->excludes(worn_build);
+  CLI::App* dress = json(app.add_subcommand("dress", "What details of a build come to; or of a mesh, with --details"));
+  dress->add_option("build", o.input, "The .noggin file, or a mesh")->required();
+  dress->add_option("--details", o.details, "Details for a mesh as JSON, see docs/formats/dress-case.md");
+  dress->add_option("--cuts", o.cuts, "Where the mesh is cut, as for panels");
+  return {{{worn, verbWorn}, {dress, verbDress}}};
+}
 
 std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   const auto json = [&](CLI::App* verb) {
@@ -81,14 +99,10 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
 
   CLI::App* remarks = json(app.add_subcommand("remarks", "What is wrong with a build"));
   remarks->add_option("build", o.input, "The .noggin file")->required();
-  CLI::App* worn =
-      json(app.add_subcommand("worn", "What is worn on its head: going on, sight, turning, balance, hold"));
-  auto* worn_build = worn->add_option("build", o.input, "The .noggin file");
-  worn->add_option("--case", o.worn_case, "A head and what is on it as JSON, see docs/formats/worn-case.md")
-      ->excludes(worn_build);
+  const auto told = declare_told(app, o);
   CLI::App* bench = json(app.add_subcommand("bench", "Times of the main steps on this machine"));
   return {{fit, verbFit}, {panels, verbPanels}, {fresh, verbNew}, {out, verbExport}, {regrade, verbRegrade},
-      {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, {worn, verbWorn}, {bench, verbBench}};
+      {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, told[0], told[1], {bench, verbBench}};
 }
 
 }  // namespace

@@ -13,7 +13,7 @@ struct VerbOptions {
   double thickness_mm = 0.0;
   double tolerance = 0.04;
   bool json = false, suggest = false, darts = false;
-  std::string wearers, folder, worn_case;
+  std::string wearers, folder, worn_case, details;
 };
 
 /// Each verb does its work and writes to `out`; a failure is returned, not written.
@@ -26,6 +26,7 @@ Result<void> verbRemarks(const VerbOptions& options, std::ostream& out);
 Result<void> verbScan(const VerbOptions& options, std::ostream& out);
 Result<void> verbCheck(const VerbOptions& options, std::ostream& out);
 Result<void> verbWorn(const VerbOptions& options, std::ostream& out);
+Result<void> verbDress(const VerbOptions& options, std::ostream& out);
 Result<void> verbBench(const VerbOptions& options, std::ostream& out);
 
 }  // namespace awl

@@ -39,6 +39,9 @@ const QColor& colourOf(Layer layer, const DrawingStyle& style) {
       return style.tilt;
     case Layer::sheet:
       return style.sheet;
+    case Layer::draw:
+    case Layer::drill:
+      return style.traces;
     case Layer::text:
       break;
   }

@@ -9,7 +9,7 @@ namespace awl {
 /// Colours and widths of a painted drawing; widths in millimetres.
 struct DrawingStyle {
   QColor cut{0x1d, 0x27, 0x33}, ticks{0x1d, 0x27, 0x33}, text{0x1d, 0x27, 0x33}, tilt{0x8a, 0x3b, 0x12},
-      sheet{0x9a, 0x93, 0x84};
+      sheet{0x9a, 0x93, 0x84}, traces{0x2f, 0x6b, 0x5e};
   QColor fill = Qt::transparent;  ///< inside of cut outlines
   double cut_mm = 0.35, thin_mm = 0.22;
 };

@@ -168,6 +168,44 @@ TEST_CASE("a build is tried on from the shell, and a case answered", "[cli][worn
   CHECK(run({"worn", build, "--case", "x.json"}).code == 2);
 }
 
+TEST_CASE("a mesh and a build are dressed from the shell", "[cli][dress]") {
+  const test::TempFolder folder;
+  const std::string mesh = (folder / "ball.obj").string();
+  REQUIRE(write_mesh(mesh, test::upper_half(test::icosphere(90.0, 4))));
+  REQUIRE(write_file_safely(folder / "d.json",
+      R"({"details":[{"id":1,"kind":"strip","line":{"round_mm":40},"wide_mm":12,"thick_mm":2,"lap_mm":0},)"
+      R"({"id":2,"kind":"spaced","what":"rivet","line":{"beside":{"of":1,"mm":12}},"pitch_mm":30}]})"));
+  const Ran told = run({"dress", mesh, "--details", (folder / "d.json").string(), "--json"});
+  INFO(told.err);
+  REQUIRE(told.code == 0);
+  const Json json = told.json();
+  REQUIRE(json.at("details").size() == 2);
+  const double around = 2.0 * 3.14159265 * std::sqrt(90.0 * 90.0 - 40.0 * 40.0);
+  CHECK(json.at("details").at(0).at("line").at("length_mm").get<double>() == Approx(around).epsilon(0.01));
+  CHECK(json.at("details").at(0).at("pieces").at(0).at("sides_mm").size() == 2);
+  CHECK(json.at("details").at(1).at("count").get<int>() > 8);
+  CHECK(json.at("details").at(1).at("places").size() == json.at("details").at(1).at("count").get<std::size_t>());
+  CHECK(json.at("shopping").size() == 1);
+  CHECK(json.at("steps").size() == 3);
+  for (const char* bad : {R"({"details":[{"kind":"hat"}]})", R"({"details":[{"kind":"strip","line":{}}]})",
+           R"({"details":[{"kind":"strip","line":{"round_mm":4000}}]})", R"({"details":[{"kind":"strip","wide":-4}]})",
+           "{"}) {
+    REQUIRE(write_file_safely(folder / "bad.json", bad));
+    const Ran r = run({"dress", mesh, "--details", (folder / "bad.json").string(), "--json"});
+    CAPTURE(bad, r.err);
+    CHECK(r.code == 1);
+    CHECK(r.out.empty());
+    CHECK(r.err.size() < 400);
+  }
+  const std::string build = (folder / "ferry.noggin").string();
+  REQUIRE(run({"new", "--demo", "ferry-keeper", "-o", build, "--today", "2026-12-01"}).code == 0);
+  const Ran dressed = run({"dress", build, "--json"});
+  REQUIRE(dressed.code == 0);
+  CHECK(dressed.json().at("details").size() >= 6);
+  CHECK(dressed.json().at("marks").size() > 20);
+  CHECK(run({"dress", build}).out.find("rivets") != std::string::npos);
+}
+
 TEST_CASE("wrong usage is exit 2, help is exit 0", "[cli]") {
   CHECK(run({}).code == 2);
   CHECK(run({"dance"}).code == 2);

@@ -193,6 +193,16 @@ std::vector<Reader> json_files() {
             (void)ball(folder);
             return std::vector<std::string>{"worn", "--case", file, "--json"};
           }),
+      file_reader("dress-case",
+          R"({"details":[{"id":1,"kind":"strip","line":{"round_mm":40},"wide_mm":20,"thick_mm":2,"lap_mm":5},)"
+          R"({"id":2,"kind":"spaced","what":"rivet","line":{"rim":1,"off_mm":12},)"
+          R"("pitch_mm":25,"rule":"skip","keep_out_mm":4},)"
+          R"({"id":3,"kind":"tufts","line":{"rim":1},"rows":2,"pitch_mm":12,"wide_mm":20,"overlap":0.4},)"
+          R"({"id":4,"kind":"teeth","line":{"drawn":[[90,0,0],[60,60,10],[0,88,0]]},"count":7,"gap_mm":2},)"
+          R"({"id":5,"kind":"damage","seed":3,"count":4},{"id":6,"kind":"lens","at":[60,60,10],"across":20}]})",
+          [ball](const test::TempFolder& folder, const std::string& file) {
+            return std::vector<std::string>{"dress", ball(folder), "--details", file, "--json"};
+          }),
       file_reader("readings", R"({"crown to back":136.5,"round the neck":381.0,"crown to left":120})",
           [](const test::TempFolder& folder, const std::string& file) {
             const std::filesystem::path path = folder / "hood.noggin";

@@ -1,5 +1,6 @@
 #include "app/mat/mat_view.hpp"
 
+#include <Eigen/Geometry>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
@@ -258,7 +259,8 @@ void MatView::paintItem(QPainter& painter, const Item& item) const {
     style.fill = m_dark ? QColor(0x4a, 0x46, 0x3d) : QColor(0xfd, 0xfb, 0xf5);
   if (item.panel == m_lit && m_lit >= 0) style.fill = QColor(0xf2, 0xc1, 0x4e, m_strain ? 110 : 255);
   if (m_dark && !m_strain && item.panel != m_lit)
-    style.cut = style.ticks = style.text = QColor(0xee, 0xe8, 0xda), style.tilt = QColor(0xf0, 0xa8, 0x6c);
+    style.cut = style.ticks = style.text = QColor(0xee, 0xe8, 0xda), style.tilt = QColor(0xf0, 0xa8, 0x6c),
+    style.traces = QColor(0x7f, 0xd0, 0xbc);
   style.cut_mm = std::max(0.35, 1.6 / m_zoom);
   style.thin_mm = std::max(0.22, 1.0 / m_zoom);
   paintDrawing(painter, m_drawings[index], style);
@@ -312,6 +314,11 @@ void MatView::mousePressEvent(QMouseEvent* event) {
     update();
   }
   emit panelClicked(item < 0 ? -1 : m_items[item].panel);
+  if (item < 0) return;
+  const Item& it = m_items[item];
+  Vec2 at = Eigen::Rotation2Dd(-it.pose.angle_rad) * (toSheet(event->position(), it.sheet) - it.pose.at);
+  if (it.pose.flipped) at.x() = -at.x();
+  emit pieceClicked(it.piece, at.x(), at.y(), it.pose.flipped);
 }
 
 void MatView::mouseMoveEvent(QMouseEvent* event) {

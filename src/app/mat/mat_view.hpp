@@ -46,6 +46,8 @@ class MatView : public QWidget {
  signals:
   void panelPointed(int panel);
   void panelClicked(int panel);
+  /// A place of a piece, in its own frame.
+  void pieceClicked(int piece, double x, double y, bool flipped);
   /// A copy was laid down by hand, or let go again.
   void copyLaid(const HeldCopy& copy);
   void copyReleased(const QString& piece, int copy);

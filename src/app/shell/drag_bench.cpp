@@ -4,6 +4,9 @@
 #include <QMouseEvent>
 #include <cstdio>
 
+#include "core/dress/detail.hpp"
+#include "core/make/yield.hpp"
+
 namespace awl {
 namespace {
 
@@ -41,6 +44,38 @@ double drag(BenchApplication& app, MainWindow& window, const QString& name) {
   return app.takeLongestMs();
 }
 
+/// Pictures a second of a part with this many rivets on it, turned a little each time, as it is painted while it moves.
+double framesWithRivets(MainWindow& window, int rivets, int& made) {
+  Build build = *demo_by_name("ferry-keeper", window.document().build().coat.start);
+  build.dress = {};
+  Detail detail;
+  detail.id = 1, detail.name = "rivets";
+  Studs studs;
+  studs.rows = 12, studs.apart_mm = 9, studs.across_mm = 3, studs.bore_mm = 1;
+  studs.spacing.keeps = Keeps::count, studs.spacing.count = rivets / studs.rows;
+  detail.shape = studs;
+  detail.track.from = TrackFrom::rim, detail.track.off_mm = 20;
+  build.dress.details = {detail};
+  window.document().replace(build, {});
+  wait(window, 0);
+  made = 0;
+  for (const Yield* y : yields_of(window.deriver().latest()))
+    for (const YieldSolid& solid : y->solids) made += static_cast<int>(solid.mesh.vertices.size()) / 32;
+  StandChoice choice;
+  const StandScene scene = makeStandScene(window.deriver().latest(), choice);
+  StandRaster raster;
+  StandRaster::Options options;
+  QElapsedTimer clock;
+  clock.start();
+  constexpr int kFrames = 60;
+  StandCamera camera;
+  for (int i = 0; i < kFrames; ++i) {
+    camera.yaw += 0.02f;
+    (void)raster.render(scene.bodies, camera, window.stand().size(), 1, options);
+  }
+  return 1000.0 * kFrames / static_cast<double>(std::max<qint64>(1, clock.elapsed()));
+}
+
 }  // namespace
 
 void benchDrags(BenchApplication& app, MainWindow& window) {
@@ -64,6 +99,22 @@ void benchDrags(BenchApplication& app, MainWindow& window) {
   window.stand().look(0.9f, 0.14f);
   wait(window, 500);
   std::printf("drag_marker_worst_ms\t%.1f\n", drag(app, window, QStringLiteral("seam1.2")));
+  window.document().edit(QStringLiteral("Put it on"), [](Build& next) {
+    Detail line;
+    line.id = 999, line.name = "drawn";
+    line.shape = Studs{};
+    line.track.points = {Vec3(0, 110, 40), Vec3(60, 70, 30), Vec3(85, 20, 20), Vec3(80, -30, 10)};
+    next.dress.details.insert(next.dress.details.begin(), line);
+  });
+  wait(window, 0);
+  window.showStation(QStringLiteral("dress"));
+  window.station().focusPlace(QStringLiteral("dress/999"));
+  window.stand().look(0.9f, 0.14f);
+  wait(window, 800);
+  std::printf("drag_detail_worst_ms\t%.1f\n", drag(app, window, QStringLiteral("seam999.2")));
+  int made = 0;
+  const double frames = framesWithRivets(window, 2004, made);
+  std::printf("stand_rivets\t%d\nstand_rivets_frames_per_s\t%.1f\n", made, frames);
   std::fflush(stdout);
 }
 

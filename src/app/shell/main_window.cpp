@@ -113,7 +113,7 @@ void MainWindow::layOut(QWidget* rail, QWidget* tray) {
   m_views->addWidget(m_stand);
   m_views->addWidget(m_mat);
   m_views->setChildrenCollapsible(false);
-  m_views->setSizes({430, 560});
+  connect(m_views, &QSplitter::splitterMoved, this, [this] { m_viewsMoved = true; });
   m_middle->addWidget(m_views);
   for (Station* station : m_stations)
     if (station->page() != nullptr) m_middle->addWidget(station->page());
@@ -190,6 +190,9 @@ void MainWindow::connectViews() {
   connect(m_stand, &StandView::looked, this, [this](const QString& view) { m_current->looked(view); });
   connect(m_stand, &StandView::backdropClicked, this, [this](QPointF pixel) { m_current->backdropClicked(pixel); });
   connect(m_mat, &MatView::told, m_remarks, &RemarksLine::showRefusal);
+  connect(m_mat, &MatView::pieceClicked, this, [this](int piece, double x, double y, bool flipped) {
+    m_current->pieceClicked(piece, {x, y}, flipped);
+  });
   connect(m_mat, &MatView::copyLaid, this, [this](const HeldCopy& copy) { m_current->copyLaid(copy); });
   connect(m_mat, &MatView::copyReleased, this,
       [this](const QString& piece, int copy) { m_current->copyReleased(piece, copy); });
@@ -274,6 +277,8 @@ bool MainWindow::showStation(const QString& id) {
     else
       m_middle->setCurrentWidget(m_views);
     m_mat->setVisible(view == Station::View::standAndMat);
+    if (!m_viewsMoved && view == Station::View::standAndMat)
+      m_views->setSizes({10 * m_current->standShare(), 1000 - 10 * m_current->standShare()});
     for (Station* s : m_stations)
       if (s->beside() != nullptr) s->beside()->setParent(s == m_current ? m_views : nullptr);
     if (m_current->beside() != nullptr) m_views->addWidget(m_current->beside());

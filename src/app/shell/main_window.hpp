@@ -97,6 +97,7 @@ class MainWindow : public QMainWindow {
   StandView* m_stand;
   MatView* m_mat;
   QSplitter* m_views;
+  bool m_viewsMoved = false;  ///< by the maker: stand and mat stay as they were put
   QStackedWidget *m_middle, *m_tray;
   RemarksLine* m_remarks;
   GlueClock* m_clock = nullptr;

@@ -112,6 +112,16 @@ void takeFitPicture(MainWindow& window, const std::function<void(const QString&)
   window.stand().look(0.45f, 0.12f);
 }
 
+/// The great helm with its strips and rivets.
+void takeDressPicture(MainWindow& window, const std::function<void(const QString&)>& shoot) {
+  window.document().replace(*demo_by_name("ferry-keeper", today()), {});
+  settle(window);
+  window.showStation(QStringLiteral("dress"));
+  window.stand().look(0.55f, 0.10f);
+  shoot(QStringLiteral("dress"));
+  window.stand().look(0.45f, 0.12f);
+}
+
 /// A seam drawn by hand beside a preset's.
 void takeSeamPictures(MainWindow& window, const std::function<void(const QString&)>& shoot) {
   window.showStation(QStringLiteral("seams"));
@@ -145,8 +155,8 @@ void takePatternPictures(MainWindow& window, const std::function<void(const QStr
   window.findChild<QCheckBox*>(QStringLiteral("glue-show"))->setChecked(false);
 }
 
-/// The showpiece cut partly from an odd offcut, its edges, and the build sheet as it is read at the bench.
-void takeFoamPictures(MainWindow& window, const std::function<void(const QString&)>& shoot, const QString& folder) {
+/// The build sheet of the showpiece, cut partly from an odd offcut, as it is read at the bench.
+void takeFoamPictures(MainWindow& window, const QString& folder) {
   window.document().replace(*demo_by_name("heron-warden", window.document().build().coat.start), {});
   settle(window);
   window.showStation(QStringLiteral("foam"));
@@ -157,11 +167,6 @@ void takeFoamPictures(MainWindow& window, const std::function<void(const QString
   window.findChild<QPushButton*>(QStringLiteral("offcut-add"))->click();
   window.findChild<QListWidget*>(QStringLiteral("offcuts"))->item(0)->setCheckState(Qt::Checked);
   settle(window);
-  auto* edges = window.findChild<QTableWidget*>(QStringLiteral("edges"));
-  reveal(window, "edges");
-  edges->setCurrentCell(edges->rowCount() - 3, 0);
-  reveal(window, "edge-words");
-  shoot(QStringLiteral("edges"));
   reveal(window, "sheet-open");
   window.findChild<QPushButton*>(QStringLiteral("sheet-open"))->click();
   auto* sheet = window.findChild<BenchSheet*>();
@@ -210,6 +215,7 @@ void takePictures(MainWindow& window, const QString& folder) {
     shoot(QLatin1String(id));
   }
   takeFitPicture(window, shoot);
+  takeDressPicture(window, shoot);
   window.document().replace(hood, {});
   settle(window);
   takeSeamPictures(window, shoot);
@@ -220,7 +226,7 @@ void takePictures(MainWindow& window, const QString& folder) {
   settle(window);
   takeHeadformPictures(window, shoot);
   takeFormPictures(window, shoot, folder);
-  takeFoamPictures(window, shoot, folder);
+  takeFoamPictures(window, folder);
   takeMakingPictures(window, shoot, folder);
   window.document().replace(hood, {});
   settle(window);

@@ -2,6 +2,7 @@
 
 #include "app/stations/book/book_station.hpp"
 #include "app/stations/coat/coat_station.hpp"
+#include "app/stations/dress/dress_station.hpp"
 #include "app/stations/fit/fit_station.hpp"
 #include "app/stations/foam/foam_station.hpp"
 #include "app/stations/form/form_station.hpp"
@@ -14,7 +15,7 @@ namespace awl {
 std::vector<Station*> makeStations(const Workplace& place, QWidget* parent) {
   return {new TapeStation(place, parent), new HeadStation(place, parent), new FormStation(place, parent),
       new SeamsStation(place, parent), new FoamStation(place, parent), new FitStation(place, parent),
-      new CoatStation(place, parent), new BookStation(place, parent)};
+      new DressStation(place, parent), new CoatStation(place, parent), new BookStation(place, parent)};
 }
 
 }  // namespace awl

@@ -3,8 +3,11 @@
 #include <tuple>
 #include <Eigen/Geometry>
 #include <cmath>
+#include <map>
 
 #include "core/base/numbers.hpp"
+#include "core/dress/dressed.hpp"
+#include "core/geom/solid.hpp"
 
 namespace awl {
 namespace {
@@ -180,6 +183,45 @@ SheetFaces facesOf(const Derived& d, const StandChoice& choice, const SeamMesh& 
   return faces_of(moved, spans);
 }
 
+/// Of what a detail is seen to be, and how it shines.
+struct MatterLook {
+  Vec3f colour;
+  float gloss;
+};
+MatterLook lookOf(Matter matter) {
+  switch (matter) {
+    case Matter::metal:
+      return {Vec3f(0.66f, 0.58f, 0.42f), 0.55f};
+    case Matter::cloth:
+      return {Vec3f(0.36f, 0.27f, 0.24f), 0.03f};
+    case Matter::clear:
+      return {Vec3f(0.30f, 0.38f, 0.42f), 0.8f};
+    case Matter::hair:
+      return {Vec3f(0.55f, 0.40f, 0.27f), 0.15f};
+    case Matter::horn:
+      return {Vec3f(0.93f, 0.90f, 0.80f), 0.35f};
+    case Matter::lamp:
+      return {Vec3f(1.0f, 0.88f, 0.45f), 0.6f};
+    case Matter::cord:
+      return {Vec3f(0.24f, 0.21f, 0.20f), 0.05f};
+    case Matter::foam:
+      break;
+  }
+  return {Vec3f(0.70f, 0.58f, 0.42f), 0.08f};
+}
+
+/// Details as solids, those of one matter as one body.
+void addDetails(StandScene& scene, const Derived& d) {
+  std::map<Matter, Mesh> all;
+  for (const Yield* y : yields_of(d))
+    for (const YieldSolid& solid : y->solids) add_mesh(all[solid.matter], solid.mesh);
+  for (const auto& [matter, mesh] : all) {
+    StandBody body = bodyOf(mesh, lookOf(matter).colour);
+    body.gloss = lookOf(matter).gloss;
+    scene.bodies.push_back(std::move(body));
+  }
+}
+
 void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   const PanelSet* panels = choice.sketch ? choice.sketch.get() : panelsOf(d);
   const WornMap* map =
@@ -203,6 +245,7 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   for (Tri& t : inner.triangles) std::swap(t[1], t[2]);
   scene.bodies.push_back(bodyOf(inner, kFoamInside));
   scene.bodies.push_back(rimOf(inner_face, outer));
+  if (choice.details && !choice.strain && !choice.sketch && !map) addDetails(scene, d);
   if (!choice.seams) return;
   // Seams of what is not made from sheet are nobody's business; how it is cut instead is.
   std::vector<char> skin(outer.vertices.size(), 1);
@@ -223,7 +266,7 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
       drawn.ink = StandOverlay::Ink::seam, drawn.straight = line.size() == 2;
       scene.overlay.lines.push_back(std::move(drawn));
     }
-  if (!panels || !d.pieces || choice.sketch) return;
+  if (!panels || !d.pieces || choice.sketch || !choice.numbers) return;
   for (const Piece& piece : *d.pieces)
     for (const auto& panel : {std::optional(piece.panel), piece.twin})
       if (panel && panel->valid() && panel->value < static_cast<int>(panels->panels.size()))
@@ -475,7 +518,8 @@ namespace {
 bool showSameBodies(const StandChoice& a, const StandChoice& b) {
   const auto flags = [](const StandChoice& c) {
     return std::tuple(c.head, c.hood, c.strain, c.seams, c.apart_mm, c.tapes, c.guessed_tapes, c.landmarks, c.contours,
-        c.lit, c.scan, c.map_range_mm, c.unit, c.part, c.handles, c.features, c.shoulders, c.shoulder_mm);
+        c.lit, c.scan, c.map_range_mm, c.unit, c.part, c.handles, c.features, c.shoulders, c.shoulder_mm, c.details,
+        c.numbers);
   };
   const auto held = [](const StandChoice& c) {
     return std::tuple(c.map, c.instead, c.raw_scan, c.worn_map, c.sketch, c.inside);
@@ -487,7 +531,7 @@ bool showSameBodies(const StandChoice& a, const StandChoice& b) {
 
 bool isSameDerived(const Derived& a, const Derived& b) {
   const auto held = [](const Derived& d) { return std::tuple(d.head, d.tapes, d.scan, d.form, d.panels, d.pieces); };
-  return held(a) == held(b) && a.ways == b.ways && a.fittings == b.fittings;
+  return held(a) == held(b) && a.ways == b.ways && a.fittings == b.fittings && a.dressed == b.dressed;
 }
 
 void addBodies(StandScene& scene, const Derived& d, const StandChoice& choice) {
@@ -507,6 +551,7 @@ void addLaidOver(StandScene& scene, const Derived& d, const StandChoice& choice)
   for (const Handle& h : choice.own_handles)
     scene.overlay.grips.push_back({h.at.cast<float>(), (h.along / std::max(std::abs(h.per_mm), 1e-9)).cast<float>(),
         h.dial, {}, false, isRimPoint(h.dial)});
+  for (const auto& line : choice.own_lines) scene.overlay.lines.push_back({thinned(line), StandOverlay::Ink::lit});
   for (const Vec3& p : choice.spots) scene.overlay.words.push_back({p.cast<float>(), "here", -1, true});
 }
 

@@ -41,14 +41,17 @@ struct StandChoice {
   std::vector<DrawnLine> loose = {};             ///< lines being drawn or dragged, shown as they are now
   std::shared_ptr<const WornMap> worn_map = {};  ///< in place of the strain
   std::shared_ptr<const PanelSet> sketch = {};   ///< roughly what the panels come to while a line is dragged
-  std::shared_ptr<const SheetFaces> sketch_faces = {};  ///< of the sketch
-  std::shared_ptr<const PartGround> ground = {};        ///< of the part at hand, where lines are shown
-  std::vector<Vec3> spots = {};                         ///< places to be looked at
+  std::shared_ptr<const SheetFaces> sketch_faces = {};   ///< of the sketch
+  std::shared_ptr<const PartGround> ground = {};         ///< of the part at hand, where lines are shown
+  std::vector<Vec3> spots = {};                          ///< places to be looked at
   std::shared_ptr<const std::vector<Mesh>> inside = {};  ///< things put between head and shell
   std::vector<Handle> own_handles = {};                  ///< grips of the station's own
-  bool shoulders = false;                               ///< a person's outline below the head, for proportion
-  double shoulder_mm = 0.0;                             ///< its breadth; 0: estimated from the head
-  std::optional<Plane> section = {};                    ///< a cut through head and parts, with its size
+  std::vector<std::vector<Vec3>> own_lines = {};         ///< lit lines of the station's own
+  bool details = true;                                   ///< what parts are dressed with
+  bool numbers = true;                                   ///< of pieces, at their middles
+  bool shoulders = false;                                ///< a person's outline below the head, for proportion
+  double shoulder_mm = 0.0;                              ///< its breadth; 0: estimated from the head
+  std::optional<Plane> section = {};                     ///< a cut through head and parts, with its size
 };
 
 /// Lines and words laid over the bodies.

@@ -5,7 +5,9 @@
 
 namespace awl {
 
-DialTray::DialTray(Station* station, QVBoxLayout* column) : QObject(station), m_station(station), m_column(column) {}
+DialTray::DialTray(Station* station, QVBoxLayout* column, QString before, QString prefix)
+    : QObject(station), m_station(station), m_column(column), m_before(std::move(before)), m_prefix(std::move(prefix)) {
+}
 
 QWidget* DialTray::field(const QString& dial) const {
   const auto it = m_fields.find(dial);
@@ -14,7 +16,7 @@ QWidget* DialTray::field(const QString& dial) const {
 
 QWidget* DialTray::makeField(const DialFacts& f) {
   const QString id = QString::fromStdString(f.id), label = QString::fromStdString(f.label),
-                tip = QString::fromStdString(f.tip), name = QStringLiteral("dial-") + id;
+                tip = QString::fromStdString(f.tip), name = m_prefix + id;
   if (f.kind == DialKind::length) {
     auto* field = new LengthField(name, label, tip, m_station);
     connect(field, &LengthField::entered, this, [this, id, label](double mm) { emit turned(id, label, mm, {}); });
@@ -54,14 +56,15 @@ void DialTray::rebuild(std::vector<Dial>& dials, int part) {
     group->deleteLater();
   }
   m_groups.clear(), m_fields.clear(), m_ids.clear();
-  int place = m_column->indexOf(m_station->findChild<QWidget*>(QStringLiteral("dials-end")));
+  int place = m_column->indexOf(m_station->findChild<QWidget*>(m_before));
   std::map<std::string, TrayGroup*> by_title;
   for (const Dial& d : dials) {
     TrayGroup*& group = by_title[d.facts.group];
     if (group == nullptr) {
       const QString title = QString::fromStdString(d.facts.group);
-      const bool known = m_part == part;
+      const bool known = m_part == part && m_seen.count(title) != 0;
       group = new TrayGroup(title, known ? m_open.count(title) != 0 : m_groups.size() < 2, m_station);
+      m_seen.insert(title);
       m_column->insertWidget(place++, group);
       m_groups.push_back(group);
     }
@@ -76,11 +79,12 @@ void DialTray::rebuild(std::vector<Dial>& dials, int part) {
 
 void DialTray::show(const Part* part, LengthUnit unit) {
   Part copy = part != nullptr ? *part : Part{};
-  std::vector<Dial> dials;
-  if (part != nullptr) dials = dials_of(copy);
+  show(part != nullptr ? dials_of(copy) : std::vector<Dial>{}, part != nullptr ? part->id : -1, unit);
+}
+
+void DialTray::show(std::vector<Dial> dials, int id, LengthUnit unit) {
   QStringList ids;
   for (const Dial& d : dials) ids << QString::fromStdString(d.facts.id + d.facts.group);
-  const int id = part != nullptr ? part->id : -1;
   if (ids != m_ids || id != m_part) {
     rebuild(dials, id);
     m_part = id;

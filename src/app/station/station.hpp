@@ -27,6 +27,8 @@ class Station : public QWidget, public StandGestures, public MatGestures {
   QString id() const { return m_id; }
   QString word() const { return m_word; }
   virtual View view() const { return View::stand; }
+  /// Of the room for stand and mat, what the stand has until the maker moves the line between them, percent.
+  virtual int standShare() const { return 43; }
   virtual StandChoice standChoice() const { return {}; }
   virtual bool matStrain() const { return false; }
   /// Whether pieces may be laid by hand on the mat.

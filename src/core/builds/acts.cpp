@@ -3,7 +3,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
-#include "core/builds/fit_acts.hpp"
+#include "core/builds/area_acts.hpp"
 
 namespace awl {
 namespace {
@@ -280,8 +280,9 @@ Result<Build> apply_act(const Build& build, const std::string& act) {
   const std::string_view verb = words.next();
   for (const Act& known : kActs)
     if (known.verb == verb) return known.run(build, words);
-  for (const ActOf& known : fit_acts())
-    if (known.verb == verb) return known.run(build, words);
+  for (const auto* area : {&fit_acts(), &dress_acts()})
+    for (const ActOf& known : *area)
+      if (known.verb == verb) return known.run(build, words);
   return fail(Errc::unknown_name, in_quotes(act) + " is no change of a build.");
 }
 

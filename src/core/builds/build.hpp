@@ -5,6 +5,7 @@
 
 #include "core/base/units.hpp"
 #include "core/coat/plan.hpp"
+#include "core/dress/detail.hpp"
 #include "core/fit/spec.hpp"
 #include "core/builds/order.hpp"
 #include "core/builds/part.hpp"
@@ -92,7 +93,8 @@ struct Build {
   std::vector<OrderRule> order;       ///< what must go on before what, beside the rules that hold anyway
   std::vector<std::string> sequence;  ///< pieces by name, as the maker would put them on where the rules leave it open
   CoatSpec coat;
-  FitSpec fit;  ///< how it goes on and holds, and what else is inside
+  DressSpec dress;  ///< details on its parts
+  FitSpec fit;      ///< how it goes on and holds, and what else is inside
   std::string notes;
   std::vector<Version> versions;  ///< kept ones, the oldest first
   int stems_from = 0;             ///< the version what is now was last kept as or gone back to; 0: none

@@ -224,11 +224,21 @@ Result<void> check_fit_numbers(const Build& build) {
   return {};
 }
 
+/// Details: their numbers, and parts there are.
+Result<void> check_details(const Build& build) {
+  if (auto good = check_dress(build.dress); !good) return good;
+  for (const Detail& d : build.dress.details)
+    if (find_part(build, d.part) == nullptr)
+      return fail(Errc::unknown_name, d.name + " is on part number " + std::to_string(d.part) + ", which there is not.",
+          "dress/" + std::to_string(d.id));
+  return {};
+}
+
 }  // namespace
 
 Result<void> check_inputs(const Build& build) {
   return first_of({check_records(build), check_foam_head(build.foam_head), check_parts(build), check_alterations(build),
-      check_foam_numbers(build.foam), check_fit_numbers(build)});
+      check_foam_numbers(build.foam), check_fit_numbers(build), check_details(build)});
 }
 
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people) {

@@ -1,4 +1,4 @@
-#include "core/builds/build.hpp"
+#include "core/builds/demo_dress.hpp"
 
 namespace awl {
 namespace {
@@ -90,6 +90,9 @@ Build toll_clerk(Day today) {
   Part badge = preset("emblem");
   spec_of<PlateSpec>(badge).seat.up_deg = 44, spec_of<PlateSpec>(badge).ease_mm = 0;
   add_part(b, badge, hat);
+  Part tubes = preset("goggle-barrels");
+  tubes.name = "eye tubes";
+  add_part(b, tubes);
   return b;
 }
 
@@ -148,7 +151,9 @@ Build lamp_post(Day today) {
 
 Build marsh_guard(Day today) {
   Build b = start("Marsh Guard", Who::keeper, today, "Bowl helm with laced neck plates.");
-  b.fit.holds = {{.id = 1, .part = *add_part(b, preset("bowl-helm")), .by = HoldBy::chin_strap}};
+  Part bowl = preset("bowl-helm");
+  spec_of<RingsSpec>(bowl).neck_rows = 0;  // its plates hang laced instead
+  b.fit.holds = {{.id = 1, .part = *add_part(b, bowl), .by = HoldBy::chin_strap}};
   add_part(b, preset("arm-guard"));
   b.extras.insert(Extra::arm_guards);
   return b;
@@ -179,20 +184,28 @@ Build otter_pup(Day today) {
   return b;
 }
 
+DemoEntry dressed_demo(const char* id, const char* name, const char* about, Build (*make)(Day)) {
+  return {id, name, about, [id, make](Day today) {
+            Build b = make(today);
+            dress_demo(b, id);
+            return b;
+          }};
+}
+
 }  // namespace
 
 const std::vector<DemoEntry>& demo_gallery() {
   static const std::vector<DemoEntry> entries{
-      {"heron-warden", "Heron Warden", "Beaked cowl helm with crest", heron_warden},
-      {"ferry-keeper", "Ferry Keeper", "Tapered great helm", ferry_keeper},
-      {"almanac-seller", "Almanac Seller", "Cone hat with brim", almanac_seller},
-      {"toll-clerk", "Toll Clerk", "Curved tall hat", toll_clerk},
-      {"thicket-ram", "Thicket Ram", "Curled horns on a band", thicket_ram},
-      {"reed-mask", "Reed Mask", "Four-panel face mask", reed_mask},
-      {"eel-catcher", "Eel Catcher", "Helm with sweeping jaws", eel_catcher},
-      {"lamp-post", "Lamp Post", "Robot-like lantern helm", lamp_post},
-      {"marsh-guard", "Marsh Guard", "Bowl helm with neck plates", marsh_guard},
-      {"otter-pup", "Otter Pup", "Soft animal head", otter_pup},
+      dressed_demo("heron-warden", "Heron Warden", "Beaked cowl helm with crest", heron_warden),
+      dressed_demo("ferry-keeper", "Ferry Keeper", "Tapered great helm", ferry_keeper),
+      dressed_demo("almanac-seller", "Almanac Seller", "Cone hat with brim", almanac_seller),
+      dressed_demo("toll-clerk", "Toll Clerk", "Curved tall hat", toll_clerk),
+      dressed_demo("thicket-ram", "Thicket Ram", "Curled horns on a band", thicket_ram),
+      dressed_demo("reed-mask", "Reed Mask", "Four-panel face mask", reed_mask),
+      dressed_demo("eel-catcher", "Eel Catcher", "Helm with sweeping jaws", eel_catcher),
+      dressed_demo("lamp-post", "Lamp Post", "Robot-like lantern helm", lamp_post),
+      dressed_demo("marsh-guard", "Marsh Guard", "Bowl helm with neck plates", marsh_guard),
+      dressed_demo("otter-pup", "Otter Pup", "Soft animal head", otter_pup),
   };
   return entries;
 }

@@ -1,4 +1,4 @@
-#include "core/builds/fit_acts.hpp"
+#include "core/builds/area_acts.hpp"
 
 #include <algorithm>
 

@@ -17,6 +17,9 @@ Result<std::unique_ptr<Shop>> Shop::load(const std::filesystem::path& data) {
   const auto fit_rules = load_fit_rules(data / "rules");
   if (!fit_rules) return fail(fit_rules);
   shop->fit_rules_ = *fit_rules;
+  const auto dress_rules = load_dress_rules(data / "rules");
+  if (!dress_rules) return fail(dress_rules);
+  shop->dress_rules_ = *dress_rules;
   shop->fitter_ = *fitter;
   shop->busts_ = *busts;
   shop->materials_ = std::move(*materials);

@@ -6,6 +6,7 @@
 #include "core/chain/memo.hpp"
 #include "core/chain/step.hpp"
 #include "core/coat/plan.hpp"
+#include "core/dress/rules.hpp"
 #include "core/fit/rules.hpp"
 #include "core/form/foam_head.hpp"
 
@@ -31,6 +32,7 @@ class Shop {
   const Materials& materials() const { return materials_; }
   const std::vector<StepRule>& rules() const { return rules_; }
   const FitRules& fit_rules() const { return fit_rules_; }
+  const DressRules& dress_rules() const { return dress_rules_; }
   FormShop& forms() { return *forms_; }
 
  private:
@@ -40,6 +42,7 @@ class Shop {
   Materials materials_;
   std::vector<StepRule> rules_;
   FitRules fit_rules_;
+  DressRules dress_rules_;
   std::unique_ptr<FormShop> forms_;
   std::unordered_map<std::type_index, std::shared_ptr<void>> memos_;
 };

@@ -2,6 +2,7 @@
 #include <tuple>
 
 #include "core/chain/stages/cut.hpp"
+#include "core/chain/stages/dress.hpp"
 #include "core/chain/stages/fitting.hpp"
 #include "core/chain/stages/form.hpp"
 #include "core/chain/stages/head.hpp"
@@ -22,6 +23,6 @@ struct StageList {
 
 /// The chain in its order. A new stage is a file in stages/ and a word here.
 using Stages = StageList<HeadStage, CheckStage, TellingStage, FormStage, HeadPlanStage, FoamHeadStage, PanelStage,
-    WayStage, FittingStage, PieceStage, LayoutStage, PlanStage>;
+    WayStage, FittingStage, DressStage, PieceStage, LayoutStage, PlanStage>;
 
 }  // namespace awl

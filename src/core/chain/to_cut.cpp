@@ -35,14 +35,13 @@ void note_on_foam(
 }
 
 void other_ways(
-    std::vector<Piece>& pieces, const PanelSet& panels, const HeldWays& ways, const std::vector<Yield>* fittings) {
+    std::vector<Piece>& pieces, const PanelSet& panels, const HeldWays& ways, const std::vector<const Yield*>& more) {
   const auto made = [&](int span) { return span < static_cast<int>(ways.size()) ? ways[span].get() : nullptr; };
   std::erase_if(
       pieces, [&](const Piece& p) { return p.panel.valid() && made(panels.panels[p.panel.value].part) != nullptr; });
   for (const auto& way : ways)
     if (way) pieces.insert(pieces.end(), way->pieces.begin(), way->pieces.end());
-  if (fittings != nullptr)
-    for (const Yield& y : *fittings) pieces.insert(pieces.end(), y.pieces.begin(), y.pieces.end());
+  for (const Yield* y : more) pieces.insert(pieces.end(), y->pieces.begin(), y->pieces.end());
   for (std::size_t i = 0; i < pieces.size(); ++i)
     pieces[i].id = PieceId{static_cast<int>(i)}, pieces[i].number = static_cast<int>(i) + 1;
 }
@@ -85,7 +84,7 @@ NestStock stock_of(const FoamSpec& foam) {
 }
 
 std::vector<Piece> pieces_of(const CutChoices& choices, const PanelSet& panels, const Form& form,
-    const CheckPlan* check, const HeldWays& ways, const Materials* materials, const std::vector<Yield>* fittings) {
+    const CheckPlan* check, const HeldWays& ways, const Materials* materials, const std::vector<const Yield*>& more) {
   auto all = make_pieces(panels);
   std::vector<int> part_of;
   for (const auto& part : form.parts) part_of.push_back(part->part);
@@ -100,9 +99,10 @@ std::vector<Piece> pieces_of(const CutChoices& choices, const PanelSet& panels, 
             piece.panel.valid() ? part_in(choices, part_of[panels.panels[piece.panel.value].part]) : nullptr)
       piece.stuff = part->stuff;
   for (const Alteration& a : choices.on_foam) note_on_foam(all, panels, part_of, a);
-  for (const Yield& y : fittings != nullptr ? *fittings : std::vector<Yield>{})
-    put_marks(all, panels, part_of, y.marks);
-  other_ways(all, panels, ways, fittings);
+  std::vector<PieceMark> marks;
+  for (const Yield* y : more) marks.insert(marks.end(), y->marks.begin(), y->marks.end());
+  put_marks(all, panels, part_of, marks);
+  other_ways(all, panels, ways, more);
   if (!form.plates) return all;
   if (check != nullptr)
     for (const BuiltMark& mark : check->marks) add_cross(all, panels, mark.at, mark.name);

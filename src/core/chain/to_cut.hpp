@@ -21,9 +21,9 @@ CutChoices cut_choices(const Build& build);
 /// The pieces of a build with everything the maker chose about their edges: cuts, margins, what was cut on the foam
 /// already. `check` gives a headform its crosses; null for none. Parts made some other way than as a skin come with
 /// that way's pieces instead of their panels'; parts cut from another kind have that kind's margins (with `materials`),
-/// covers their wrap. `fittings` add pieces of their own and marks on those there are.
+/// covers their wrap. `more`: what adds pieces of its own and marks on those there are.
 std::vector<Piece> pieces_of(const CutChoices& choices, const PanelSet& panels, const Form& form,
     const CheckPlan* check, const HeldWays& ways = {}, const Materials* materials = nullptr,
-    const std::vector<Yield>* fittings = nullptr);
+    const std::vector<const Yield*>& more = {});
 
 }  // namespace awl

@@ -1,5 +1,7 @@
 #include "core/derived/derived.hpp"
 
+#include "core/dress/dressed.hpp"
+
 namespace awl {
 
 Draft undrawn(const PartForm& form, bool keep_seams) {
@@ -28,6 +30,8 @@ std::vector<const Yield*> yields_of(const Derived& d) {
     if (way) all.push_back(way.get());
   if (d.fittings)
     for (const Yield& y : *d.fittings) all.push_back(&y);
+  if (d.dressed)
+    for (const auto& one : *d.dressed) all.push_back(&one->yield);
   return all;
 }
 

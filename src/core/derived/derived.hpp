@@ -9,6 +9,7 @@
 
 namespace awl {
 
+struct Dressed;
 struct Worn;
 
 /// Both faces of the sheets a form is made of, vertex by vertex: what is seen of it.
@@ -61,6 +62,8 @@ struct Derived {
   std::vector<std::shared_ptr<const std::vector<LeftUnequal>>> unequal;
   HeldWays ways;                                       ///< one for each of the form's parts; null where it is a skin
   std::shared_ptr<const std::vector<Yield>> fittings;  ///< of slits and of what holds; null without any
+  /// Of each of the build's details and of the feet of parts that sit on parts; null without any.
+  std::shared_ptr<const std::vector<std::shared_ptr<const Dressed>>> dressed;
   std::shared_ptr<const std::vector<Piece>> pieces;
   std::shared_ptr<const Layout> layout;
   std::shared_ptr<const Plan> plan;
@@ -72,7 +75,7 @@ struct Derived {
   bool complete() const { return plan != nullptr && !error; }
 };
 
-/// All that ways of making, slits and holds come to.
+/// All that ways of making, slits, holds and details come to.
 std::vector<const Yield*> yields_of(const Derived& derived);
 
 /// The name of the part each piece is cut for, to sort files by.

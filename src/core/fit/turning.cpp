@@ -10,7 +10,7 @@
 namespace awl {
 namespace {
 
-constexpr double kPointMm = 5.0, kNeckGivesMm = 10.0, kNeckTallMm = 30.0, kWideOpenDeg = 25.0;
+constexpr double kBodyPointMm = 5.0, kNeckGivesMm = 10.0, kNeckTallMm = 30.0, kWideOpenDeg = 25.0;
 
 Vec3 about_x(const Vec3& p, const Vec3& joint, double deg) {
   const double c = std::cos(radians(deg)), s = std::sin(radians(deg));
@@ -33,7 +33,7 @@ class Mover {
   Mover(const FitHead& head, const std::vector<FitPart>& parts, const Torso& body, const FitRules& rules)
       : head_(head), body_(body), rules_(rules.turning) {
     for (const FitPart& part : parts)
-      for (const Vec3& p : spread_points(part.solid, kPointMm)) points_.push_back(p);
+      for (const Vec3& p : spread_points(part.solid, kBodyPointMm)) points_.push_back(p);
     rest_mm_ = 0.0;
     for (const Vec3& p : points_) rest_mm_ = std::max(rest_mm_, body_.depth_mm(p));
   }

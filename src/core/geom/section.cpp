@@ -22,6 +22,13 @@ std::vector<EdgePoint> crossings(
 }
 
 std::vector<std::vector<Vec3>> section_lines(const Mesh& mesh, const Plane& plane) {
+  std::vector<double> heights;
+  heights.reserve(mesh.vertices.size());
+  for (const Vec3& p : mesh.vertices) heights.push_back(plane.height(p));
+  return zero_lines(mesh, heights);
+}
+
+std::vector<std::vector<Vec3>> zero_lines(const Mesh& mesh, const std::vector<double>& values) {
   std::map<std::pair<int, int>, std::pair<int, int>>
       next;  // edge left by -> edge entered by, walking with the inside left
   std::map<std::pair<int, int>, Vec3> at;
@@ -30,7 +37,7 @@ std::vector<std::vector<Vec3>> section_lines(const Mesh& mesh, const Plane& plan
     std::pair<int, int> up{-1, -1}, down{-1, -1};
     for (int k = 0; k < 3; ++k) {
       const int a = t[k], b = t[(k + 1) % 3];
-      const double ha = plane.height(mesh.vertices[a]), hb = plane.height(mesh.vertices[b]);
+      const double ha = values[a], hb = values[b];
       if ((ha < 0.0) == (hb < 0.0)) continue;
       (ha < 0.0 ? up : down) = key(a, b);
       at[key(a, b)] = mesh.vertices[a] + ha / (ha - hb) * (mesh.vertices[b] - mesh.vertices[a]);

@@ -25,6 +25,10 @@ struct EdgePoint {
 std::vector<EdgePoint> crossings(
     const std::vector<std::array<int, 2>>& edges, const std::vector<Vec3>& vertices, const Plane& plane);
 
+/// Where a function of the vertices is zero, as polylines through the mesh with the negative side on the left; closed
+/// ones repeat their first point at the end.
+std::vector<std::vector<Vec3>> zero_lines(const Mesh& mesh, const std::vector<double>& values);
+
 /// The section as polylines through the mesh, closed ones repeating their first point at the end.
 std::vector<std::vector<Vec3>> section_lines(const Mesh& mesh, const Plane& plane);
 

@@ -38,6 +38,10 @@ const char* stroke_of(Layer layer) {
       return "stroke=\"#8a3b12\" stroke-width=\"0.2\" fill=\"none\"";
     case Layer::sheet:
       return "stroke=\"#9a9384\" stroke-width=\"0.3\" fill=\"none\"";
+    case Layer::draw:
+      return "stroke=\"#2f6b5e\" stroke-width=\"0.2\" fill=\"none\"";
+    case Layer::drill:
+      return "stroke=\"#6a3b8a\" stroke-width=\"0.2\" fill=\"none\"";
     case Layer::text:
       return "stroke=\"#1d2733\" stroke-width=\"0.2\" fill=\"none\"";
   }
@@ -60,7 +64,8 @@ class SvgWriter {
 
   /// All marks of one piece, one group per layer.
   void layers(const std::vector<const Mark*>& marks, const std::string& prefix, const Vec2& shift) {
-    for (const Layer layer : {Layer::sheet, Layer::cut, Layer::fold, Layer::ticks, Layer::text, Layer::tilt}) {
+    for (const Layer layer :
+        {Layer::sheet, Layer::cut, Layer::fold, Layer::ticks, Layer::text, Layer::tilt, Layer::draw, Layer::drill}) {
       if (std::none_of(marks.begin(), marks.end(), [&](const Mark* m) { return m->layer == layer; })) continue;
       open(prefix + name_of(layer), std::string(" class=\"") + name_of(layer) + "\" " + stroke_of(layer));
       for (const Mark* m : marks)

@@ -3,6 +3,8 @@
 #include "core/base/text.hpp"
 #include "core/io/build_json.hpp"
 #include "core/io/foam_json.hpp"
+#include "core/io/codec/dials.hpp"
+#include "core/io/codec/dress_json.hpp"
 #include "core/io/codec/fit_json.hpp"
 #include "core/io/codec/foam_json.hpp"
 #include "core/io/codec/seam_json.hpp"
@@ -81,29 +83,13 @@ Shape empty_shape(const JsonAt& j) {
   j.at("kind").refuse(Errc::unknown_name, "is " + in_quotes(kind) + ", a kind of part that is not known");
 }
 
-/// Turns every dial the file knows. Refuses a word a choice does not have.
-void set_dials(Part& part, const JsonAt& dials) {
-  for (const Dial& d : dials_of(part)) {
-    if (!dials.has(d.facts.id)) continue;  // made later than the file: its usual value
-    const JsonAt value = dials.at(d.facts.id);
-    if (d.facts.kind != DialKind::choice) {
-      d.turn(value.get<double>());
-      continue;
-    }
-    const auto& words = d.facts.options;
-    const auto at = std::find(words.begin(), words.end(), value.get<std::string>());
-    if (at == words.end())
-      value.refuse(Errc::unknown_name, "(" + d.facts.label + ") cannot be " + in_quotes(value.text()));
-    d.turn(static_cast<double>(at - words.begin()));
-  }
-}
-
 Part part_from(const JsonAt& j) {
   Part part;
   part.id = j.at("id"), part.name = j.at("name"), part.on = j.at("on"), part.thickness_mm = j.at("thickness_mm");
   part.shape = empty_shape(j);
   if (const auto seams = j.find("seams")) part.seams = spec_from_json<SeamSpec>(*seams);
-  for (int round = 0; round < 2; ++round) set_dials(part, j.at("dials"));  // some choices bring dials of their own
+  for (int round = 0; round < 2; ++round)
+    take_dials(j.at("dials"), dials_of(part));  // some choices bring dials of their own
   part.own_seams = j.value("own_seams", true);
   part.stuff = j.value("stuff", "");
   if (j.has("way")) part.way = spec_from_json<WaySpec>(j.at("way"));  // before format 6 all parts were skins
@@ -128,6 +114,7 @@ Build build_from_json(const JsonAt& j) {
     for (const JsonAt& name : sequence->all()) b.sequence.push_back(name);
   b.order = list_from_json<OrderRule>(j.at("order"));
   b.coat = spec_from_json<CoatSpec>(j.at("coat"));
+  if (const auto dress = j.find("dress")) b.dress = spec_from_json<DressSpec>(*dress);
   if (const auto fit = j.find("fit")) b.fit = spec_from_json<FitSpec>(*fit);
   if (!b.tape.head.empty()) check_values(b.tape);
   b.parts.clear();

@@ -1,6 +1,8 @@
 #include "core/base/numbers.hpp"
 #include "core/io/build_json.hpp"
 #include "core/io/foam_json.hpp"
+#include "core/io/codec/dials.hpp"
+#include "core/io/codec/dress_json.hpp"
 #include "core/io/codec/fit_json.hpp"
 #include "core/io/codec/foam_json.hpp"
 #include "core/io/codec/seam_json.hpp"
@@ -27,18 +29,6 @@ Json curve_to_json(const std::vector<CurvePoint>& outline) {
   Json points = Json::array();
   for (const CurvePoint& p : outline) points.push_back({p.at.x(), p.at.y(), p.corner});
   return points;
-}
-
-/// Dials by their ids; a choice by its word, so that a later order of choices changes no file.
-Json dials_to_json(Part part) {
-  Json dials = Json::object();
-  for (const Dial& d : dials_of(part)) {
-    if (d.facts.kind == DialKind::choice)
-      dials[d.facts.id] = dial_text(d.facts, d.value());
-    else
-      dials[d.facts.id] = d.value();
-  }
-  return dials;
 }
 
 /// Specs of one kind, each with all its fields.
@@ -69,7 +59,8 @@ Json part_to_json(const Part& part) {
     j["file"] = import->file;
     if (import->mesh) j["mesh"] = mesh_entry(part.id);
   }
-  j["dials"] = dials_to_json(part);
+  Part copy = part;
+  j["dials"] = json_of_dials(dials_of(copy));
   j["own_seams"] = part.own_seams;
   j["stuff"] = part.stuff;
   j["way"] = spec_to_json(part.way);
@@ -107,6 +98,7 @@ Json build_to_json(const Build& b) {
       {"order", list_to_json(b.order)},
       {"sequence", b.sequence},
       {"coat", spec_to_json(b.coat)},
+      {"dress", spec_to_json(b.dress)},
       {"fit", spec_to_json(b.fit)},
       {"notes", b.notes},
       {"alterations", list_to_json(b.alterations)},

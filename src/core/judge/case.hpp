@@ -20,6 +20,7 @@ void judge_form(const Case& c, Remarks& remarks);        ///< what parts say of 
 void judge_seams(const Case& c, Remarks& remarks);       ///< panels: overlap and strain
 void judge_foam(const Case& c, Remarks& remarks);        ///< what the material bears
 void judge_fit(const Case& c, Remarks& remarks);         ///< going on, sight, balance, hold
+void judge_dress(const Case& c, Remarks& remarks);       ///< what details need of the rest
 void judge_seam_sides(const Case& c, Remarks& remarks);  ///< seams left unequal, or over those of another layer
 void judge_coat(const Case& c, Remarks& remarks);        ///< other ways of making, and the finishing plan
 

@@ -43,8 +43,8 @@ void judge_stop(const Case& c, Remarks& remarks) {
 }
 
 /// In the order of the work: of two remarks as serious the earlier judge's comes first.
-constexpr std::array<Judge, 8> kJudges{
-    judge_head, judge_form, judge_seams, judge_foam, judge_seam_sides, judge_fit, judge_coat, judge_stop};
+constexpr std::array<Judge, 9> kJudges{
+    judge_head, judge_form, judge_seams, judge_foam, judge_seam_sides, judge_fit, judge_dress, judge_coat, judge_stop};
 
 }  // namespace
 

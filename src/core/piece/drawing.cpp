@@ -39,6 +39,7 @@ class PieceDrawer {
     }
     for (const auto& guide : piece_.guides) drawing_.marks.push_back(line(Layer::fold, guide));
     draw_label();
+    for (const PieceTrace& trace : piece_.traces) draw_trace(trace);
     for (const PieceCross& cross : piece_.crosses) draw_cross(cross);
     for (const PieceEdge& edge : piece_.edges) draw_edge(edge);
     return std::move(drawing_);
@@ -71,6 +72,45 @@ class PieceDrawer {
         {Vec2(0.0, 5.0), Vec2(0.0, -5.0), Vec2(reach, 0.0), Vec2(-reach, 0.0), Vec2(reach, 5.0), Vec2(-reach, 5.0)})
       if (fits(cross.at + off, 0.45 * reach) && !on_words(cross.at + off, kHeight))
         return put_text(Layer::text, cross.name, cross.at + off, kHeight);
+  }
+
+  /// A line that is not cut. On the pattern of both copies, what one of them alone carries says so.
+  void draw_trace(const PieceTrace& trace) {
+    if ((copy_ == Copy::left && trace.side == TraceSide::right) ||
+        (copy_ == Copy::right && trace.side == TraceSide::left))
+      return;
+    const Layer layer = trace.kind == TraceKind::drill ? Layer::drill : Layer::draw;
+    std::string label = trace.label;
+    if (copy_ == Copy::pattern && trace.side != TraceSide::both && !label.empty())
+      label += std::string(", ") + name_of(trace.side) + " only";
+    constexpr double kHeight = 2.6;
+    if (trace.line.size() == 1) {
+      constexpr int kCorners = 16;
+      const double r = std::max(0.5 * trace.bore_mm, 0.5);
+      Mark ring = line(layer, {});
+      for (int i = 0; i < kCorners; ++i) {
+        const double a = 2.0 * kPi * i / kCorners;
+        ring.line.push_back(trace.line[0] + r * Vec2(std::cos(a), std::sin(a)));
+      }
+      ring.closed = true;
+      drawing_.marks.push_back(ring);
+      if (!label.empty()) word_beside(trace.line[0], label, kHeight, r);
+      return;
+    }
+    Mark m = line(layer, trace.line);
+    m.closed = trace.closed;
+    drawing_.marks.push_back(m);
+    if (!label.empty()) word_beside(trace.line[trace.line.size() / 2], label, kHeight, 0.0);
+  }
+
+  /// A word near a place, where it finds room on the piece.
+  void word_beside(const Vec2& at, const std::string& text, double height, double clear_mm) {
+    const double reach = 0.5 * text_width_mm(text, height);
+    for (const Vec2& off : {Vec2(0.0, 3.0 + clear_mm), Vec2(0.0, -3.0 - clear_mm), Vec2(reach + 2.0 + clear_mm, 0.0),
+             Vec2(-reach - 2.0 - clear_mm, 0.0), Vec2(0.0, 8.0 + clear_mm), Vec2(0.0, -8.0 - clear_mm)})
+      if (fits(at + off, 0.55 * height) && fits(at + off + Vec2(reach, 0.0), 0.4 * height) &&
+          fits(at + off - Vec2(reach, 0.0), 0.4 * height) && !on_words(at + off, height))
+        return put_text(Layer::text, text, at + off, height);
   }
 
   void draw_edge(const PieceEdge& edge) {
@@ -200,6 +240,10 @@ const char* name_of(Layer layer) {
       return "tilt";
     case Layer::sheet:
       return "sheet";
+    case Layer::draw:
+      return "draw";
+    case Layer::drill:
+      return "drill";
   }
   return "";
 }

@@ -4,7 +4,7 @@
 namespace awl {
 
 /// Layers of every drawing, by the names they carry in files.
-enum class Layer { cut, fold, ticks, text, tilt, sheet };
+enum class Layer { cut, fold, ticks, text, tilt, sheet, draw, drill };
 const char* name_of(Layer layer);
 
 /// One thing drawn, millimetres, y upwards.

@@ -237,7 +237,18 @@ void add_cross(std::vector<Piece>& pieces, const PanelSet& set, const Vec3& plac
   on->crosses.push_back({at, both_sides ? name.substr(5) : name});
 }
 
-std::string Piece::cut_note() const { return copies == 1 ? "cut 1" : "cut " + std::to_string(copies) + ", flip 1"; }
+std::string Piece::cut_note() const { return "cut " + std::to_string(copies) + (copies == 2 ? ", flip 1" : ""); }
+
+const char* name_of(TraceKind kind) {
+  constexpr const char* kNames[] = {
+      "foot", "glue", "centre", "level", "place", "drill", "open", "burn", "carve", "stitch", "grain"};
+  return kNames[static_cast<int>(kind)];
+}
+
+const char* name_of(TraceSide side) {
+  constexpr const char* kNames[] = {"both", "left", "right"};
+  return kNames[static_cast<int>(side)];
+}
 
 std::vector<Piece> make_pieces(const PanelSet& set, const TickRule& rule) {
   std::map<SeamId, std::vector<SeamPlace>> ticks;

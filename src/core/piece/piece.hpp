@@ -34,6 +34,23 @@ struct PieceCross {
   std::string name;
 };
 
+/// What a line drawn on a piece is for.
+enum class TraceKind { foot, glue, centre, level, place, drill, open, burn, carve, stitch, grain };
+/// Which copies of a piece that is cut twice carry it: the wearer's left one is the pattern, the right one flipped.
+enum class TraceSide { both, left, right };
+const char* name_of(TraceKind kind);
+const char* name_of(TraceSide side);
+
+/// Something drawn on a piece and not cut through: where another part sits, a bore to drill, a line to burn.
+struct PieceTrace {
+  std::vector<Vec2> line;  ///< of a bore its middle alone
+  bool closed = false;
+  TraceKind kind = TraceKind::place;
+  std::string label;  ///< printed beside it; empty: none
+  TraceSide side = TraceSide::both;
+  double bore_mm = 0.0;  ///< diameter of what is drilled
+};
+
 /// A flat piece to cut, seen from its outside, millimetres.
 struct Piece {
   PieceId id;
@@ -46,6 +63,7 @@ struct Piece {
   std::vector<PieceEdge> edges;
   std::vector<std::vector<Vec2>> holes;  ///< closed, cut out
   std::vector<PieceCross> crosses;
+  std::vector<PieceTrace> traces;
   Vec2 label_at = Vec2::Zero();  ///< the roomiest place
   double label_room_mm = 0.0;    ///< distance from there to the outline
   std::optional<Vec2> front;     ///< unit direction of the wearer's front, where it shows

@@ -197,17 +197,18 @@ class Writer {
   void take_over(const BenchStep& from, const Foam& stuff) {
     BuildStep& step = add(from.glued ? StepKind::glue : StepKind::prepare, from.title);
     step.lines = from.lines;
-    if (from.glued) glue_lines(step, stuff, stuff);
+    if (from.glued) glue_lines(step, from.stuff.empty() ? stuff : materials_.foam(from.stuff).value_or(stuff), stuff);
     step.caution = joined_cautions({from.caution, step.caution});
   }
 
-  /// Slits, and what holds a part: what comes before its pieces are joined, or once it is whole.
+  /// Slits, details, and what holds a part: what comes before its pieces are joined, or once it is whole.
   void fit_out(int part, const Foam& stuff, bool at_end) {
-    if (!d_.fittings) return;
-    for (const Yield& y : *d_.fittings)
-      if (y.part == part)
-        for (const BenchStep& s : y.steps)
-          if (s.at_end == at_end) take_over(s, stuff);
+    for (const Yield* y : yields_of(d_)) {
+      const bool is_way = std::any_of(d_.ways.begin(), d_.ways.end(), [y](const auto& w) { return w.get() == y; });
+      if (y->part != part || is_way) continue;
+      for (const BenchStep& s : y->steps)
+        if (s.at_end == at_end) take_over(s, stuff);
+    }
   }
 
   /// A part that is whole is set on the one below it.

@@ -28,6 +28,8 @@ std::string too_large(const Piece& piece, const SheetSize& sheet) {
       fixed(sheet.height_mm, 0) + " mm. Take a larger sheet, glue two edge to edge, or add a seam.";
 }
 
+constexpr double kLeastMm2 = 1e-3;  // what has less is no piece
+
 /// The pieces of one kind and thickness and what they are laid on.
 struct SheetGroup {
   std::string stuff;
@@ -85,6 +87,9 @@ Result<void> lay_group(SheetGroup& group, const std::vector<Piece>& pieces, cons
     bench.hold(h.sheet, line);
   }
   for (NestJob& job : group.jobs) {
+    if (!(std::abs(signed_area_mm2(job.piece->knife_line())) > kLeastMm2))
+      return fail(Errc::degenerate_shape, "The piece " + job.piece->name + " has no area; it cannot be cut.",
+          "pieces/" + job.piece->name);
     std::vector<Stamp> fitting;
     for (const Stamp& s : *job.stamps)
       if (bench.fits_empty(s.mask)) fitting.push_back(s);

@@ -2,6 +2,7 @@
 
 #include "core/chain/shop.hpp"
 #include "core/chain/ways.hpp"
+#include "core/dress/dressed.hpp"
 
 namespace awl {
 
@@ -41,11 +42,17 @@ void WayStage::keep(Derived& derived, const Held<Made>& made) {
 }
 
 Result<std::optional<PieceStage::Inputs>> PieceStage::inputs(const Shop&, const Build& build, const Derived& derived) {
-  return Inputs{derived.panels, derived.form, derived.check, derived.ways, derived.fittings, cut_choices(build)};
+  return Inputs{
+      derived.panels, derived.form, derived.check, derived.ways, derived.fittings, derived.dressed, cut_choices(build)};
 }
 
 Result<std::vector<Piece>> PieceStage::run(Shop& shop, const Inputs& in, const Progress&) {
-  return pieces_of(in.choices, *in.panels, *in.form, in.check.get(), in.ways, &shop.materials(), in.fittings.get());
+  std::vector<const Yield*> more;
+  if (in.fittings)
+    for (const Yield& y : *in.fittings) more.push_back(&y);
+  if (in.dressed)
+    for (const auto& one : *in.dressed) more.push_back(&one->yield);
+  return pieces_of(in.choices, *in.panels, *in.form, in.check.get(), in.ways, &shop.materials(), more);
 }
 
 void PieceStage::keep(Derived& derived, const Held<Made>& made) { derived.pieces = made; }

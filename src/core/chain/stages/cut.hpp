@@ -45,6 +45,7 @@ struct PieceStage {
     Held<CheckPlan> check;
     HeldWays ways;
     Held<std::vector<Yield>> fittings;
+    Held<std::vector<Held<Dressed>>> dressed;
     CutChoices choices;
     bool operator==(const Inputs&) const = default;
   };

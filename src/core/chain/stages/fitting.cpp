@@ -7,6 +7,7 @@
 #include "core/base/numbers.hpp"
 #include "core/chain/shop.hpp"
 #include "core/derived/stuffs.hpp"
+#include "core/dress/dressed.hpp"
 #include "core/fit/fittings.hpp"
 #include "core/geom/solid.hpp"
 
@@ -101,6 +102,29 @@ SightOptions sight_asked(const WornStep::Inputs& in, const FitRules& rules) {
   return options;
 }
 
+/// Details as the fit sees them: what stands before the eyes as parts that ride along, the rest by its weight.
+void add_details(std::vector<FitPart>& parts, std::vector<Load>* loads, const std::vector<Held<Dressed>>& details) {
+  for (const auto& detail : details)
+    for (const YieldSolid& solid : detail->yield.solids) {
+      Vec3 middle = Vec3::Zero();
+      for (const Vec3& p : solid.mesh.vertices) middle += p / static_cast<double>(solid.mesh.vertices.size());
+      if (!solid.hides) {
+        if (loads != nullptr && solid.mass_g > 0.0) loads->push_back({detail->name, solid.mass_g, middle});
+        continue;
+      }
+      FitPart part;
+      part.part = detail->yield.part, part.name = detail->name, part.on_head = false;
+      part.solid = solid.mesh, part.closed = true, part.mass_g = solid.mass_g, part.centre = middle;
+      part.thick_mm = solid.thick_mm;
+      part.near = std::make_shared<const Nearest>(part.solid);
+      part.rims = rims_of(part.solid);
+      if (solid.light > 0.0)
+        part.look = {solid.matter == Matter::cloth ? ThroughLook::Kind::cloth : ThroughLook::Kind::sheet, solid.light,
+            2.0, solid.thick_mm};
+      parts.push_back(std::move(part));
+    }
+}
+
 Result<std::vector<FitPart>> parts_in(
     Shop& shop, const std::vector<FitPartStep::Inputs>& asked, const Progress& progress) {
   std::vector<FitPart> parts;
@@ -187,7 +211,7 @@ Result<std::optional<WornStep::Inputs>> worn_question(const Shop& shop, const Bu
   auto parts = parts_asked(shop, build, derived);
   if (!parts) return fail(parts);
   if (parts->empty()) return std::optional<WornStep::Inputs>{};
-  WornStep::Inputs in{derived.head, std::move(*parts), build.fit};
+  WornStep::Inputs in{derived.head, std::move(*parts), build.fit, derived.dressed};
   in.child = derived.head->people.starts_with("child");
   const auto shoulders = build.tape.body.find(BodyMeasure::shoulders);
   in.shoulders_mm = shoulders == build.tape.body.end() ? 0.0 : shoulders->second;
@@ -198,8 +222,9 @@ Result<std::shared_ptr<const Worn>> look_through(
     Shop& shop, const WornStep::Inputs& in, const Worn& before, double step_deg, const Progress& progress) {
   const auto head = shop.make<FitHeadStep>({in.head, in.spec.wig_mm}, progress);
   if (!head) return fail(head);
-  const auto parts = parts_in(shop, in.parts, progress);
+  auto parts = parts_in(shop, in.parts, progress);
   if (!parts) return fail(parts);
+  if (in.dressed) add_details(*parts, nullptr, *in.dressed);
   if (!progress.keep_going(0.5)) return fail(Errc::cancelled, "Stopped.", "fit");
   SightOptions options = sight_asked(in, shop.fit_rules());
   options.step_deg = step_deg;
@@ -224,6 +249,7 @@ Result<Worn> WornStep::run(Shop& shop, const Inputs& in, const Progress& progres
   for (const Room& r : in.spec.rooms)
     if (r.kind != RoomKind::glasses) question.loads.push_back({name_of(r.kind), r.mass_g, r.at_mm});
   question.rooms = in.spec.rooms;
+  if (in.dressed) add_details(*parts, &question.loads, *in.dressed);
   auto worn = worn_on(**head, *parts, question, rules, progress);
   if (worn)
     for (const Cutout& c : in.spec.cutouts) {

@@ -58,6 +58,7 @@ struct WornStep {
     Held<Headform> head;
     std::vector<FitPartStep::Inputs> parts;
     FitSpec spec;
+    Held<std::vector<Held<Dressed>>> dressed;  ///< details weigh, and some hide what is behind them
     bool child = false;
     double shoulders_mm = 0.0;
     bool operator==(const Inputs&) const = default;

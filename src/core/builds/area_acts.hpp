@@ -13,4 +13,7 @@ struct ActOf {
 /// Acts about what is worn: slits, holds, rooms.
 const std::vector<ActOf>& fit_acts();
 
+/// Acts about details.
+const std::vector<ActOf>& dress_acts();
+
 }  // namespace awl

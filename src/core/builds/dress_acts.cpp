@@ -1,0 +1,169 @@
+#include <algorithm>
+
+#include "core/base/text.hpp"
+#include "core/builds/area_acts.hpp"
+
+namespace awl {
+namespace {
+
+using Changed = Result<Build>;
+
+Result<Detail*> detail_in(Build& build, Words& words) {
+  const auto id = words.whole();
+  if (!id) return fail(id.error().code, "Which detail: " + id.error().text);
+  if (Detail* d = find_detail(build.dress, *id)) return d;
+  return fail(Errc::unknown_name, "There is no detail number " + std::to_string(*id) + ".", "dress");
+}
+
+int next_detail(const DressSpec& spec) {
+  int most = 0;
+  for (const Detail& d : spec.details) most = std::max(most, d.id);
+  return most + 1;
+}
+
+/// A name no other detail of the build has: "strip", "strip 2".
+std::string free_name(const DressSpec& spec, const std::string& wanted) {
+  const auto taken = [&](const std::string& name) {
+    return std::any_of(spec.details.begin(), spec.details.end(), [&](const Detail& d) { return d.name == name; });
+  };
+  if (!taken(wanted)) return wanted;
+  int n = 2;
+  while (taken(wanted + " " + std::to_string(n))) ++n;
+  return wanted + " " + std::to_string(n);
+}
+
+/// "rim 2", "seam ridge", "foot 3", "beside 1 20", "round", "drawn"
+Result<void> set_track(Track& track, Words& words) {
+  const auto from = track_from(std::string(words.next()));
+  if (!from) return fail(from);
+  track.from = *from;
+  if (*from == TrackFrom::rim || *from == TrackFrom::foot || *from == TrackFrom::beside) {
+    const auto number = words.whole();
+    if (!number) return fail(number.error().code, "The number of the line: " + number.error().text);
+    track.number = *number;
+    if (!words.at_end()) {
+      const auto off = words.number();
+      if (!off) return fail(off);
+      track.off_mm = *off;
+    }
+  } else if (*from == TrackFrom::seam || *from == TrackFrom::feature) {
+    track.name = std::string(words.rest());
+  }
+  return {};
+}
+
+/// "add-detail strip 1 rim 2": kind, part, line.
+Changed add_detail(Build next, Words& words) {
+  const auto shape = detail_shape_from(std::string(words.next()));
+  if (!shape) return fail(shape);
+  const auto part = words.whole();
+  if (!part) return fail(part.error().code, "On which part: " + part.error().text);
+  if (find_part(next, *part) == nullptr)
+    return fail(Errc::unknown_name, "There is no part number " + std::to_string(*part) + ".", "parts");
+  Detail detail;
+  detail.id = next_detail(next.dress), detail.part = *part, detail.shape = *shape;
+  detail.name = free_name(next.dress, kind_of(*shape));
+  if (!words.at_end())
+    if (auto set = set_track(detail.track, words); !set) return fail(set);
+  next.dress.details.push_back(std::move(detail));
+  return next;
+}
+
+Changed drop_detail(Build next, Words& words) {
+  const auto detail = detail_in(next, words);
+  if (!detail) return fail(detail);
+  const int gone = (*detail)->id;
+  for (const Detail& d : next.dress.details)
+    if (d.track.from == TrackFrom::beside && d.track.number == gone)
+      return fail(Errc::unknown_name,
+          d.name + " lies beside " + (*detail)->name + "; take that away first, or give it another line.",
+          "dress/" + std::to_string(d.id));
+  next.dress.details.erase(next.dress.details.begin() + (*detail - next.dress.details.data()));
+  return next;
+}
+
+/// "set-detail 3 wide 24"
+Changed set_detail(Build next, Words& words) {
+  const auto detail = detail_in(next, words);
+  if (!detail) return fail(detail);
+  const std::string dial(words.next());
+  const auto value = words.number();
+  if (!value) return fail(value);
+  if (auto turned = turn_dial(dials_of(**detail), dial, *value, "dress/" + std::to_string((*detail)->id)); !turned)
+    return fail(turned);
+  return next;
+}
+
+/// "line-of-detail 3 rim 1"
+Changed line_of_detail(Build next, Words& words) {
+  const auto detail = detail_in(next, words);
+  if (!detail) return fail(detail);
+  if (auto set = set_track((*detail)->track, words); !set) return fail(set);
+  return next;
+}
+
+Changed name_detail(Build next, Words& words) {
+  const auto detail = detail_in(next, words);
+  if (!detail) return fail(detail);
+  (*detail)->name = std::string(words.rest());
+  return next;
+}
+
+/// "side-of-detail 3 one", "side-of-detail 3 both"
+Changed side_of_detail(Build next, Words& words) {
+  const auto detail = detail_in(next, words);
+  if (!detail) return fail(detail);
+  (*detail)->mirrored = words.next() != "one";
+  return next;
+}
+
+/// "stuff-of-detail 3 eva-soft"; without a word the host's own.
+Changed stuff_of_detail(Build next, Words& words) {
+  const auto detail = detail_in(next, words);
+  if (!detail) return fail(detail);
+  (*detail)->stuff = std::string(words.rest());
+  return next;
+}
+
+/// A marker at the end of a drawn line, in the form's own frame.
+Changed mark_detail(Build next, Words& words) {
+  const auto detail = detail_in(next, words);
+  if (!detail) return fail(detail);
+  Vec3 at;
+  for (int k = 0; k < 3; ++k) {
+    const auto mm = words.number();
+    if (!mm) return fail(mm);
+    at[k] = *mm;
+  }
+  (*detail)->track.points.push_back(at);
+  return next;
+}
+
+/// On the other side too, but by itself: from then on it may be unlike.
+Changed copy_across(Build next, Words& words) {
+  const auto detail = detail_in(next, words);
+  if (!detail) return fail(detail);
+  if ((*detail)->track.from != TrackFrom::drawn && (*detail)->track.from != TrackFrom::way)
+    return fail(Errc::unknown_name,
+        "Only a line that was drawn can be copied across; " + (*detail)->name + " follows a line both sides share.",
+        "dress");
+  Detail copy = **detail;
+  (*detail)->mirrored = copy.mirrored = false;
+  for (Vec3& p : copy.track.points) p.x() = -p.x();
+  copy.track.off_mm = -copy.track.off_mm;
+  copy.id = next_detail(next.dress), copy.name = free_name(next.dress, (*detail)->name + ", right");
+  next.dress.details.push_back(std::move(copy));
+  return next;
+}
+
+}  // namespace
+
+const std::vector<ActOf>& dress_acts() {
+  static const std::vector<ActOf> acts{{"add-detail", add_detail}, {"drop-detail", drop_detail},
+      {"set-detail", set_detail}, {"line-of-detail", line_of_detail}, {"name-detail", name_detail},
+      {"side-of-detail", side_of_detail}, {"stuff-of-detail", stuff_of_detail}, {"mark-detail", mark_detail},
+      {"copy-across", copy_across}};
+  return acts;
+}
+
+}  // namespace awl

@@ -1,0 +1,141 @@
+#include "core/dress/kinds/grid.hpp"
+
+#include <Eigen/Geometry>
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+#include "core/dress/detail.hpp"
+#include "core/dress/shapes.hpp"
+#include "core/geom/solid.hpp"
+
+namespace awl {
+namespace {
+
+/// How many fit between both edges, and where they stand, from the middle out.
+std::vector<double> across_of(double side_mm, double edge_mm, double pitch_mm) {
+  const int n = std::max(0, static_cast<int>(std::floor((side_mm - 2.0 * edge_mm) / pitch_mm + 1e-9)) + 1);
+  std::vector<double> at;
+  for (int i = 0; i < n; ++i) at.push_back((i - 0.5 * (n - 1)) * pitch_mm);
+  return at;
+}
+
+/// Level and upright at a place of the surface.
+FormLine::At upright(const DressSite& site, const Vec3& p) {
+  const NearestHit hit = site.hit(p);
+  FormLine::At at;
+  at.at = hit.point, at.normal = site.normal_at(hit);
+  const Vec3 up = std::abs(at.normal.y()) < 0.95 ? Vec3(Vec3::UnitY()) : Vec3(Vec3::UnitZ());
+  at.left = (up - at.normal.dot(up) * at.normal).normalized();
+  at.along = at.left.cross(at.normal);
+  return at;
+}
+
+Vec3 over(const DressSite& site, const FormLine::At& at, double along_mm, double up_mm) {
+  const double far = std::hypot(along_mm, up_mm);
+  return far < 1e-9 ? at.at : shot(site, at.at, along_mm * at.along + up_mm * at.left, far);
+}
+
+int holes(const HoleField& g, Dressing& d, const FormLine::At& at) {
+  int count = 0;
+  const auto ups = across_of(g.high_mm, g.edge_mm, g.pitch_up_mm);
+  Mesh rings;
+  for (std::size_t r = 0; r < ups.size(); ++r) {
+    auto row = across_of(g.wide_mm, g.edge_mm, g.pitch_mm);
+    if (g.staggered && r % 2 == 1 && row.size() > 1) {
+      for (double& x : row) x += 0.5 * g.pitch_mm;
+      row.pop_back();
+    }
+    for (const double x : row) {
+      FormLine::At hole = upright(d.site, over(d.site, at, x, ups[r]));
+      d.hole(hole.at, g.across_mm);
+      d.place(hole, g.across_mm, false);
+      add_mesh(rings, ring_on(hole, g.across_mm, 0.8, 0.5));
+      ++count;
+    }
+  }
+  d.solid(Matter::metal, std::move(rings), 0.0, false);
+  return count;
+}
+
+int bars(const HoleField& g, Dressing& d, const FormLine::At& at, double thick) {
+  std::vector<Vec3> rim;
+  const auto corner = [&](double x, double y) { return over(d.site, at, x, y); };
+  const double w = 0.5 * g.wide_mm, h = 0.5 * g.high_mm;
+  constexpr int kSteps = 8;
+  const Vec2 corners[] = {{-w, -h}, {w, -h}, {w, h}, {-w, h}};
+  for (int s = 0; s < 4; ++s)
+    for (int i = 0; i < kSteps; ++i) {
+      const Vec2 p = corners[s] + (corners[(s + 1) % 4] - corners[s]) * (static_cast<double>(i) / kSteps);
+      rim.push_back(corner(p.x(), p.y()));
+    }
+  d.hole(rim);
+  const double bar = std::max(2.0, g.pitch_mm - g.across_mm);
+  int count = 0;
+  Mesh all;
+  for (const double x : across_of(g.wide_mm, g.edge_mm, g.pitch_mm)) {
+    const FormLine line = line_through(d.site, {corner(x, -h), corner(x, 0.0), corner(x, h)}, false);
+    add_mesh(all, band_along(d.site, line, 0.5 * bar, 0.5 * bar, -thick, thick));
+    d.place(line.at_mm(0.5 * line.length_mm), bar, false);
+    ++count;
+  }
+  d.solid(Matter::metal, std::move(all), d.grams(count * bar * g.high_mm * thick));
+  d.piece(d.detail.name + ", bar", {{0.0, 0.0}, {bar, 0.0}, {bar, g.high_mm + 16.0}, {0.0, g.high_mm + 16.0}}, thick,
+      count * d.sides());
+  return count;
+}
+
+}  // namespace
+
+std::vector<Dial> dials_of(HoleField& g) {
+  Dials dials;
+  dials.group("The field")
+      .choice("of", g.of, {"holes", "bars"}, "Made of", "Holes are punched; bars stand in one opening.")
+      .length("wide", g.wide_mm, {8, 400}, "Wide", "Level, from edge to edge.")
+      .length("high", g.high_mm, {8, 400}, "High", "Upright, from edge to edge.")
+      .length("across", g.across_mm, {1, 60}, "Hole, or gap between bars", "What air and sight pass.")
+      .length("pitch", g.pitch_mm, {2, 120}, "From middle to middle", "Level.")
+      .length("pitch-up", g.pitch_up_mm, {2, 120}, "From row to row", "Of holes.")
+      .length("edge", g.edge_mm, {0, 60}, "Free at its edges", "Between the outermost holes' middles and the edge.")
+      .yes_no("staggered", g.staggered, "Every other row between", "Closer, and stronger.");
+  return std::move(dials).all();
+}
+
+void put_on(const HoleField& g, Dressing& d) {
+  if (g.pitch_mm <= g.across_mm + 1.0)
+    return d.remark("room", Severity::warning,
+        "holes of " + in_mm(g.across_mm) + " every " + in_mm(g.pitch_mm) + " run into each other; take a pitch of " +
+            in_mm(g.across_mm + 2.0) + " or more.",
+        g.pitch_mm, g.across_mm + 2.0, {{"Wider apart", d.turn_act("pitch", g.across_mm + 2.0)}});
+  int count = 0;
+  for (const FormLine& line : d.lines) {
+    const FormLine::At at = upright(d.site, line.at_mm(0.5 * line.length_mm).at);
+    count = g.of == HoleField::Of::holes ? holes(g, d, at) : bars(g, d, at, d.thickness_mm(3.0));
+  }
+  d.out.count = count, d.out.pitch_mm = g.pitch_mm, d.out.with_spare = count * d.sides();
+  const bool holed = g.of == HoleField::Of::holes;
+  const double field = g.wide_mm * g.high_mm,
+               open = holed ? count * kPi * 0.25 * g.across_mm * g.across_mm : field * g.across_mm / g.pitch_mm;
+  d.out.open_share = std::min(1.0, open / field);
+  d.fact(counted(count, holed ? "hole" : "bar") + (d.sides() > 1 ? " a side" : "") + ", " +
+      fixed(100.0 * d.out.open_share, 0) + " % of the field open.");
+  if (count == 0)
+    d.remark("room", Severity::warning,
+        "a field of " + in_mm(g.wide_mm) + " x " + in_mm(g.high_mm) + " has no room for one " +
+            (holed ? "hole" : "bar") + " between its edges of " + in_mm(g.edge_mm) + ".");
+  if (g.edge_mm < d.rules.edge_bores * g.across_mm && holed)
+    d.remark("tears-out", Severity::note,
+        "its outer holes stand " + in_mm(g.edge_mm) + " from the field's edge; " +
+            in_mm(d.rules.edge_bores * g.across_mm) + ", two holes, keeps the edge from tearing.",
+        g.edge_mm, d.rules.edge_bores * g.across_mm,
+        {{"More edge", d.turn_act("edge", std::ceil(d.rules.edge_bores * g.across_mm))}});
+  if (holed)
+    d.step("Punch " + d.detail.name, {"Punch every hole while the piece lies flat, the middle row first."},
+        "Punch on a board, hand out of the way.", false, false);
+  else
+    d.step("Set the bars of " + d.detail.name,
+        {"Glue each bar 8 mm over the edge behind the opening, the middle one first, then to both sides."},
+        kBladeCaution, true, true);
+}
+
+}  // namespace awl
