@@ -7,6 +7,7 @@
 #include "core/dress/detail.hpp"
 #include "core/dress/shapes.hpp"
 #include "core/geom/polygon.hpp"
+#include "core/seam/flatten.hpp"
 
 namespace awl {
 
@@ -89,21 +90,33 @@ void Dressing::add_strip(const FormLine& line, StripOptions o, const std::string
   o.more_end_mm += line.closed ? lap_mm : 0.0;
   const FlatStrip flat = flat_strip(site, line, o);
   constexpr double kRoomMm = 950.0;  // of a usual sheet
-  const int lengths = lengths_of(flat, kRoomMm, o.wide_mm);
   out.strips.push_back({name, flat});
-  if (lengths == 1) {
+  const std::size_t n = flat.middle.size();
+  const auto stretch = [&](int k, int of) {
+    const std::size_t a = k * (n - 1) / of, b = (k + 1) * (n - 1) / of;
+    std::vector<Vec2> outline(flat.right.begin() + static_cast<long>(a), flat.right.begin() + static_cast<long>(b) + 1);
+    for (std::size_t i = b + 1; i-- > a;) outline.push_back(flat.left[i]);
+    return outline;
+  };
+  // Equal lengths, so many that none lies over itself.
+  constexpr int kMostLengths = 12;
+  int lengths = lengths_of(flat, kRoomMm, o.wide_mm);
+  const auto over_itself = [&] {
+    for (int k = 0; k < lengths; ++k)
+      if (crosses_itself(stretch(k, lengths))) return true;
+    return false;
+  };
+  while (lengths < kMostLengths && over_itself()) ++lengths;
+  if (over_itself())
+    return remark("folds", Severity::warning,
+        "it turns so sharply that a strip " + in_mm(o.wide_mm) +
+            " wide lies over itself; make it narrower, or draw it as two.",
+        o.wide_mm, {}, {{"Half as wide", turn_act("wide", std::max(3.0, std::floor(0.5 * o.wide_mm)))}});
+  if (lengths == 1)
     piece(name, flat.outline, o.thick_mm, 1);
-  } else {
-    // Equal lengths; every joint lies over itself as the ring does.
-    const std::size_t n = flat.middle.size();
-    for (int k = 0; k < lengths; ++k) {
-      const std::size_t a = k * (n - 1) / lengths, b = (k + 1) * (n - 1) / lengths;
-      std::vector<Vec2> outline(
-          flat.right.begin() + static_cast<long>(a), flat.right.begin() + static_cast<long>(b) + 1);
-      for (std::size_t i = b + 1; i-- > a;) outline.push_back(flat.left[i]);
-      piece(name + ", length " + std::to_string(k + 1), std::move(outline), o.thick_mm, 1);
-    }
-  }
+  else
+    for (int k = 0; k < lengths; ++k)
+      piece(name + ", length " + std::to_string(k + 1), stretch(k, lengths), o.thick_mm, 1);
   std::string words = name + ": " + in_mm(flat.length_mm) + " x " + in_mm(o.wide_mm);
   if (flat.radius_mm)
     words += ", an arc of radius " + in_mm(*flat.radius_mm) + " over " + fixed(degrees(std::abs(flat.turn_rad)), 0) +

@@ -199,8 +199,8 @@ TEST_CASE("a one-sided detail is carried by one copy of a pair alone", "[dress][
   REQUIRE(site);
   const Box box = box_of((*site)->outer.vertices);
   const Vec3 middle = 0.5 * (box.low + box.high);
-  for (const double y : {-30.0, 0.0, 30.0}) {
-    const Vec3 at = (*site)->at_home((*site)->onto(middle + Vec3(150.0, y, 20.0)));
+  for (const double y : {70.0, 85.0, 100.0}) {
+    const Vec3 at = (*site)->at_home((*site)->onto(middle + Vec3(120.0, y, 10.0)));
     b.dress.details[0].track.points.push_back(at);
   }
   const auto sides = [&](const Build& build) {

@@ -9,6 +9,7 @@
 #include "core/dress/detail.hpp"
 #include "core/geom/polygon.hpp"
 #include "core/geom/solid.hpp"
+#include "core/seam/flatten.hpp"
 
 namespace awl {
 namespace {
@@ -78,6 +79,11 @@ void put_on(const Rib& r, Dressing& d) {
               ". Take a level line, or one on the middle.",
           shape.off_mm, kWavesMm);
     std::vector<Vec2> outline = shape.outer;
+    if (!d.lines[k].closed) outline.insert(outline.end(), shape.inner.rbegin(), shape.inner.rend());
+    if (crosses_itself(outline) || crosses_itself(shape.inner))
+      return d.remark("folds", Severity::warning,
+          "its line turns so sharply that a rib " + in_mm(r.deep_mm) + " deep lies over itself; make it shallower.",
+          r.deep_mm, {}, {{"Half as deep", d.turn_act("deep", std::max(3.0, std::floor(0.5 * r.deep_mm)))}});
     if (k == 0) {
       if (d.lines[k].closed) {
         Piece& ring = d.piece(d.detail.name, outline, thick, d.sides());
@@ -85,7 +91,6 @@ void put_on(const Rib& r, Dressing& d) {
         ring.area_mm2 -= std::abs(signed_area_mm2(shape.inner));
         ring.holes.push_back(shape.inner);
       } else {
-        outline.insert(outline.end(), shape.inner.rbegin(), shape.inner.rend());
         d.piece(d.detail.name, outline, thick, d.sides());
       }
     }
