@@ -169,3 +169,38 @@ TEST_CASE("a place measured on a flat piece becomes a place on the form", "[app]
   station.pieceClicked(piece, Vec2(5000.0, 5000.0), false);
   CHECK(said.contains(QLatin1String("beside the piece")));
 }
+
+TEST_CASE("every kind of detail is put on in the window, told in numbers, and taken off", "[app][dress]") {
+  Bench bench;
+  DressStation& station = bare(bench, "heron-warden");
+  bench.window.document().takeInHand(1);
+  bench.settle();
+  const auto& kinds = detail_kinds();
+  for (const DetailShape& shape : kinds) {
+    CAPTURE(kind_of(shape));
+    bench.open("dress-details");
+    bench.choose("dress-kind", kind_of(shape));
+    bench.click("dress-add");
+    bench.settle();
+    REQUIRE(bench.build().dress.details.size() == 1);
+    const bool place = std::holds_alternative<Lens>(shape) || std::holds_alternative<Outline>(shape);
+    if (bench.find<QPushButton>("dress-draw").isChecked()) {
+      station.wornClicked(placeOf(bench, 1, {0.35, 0.75, 0.1}));
+      if (!place) station.wornClicked(placeOf(bench, 1, {0.75, 0.6, -0.4}));
+      bench.click("dress-draw");
+    }
+    bench.settle();
+    const Dressed& made = only(bench, 1);
+    CHECK(made.kind == kind_of(shape));
+    // A wire in the middle of a horn is no thing for a hood: it says so, with a way on.
+    const bool says = !made.yield.remarks.empty();
+    CHECK((says || !made.yield.facts.empty()));
+    if (!says) CHECK_FALSE(bench.text("dress-numbers").isEmpty());
+    for (const Remark& r : made.yield.remarks)
+      for (const Remedy& remedy : r.remedies) CHECK(apply_act(bench.build(), remedy.act));
+    bench.open("dress-details");
+    bench.click("dress-gone");
+    bench.settle();
+    CHECK(bench.build().dress.details.empty());
+  }
+}

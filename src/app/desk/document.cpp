@@ -1,9 +1,13 @@
 #include "app/desk/document.hpp"
 
+#include <QEventLoop>
 #include <QFileInfo>
+#include <QFutureWatcher>
 #include <QUndoCommand>
+#include <QtConcurrentRun>
 
 #include "core/base/data_files.hpp"
+#include "core/base/guard.hpp"
 #include "core/io/build_file.hpp"
 #include "core/chain/questions.hpp"
 
@@ -135,8 +139,19 @@ Result<void> Document::save(const QString& path, bool over) {
   return {};
 }
 
+/// A file read beside the window, which goes on painting meanwhile; what is typed and clicked waits.
+static Result<Build> readBeside(const QString& path) {
+  QEventLoop waiting;
+  QFutureWatcher<Result<Build>> reading;
+  QObject::connect(&reading, &QFutureWatcher<Result<Build>>::finished, &waiting, &QEventLoop::quit);
+  reading.setFuture(QtConcurrent::run(
+      [file = path.toStdString()] { return guarded("opening the file", [&] { return open_build(file); }); }));
+  waiting.exec(QEventLoop::ExcludeUserInputEvents);
+  return reading.result();
+}
+
 Result<void> Document::open(const QString& path) {
-  auto build = open_build(path.toStdString());
+  auto build = readBeside(path);
   if (!build) return fail(build);
   replace(std::move(*build), path);
   return {};

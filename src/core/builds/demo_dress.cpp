@@ -67,7 +67,9 @@ void ferry(Dresser d) {
        {{0, 190, 100}, {0, 120, 100}, {0, 60, 100}, {0, 14, 100}})
       .thickness_mm = 4;
   d.rim(1, "lower rim", Strip{.lies = Strip::Lies::over_edge, .wide_mm = 16}, 1).thickness_mm = 3;
-  d.level(1, "rivets of the cross strip", rivets(9, 32), {0, 128, 100});
+  Studs through = rivets(9, 32);
+  through.over_mm = 4;
+  d.level(1, "rivets of the cross strip", through, {0, 128, 100});
   d.rim(1, "rivets above the rim", rivets(8, 34), 1, 30);
   d.drawn(1, "breaths, right",
        HoleField{.wide_mm = 64, .high_mm = 42, .across_mm = 5, .pitch_mm = 12, .pitch_up_mm = 10}, {{-50, 45, 86}})
@@ -135,9 +137,9 @@ void eel(Dresser d) {
 
 void lamp(Dresser d) {
   d.rim(1, "window mesh", Lens{.of = Lens::Of::mesh, .hold_mm = 12}, 2);
-  d.drawn(1, "eye, left", Lens{.of = Lens::Of::tinted, .rise_mm = 12, .across_mm = 58}, {{42, 112, 90}}).mirrored =
+  d.drawn(1, "eye, left", Lens{.of = Lens::Of::tinted, .rise_mm = 12, .across_mm = 58}, {{42, 78, 90}}).mirrored =
       false;
-  d.drawn(1, "eye, right", Lens{.of = Lens::Of::tinted, .rise_mm = 8, .across_mm = 36}, {{-42, 112, 90}}).mirrored =
+  d.drawn(1, "eye, right", Lens{.of = Lens::Of::tinted, .rise_mm = 8, .across_mm = 36}, {{-42, 78, 90}}).mirrored =
       false;
   d.rim(1, "lamps", Lights{.spacing = {.pitch_mm = 48}, .across_mm = 10, .each_ma = 20, .battery_mah = 2600}, 1, 26);
   d.drawn(1, "antennae", Wire{.use = Wire::Use::antenna, .thick_mm = 3, .long_mm = 110, .bend_deg = 35, .bead_mm = 14},

@@ -117,6 +117,18 @@ Done add_room(Build next, Words& words) {
   return next;
 }
 
+/// "add-counterweight 120", in grams.
+Done add_counterweight(Build next, Words& words) {
+  const auto grams = words.number();
+  if (!grams) return fail(grams);
+  FitHead::Places places;
+  for (int i = 0; i < kLandmarkCount; ++i) places[i] = template_landmarks()[i];
+  Room room = counterweight_of(*grams, places);
+  room.id = next_id(next.fit.rooms);
+  next.fit.rooms.push_back(room);
+  return next;
+}
+
 /// "add-cutout 1 ears"
 Done add_cutout(Build next, Words& words) {
   const auto part = part_in(next, words);
@@ -135,6 +147,7 @@ const std::vector<ActOf>& fit_acts() {
       {"add-hold", add_hold},
       {"drop-hold", [](Build next, Words& words) { return dropped(std::move(next), &FitSpec::holds, words, "hold"); }},
       {"more-hold", more_hold}, {"set-magnet", set_magnet}, {"set-hold-width", set_hold_width}, {"add-room", add_room},
+      {"add-counterweight", add_counterweight},
       {"drop-room", [](Build next, Words& words) { return dropped(std::move(next), &FitSpec::rooms, words, "room"); }},
       {"add-cutout", add_cutout}, {"drop-cutout", [](Build next, Words& words) {
                                      return dropped(std::move(next), &FitSpec::cutouts, words, "cutout");

@@ -123,6 +123,9 @@ void Dressing::add_strip(const FormLine& line, StripOptions o, const std::string
         " degrees";
   if (lengths > 1) words += ", in " + std::to_string(lengths) + " lengths";
   fact(words + ".");
+  if (flat.radius_mm && *flat.radius_mm > o.wide_mm)
+    fact("A left-over ring from " + in_mm(*flat.radius_mm - 0.5 * o.wide_mm) + " to " +
+        in_mm(*flat.radius_mm + 0.5 * o.wide_mm) + " of radius serves as it is.");
   const double most = bears_strain(stuff, true);
   const Strip* strip = std::get_if<Strip>(&detail.shape);
   const bool folded = strip != nullptr && strip->lies == Strip::Lies::over_edge;

@@ -1,5 +1,8 @@
 #include "core/fit/spec.hpp"
 
+#include <algorithm>
+#include <cmath>
+
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 
@@ -10,7 +13,7 @@ constexpr const char* kSlitAt[] = {"back", "sides", "halves"};
 constexpr const char* kClosedBy[] = {"lacing", "elastic", "magnets"};
 constexpr const char* kHoldBy[] = {"magnets", "chin-strap", "elastic", "band", "tabs", "clips"};
 constexpr const char* kCutouts[] = {"ears", "vents-top", "vents-back"};
-constexpr const char* kRooms[] = {"glasses", "fan", "battery", "electronics", "padding"};
+constexpr const char* kRooms[] = {"glasses", "fan", "battery", "electronics", "padding", "counterweight"};
 
 template <class E, std::size_t N>
 Result<E> from_word(const char* const (&words)[N], const std::string& word, const char* what) {
@@ -57,8 +60,18 @@ Room usual_room(RoomKind kind, const FitHead::Places& places) {
       return {0, kind, {50.0, 30.0, 15.0}, back + Vec3(0.0, 30.0, -12.0), 30.0};
     case RoomKind::padding:
       return {0, kind, {60.0, 10.0, 60.0}, crown + Vec3(0.0, 7.0, 0.0), 5.0};
+    case RoomKind::counterweight:
+      return {0, kind, {60.0, 40.0, 6.0}, back + Vec3(0.0, -30.0, -10.0), 110.0};
   }
   return {};
+}
+
+Room counterweight_of(double mass_g, const FitHead::Places& places) {
+  constexpr double kSteelGMm3 = 0.00785;
+  Room room = usual_room(RoomKind::counterweight, places);
+  room.mass_g = mass_g;
+  room.size_mm.y() = std::clamp(std::round(mass_g / (kSteelGMm3 * room.size_mm.x() * room.size_mm.z())), 5.0, 200.0);
+  return room;
 }
 
 bool has_cutout(const FitSpec& spec, int part, CutoutKind kind) {

@@ -48,7 +48,7 @@ struct Hold {
 };
 
 /// Something of a size that is put between head and shell.
-enum class RoomKind { glasses, fan, battery, electronics, padding };
+enum class RoomKind { glasses, fan, battery, electronics, padding, counterweight };
 const char* name_of(RoomKind kind);  ///< "glasses", "fan", ...
 Result<RoomKind> room_kind_from(const std::string& name);
 
@@ -62,6 +62,8 @@ struct Room {
 };
 /// As usual for its kind, where it usually is on a head with these places.
 Room usual_room(RoomKind kind, const FitHead::Places& places);
+/// Steel plates of so many grams behind the head, their size following from it.
+Room counterweight_of(double mass_g, const FitHead::Places& places);
 
 /// A hole that is cut for comfort.
 enum class CutoutKind { ears, vents_top, vents_back };

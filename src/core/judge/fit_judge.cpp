@@ -174,22 +174,28 @@ void judge_turning(const Case& c, Remarks& remarks) {
       .measured(t->nod_deg, kNodDeg);
 }
 
+constexpr double kMostWeightG = 400.0;
+
 void judge_balance(const Case& c, Remarks& remarks) {
   const Balance& b = c.derived.worn->balance;
   const FitRules::Balance& rules = c.derived.worn->rules.balance;
-  if (b.share > rules.warn_share || b.mass_g > rules.warn_g)
-    remarks
-        .warn("fit.heavy", "fit/balance",
-            "It weighs about " + fixed(b.mass_g, 0) + " g and pulls the head " + (b.share > 0.0 ? "forward" : "back") +
-                " by " + in_percent(std::abs(b.share)) + " of the head's own pull: too much for an evening.")
-        .measured(b.mass_g, rules.warn_g);
-  else if (b.share > rules.trim_share)
-    remarks
-        .note("fit.trim", "fit/balance",
-            "It pulls the head forward by " + in_percent(b.share) +
-                " of the head's own pull: put the battery at the back, or a counterweight.")
-        .measured(b.forward_nm, std::nullopt)
-        .offer("Put a battery at the back", "add-room battery");
+  // A weight behind trims it, where it does not make it too heavy.
+  const double weight_g = 10.0 * std::ceil(b.counterweight_g.value_or(0.0) / 10.0);
+  const bool trims = weight_g > 0.0 && weight_g <= kMostWeightG && b.mass_g + weight_g <= rules.warn_g;
+  const Remedy put{"Put " + fixed(weight_g, 0) + " g in behind", "add-counterweight " + fixed(weight_g, 0)};
+  if (b.share > rules.warn_share || b.mass_g > rules.warn_g) {
+    auto made = remarks.warn("fit.heavy", "fit/balance",
+        "It weighs about " + fixed(b.mass_g, 0) + " g and pulls the head " + (b.share > 0.0 ? "forward" : "back") +
+            " by " + in_percent(std::abs(b.share)) + " of the head's own pull: too much for an evening.");
+    made.measured(b.mass_g, rules.warn_g);
+    if (trims) made.offer({put});
+  } else if (b.share > rules.trim_share) {
+    auto made = remarks.note("fit.trim", "fit/balance",
+        "It pulls the head forward by " + in_percent(b.share) +
+            " of the head's own pull: put the battery at the back, or a counterweight.");
+    made.measured(b.forward_nm, std::nullopt).offer("Put a battery at the back", "add-room battery");
+    if (trims) made.offer({put});
+  }
   if (b.mass_g > rules.note_g && b.mass_g <= rules.warn_g)
     remarks
         .note("fit.weight", "fit/balance",

@@ -12,6 +12,7 @@ namespace {
 
 Build covered(const std::string& demo, CoverSpec spec, const std::string& stuff = {}, double thickness = 0.0) {
   Build b = *demo_by_name(demo, Day{20731});
+  b.dress = {};
   Part part;
   part.name = "cover", part.shape = spec, part.stuff = stuff, part.thickness_mm = thickness;
   REQUIRE(add_part(b, part, b.parts.front().id));

@@ -1,5 +1,6 @@
 #include <catch2/catch.hpp>
 
+#include "core/io/codec/dress_json.hpp"
 #include "core/io/codec/fit_json.hpp"
 #include "core/io/codec/foam_json.hpp"
 #include "core/io/codec/seam_json.hpp"
@@ -51,6 +52,7 @@ void fields(C& c, Later& s) {
 
 TEST_CASE("every field of every spec survives saving, however it is altered", "[io][codec][property]") {
   survives_shaking<SeamSpec>("seams");
+  survives_shaking<Track>("line of a detail");
   survives_shaking<Slit>("slit");
   survives_shaking<Hold>("hold");
   survives_shaking<Room>("room");
@@ -68,6 +70,31 @@ TEST_CASE("every field of every spec survives saving, however it is altered", "[
   survives_shaking<OrderRule>("order");
   survives_shaking<FoamHeadSpec>("foam head");
   survives_shaking<CoatSpec>("coat");
+}
+
+TEST_CASE("every dial of every kind of detail survives saving, and a word it does not have is refused", "[io][codec]") {
+  int dials = 0;
+  for (const DetailShape& kind : detail_kinds()) {
+    Detail detail;
+    detail.id = 3, detail.name = "detail", detail.shape = kind;
+    for (const Dial& d : dials_of(detail)) {
+      const bool whole = d.facts.kind == DialKind::count || d.facts.kind == DialKind::choice;
+      const double most =
+          d.facts.kind == DialKind::choice ? static_cast<double>(d.facts.options.size()) - 1.0 : d.facts.most;
+      const double to = d.facts.least + 0.61 * (most - d.facts.least);
+      d.turn(whole ? std::round(to) : to);
+      ++dials;
+    }
+    const DressSpec spec{{detail}, false};
+    Json json = spec_to_json(spec);
+    const auto back = read_json(json, "", spec_from_json<DressSpec>);
+    INFO(kind_of(kind) << " " << (back ? std::string() : back.error().text));
+    REQUIRE(back);
+    CHECK(*back == spec);
+    json["details"][0]["shape"]["kind"] = "hat";
+    CHECK_FALSE(read_json(json, "", spec_from_json<DressSpec>));
+  }
+  CHECK(dials > 100);
 }
 
 TEST_CASE("a field added later keeps its usual value in files that lack it", "[io][codec]") {

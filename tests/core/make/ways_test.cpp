@@ -24,6 +24,7 @@ Body body_of(Mesh open, const std::string& name = "cone") { return {capped(open)
 
 Build with_way(const std::string& demo, Way way, int part = -1) {
   Build b = *demo_by_name(demo, Day{20731});
+  b.dress = {};  // the pieces of its way alone
   Part& p = part < 0 ? b.parts.back() : *find_part(b, part);
   p.way.way = way;
   return b;

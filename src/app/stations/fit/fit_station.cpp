@@ -18,7 +18,8 @@ constexpr int kWaySteps = 100, kPlayMs = 40;
 const std::vector<std::pair<std::string, QString>>& roomChoices() {
   static const std::vector<std::pair<std::string, QString>> choices{{"glasses", FitStation::tr("Glasses")},
       {"battery", FitStation::tr("Battery")}, {"fan", FitStation::tr("Fan")},
-      {"electronics", FitStation::tr("Electronics")}, {"padding", FitStation::tr("Padding block")}};
+      {"electronics", FitStation::tr("Electronics")}, {"padding", FitStation::tr("Padding block")},
+      {"counterweight", FitStation::tr("Counterweight")}};
   return choices;
 }
 const std::vector<std::pair<std::string, QString>>& holdChoices() {

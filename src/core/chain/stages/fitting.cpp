@@ -106,6 +106,9 @@ SightOptions sight_asked(const WornStep::Inputs& in, const FitRules& rules) {
 void add_details(std::vector<FitPart>& parts, std::vector<Load>* loads, const std::vector<Held<Dressed>>& details) {
   for (const auto& detail : details)
     for (const YieldSolid& solid : detail->yield.solids) {
+      for (FitPart& host : parts)
+        if (host.part == detail->yield.part && host.on_head)
+          host.own_mass_g = (host.own_mass_g > 0.0 ? host.own_mass_g : host.mass_g) + solid.mass_g / host.bodies;
       Vec3 middle = Vec3::Zero();
       for (const Vec3& p : solid.mesh.vertices) middle += p / static_cast<double>(solid.mesh.vertices.size());
       if (!solid.hides) {
@@ -259,6 +262,14 @@ Result<Worn> WornStep::run(Shop& shop, const Inputs& in, const Progress& progres
           {c.kind == CutoutKind::vents_top ? "through vents above" : "through vents behind", open});
       worn->air.open_mm2 += open;
     }
+  // What behind the head would bring it down to what is trimmed.
+  if (worn && worn->balance.share > rules.balance.trim_share) {
+    FitHead::Places places;
+    for (int i = 0; i < kLandmarkCount; ++i) places[i] = in.head->landmarks[i];
+    worn->balance.counterweight_g = counterweight_g(**head, worn->balance.forward_nm,
+        worn->balance.forward_nm * rules.balance.trim_share / worn->balance.share,
+        usual_room(RoomKind::counterweight, places).at_mm.z());
+  }
   if (worn) worn->holds = check_holds(**head, *parts, in.spec, rules);
   return worn;
 }

@@ -8,6 +8,7 @@
 #include "core/dress/detail.hpp"
 #include "core/dress/shapes.hpp"
 #include "core/geom/solid.hpp"
+#include "core/seam/flatten.hpp"
 
 namespace awl {
 namespace {
@@ -180,6 +181,15 @@ void put_on(const LacedPlates& p, Dressing& d) {
     const double pitch = p.columns > 0 ? p.pitch_mm : line.length_mm / columns;
     laced = lace_mm(p.path, columns, pitch, p.apart_mm, std::max(thick, d.site.thickness_mm), p.tail_mm);
     cord += laced * std::max(1, p.rows);
+  }
+  // What keeps the holes from tearing, behind the edge they are in.
+  for (std::size_t k = 0; k < d.lines.size() && k < 1; ++k) {
+    StripOptions behind;
+    behind.wide_mm = d.rules.lace_strip_pitches * p.pitch_mm, behind.thick_mm = 2.0, behind.inside = true;
+    const FlatStrip flat = flat_strip(d.site, d.lines[k], behind);
+    constexpr double kRoomMm = 950.0;
+    if (lengths_of(flat, kRoomMm, behind.wide_mm) == 1 && !crosses_itself(flat.outline))
+      d.piece(d.detail.name + ", strip behind the holes", flat.outline, behind.thick_mm, d.sides());
   }
   for (int r = 0; r < p.rows; ++r) add_piece(p, d, r, d.lines.front().length_mm, columns, thick);
   const int cords = p.cords > 0 ? p.cords : std::max(1, p.rows) * std::max(1, d.sides());

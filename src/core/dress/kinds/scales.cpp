@@ -88,7 +88,7 @@ class ScaleLayer {
     const double g0 = girth(base, 0.5 * thick_), g1 = girth(end, thick_ * (below + 0.5));
     const int n = std::max(3, static_cast<int>(std::round(std::max(g0, g1) / s_.wide_mm)));
     const double wide = std::max(g0, g1) / n;
-    if (wide < 0.35 * s_.wide_mm) return;  // at a closed tip they collapse: one cap piece there
+    if (wide < 0.5 * s_.wide_mm) return;  // at a closed tip they collapse: one cap piece there
     count += n;
     if (!image_) {
       d_.out.rows.push_back({g0, n});

@@ -55,15 +55,17 @@ class StudSetter {
     return d_.rules.rivet_g_mm3 * s_.across_mm * s_.across_mm * std::max(2.0, 0.3 * s_.across_mm);
   }
 
-  void set(const FormLine::At& at, bool image) {
-    d_.place(at, s_.across_mm, image);
+  void set(const FormLine::At& foot, bool image) {
+    d_.place(foot, s_.across_mm, image);
+    FormLine::At at = foot;
+    at.at += s_.over_mm * at.normal;
     switch (s_.what) {
       case Studs::What::hole:
-        d_.hole(at.at, s_.across_mm);
+        d_.hole(foot.at, s_.across_mm);
         add(ring_on(at, s_.across_mm, 0.8, 0.6));
         return;
       case Studs::What::eyelet:
-        d_.hole(at.at, s_.bore_mm);
+        d_.hole(foot.at, s_.bore_mm);
         add(ring_on(at, s_.bore_mm, 0.5 * std::max(1.5, s_.across_mm - s_.bore_mm), 1.2));
         return;
       case Studs::What::stitch: {
@@ -76,11 +78,11 @@ class StudSetter {
         return;
       }
       case Studs::What::spike:
-        d_.bore(at.at, s_.bore_mm);
+        d_.bore(foot.at, s_.bore_mm);
         add(cone_on(at.at, at.along, at.normal, s_.across_mm, s_.across_mm, 1.6 * s_.across_mm));
         return;
       default:
-        d_.bore(at.at, s_.bore_mm);
+        d_.bore(foot.at, s_.bore_mm);
         add(dome_on(at, s_.across_mm, (s_.what == Studs::What::screw ? 0.18 : 0.32) * s_.across_mm));
     }
   }
@@ -106,7 +108,7 @@ void tell(const Studs& s, Dressing& d, int all) {
   if (bought)
     d.want(what + "/" + fixed(s.across_mm, 0),
         std::string(1, static_cast<char>(std::toupper(what[0]))) + what.substr(1) + "s, " + in_mm(s.across_mm) +
-            " head, shank " + in_mm(s.bore_mm) + " and " + in_mm(d.site.thickness_mm) + " of foam",
+            " head, shank " + in_mm(s.bore_mm) + " and " + in_mm(d.site.thickness_mm + s.over_mm) + " of foam",
         all + spare);
   if (s.what == Studs::What::stitch)
     d.want("thread", "Waxed thread",
@@ -159,6 +161,8 @@ std::vector<Dial> dials_of(Studs& s) {
   dials.group("Rows")
       .count("rows", s.rows, {1, 12}, "Rows", "Further rows to the line's left; from a rim inwards.")
       .length("apart", s.apart_mm, {2, 100}, "Rows apart", "From row to row.")
+      .length(
+          "over", s.over_mm, {0, 40}, "Through a strip of", "What lies between them and the part: the shank is longer.")
       .yes_no("staggered", s.staggered, "Half a pitch on", "Every other row stands between those of the row before.");
   return std::move(dials).all();
 }

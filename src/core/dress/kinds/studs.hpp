@@ -15,6 +15,7 @@ struct Studs {
   int rows = 1;
   double apart_mm = 15.0;  ///< rows from each other
   bool staggered = true;
+  double over_mm = 0.0;  ///< what lies between them and the part: a strip they go through
   bool operator==(const Studs&) const = default;
 };
 std::vector<Dial> dials_of(Studs& studs);
