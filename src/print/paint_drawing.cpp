@@ -74,6 +74,7 @@ void paintDrawing(QPainter& painter, const Drawing& drawing, const DrawingStyle&
   for (const Mark& m : drawing.marks) {
     const QColor& colour = colourOf(m.layer, style);
     if (m.line.empty()) {
+      if (m.height_mm < style.least_text_mm) continue;
       const bool number = m.layer == Layer::text && m.height_mm > 5.5;
       paintText(painter, QString::fromStdString(m.text), down(m.at), m.height_mm, -degrees(m.angle_rad), colour,
           number || m.text.size() <= 2);

@@ -12,6 +12,7 @@ struct DrawingStyle {
       sheet{0x9a, 0x93, 0x84}, traces{0x2f, 0x6b, 0x5e};
   QColor fill = Qt::transparent;  ///< inside of cut outlines
   double cut_mm = 0.35, thin_mm = 0.22;
+  double least_text_mm = 0.0;  ///< smaller capitals are left out: on a screen they would be a smudge
 };
 
 /// Paints a drawing; the painter's unit is the millimetre and its y runs downwards: drawing (x, y) is painted at (x,

@@ -263,6 +263,8 @@ void MatView::paintItem(QPainter& painter, const Item& item) const {
     style.traces = QColor(0x7f, 0xd0, 0xbc);
   style.cut_mm = std::max(0.35, 1.6 / m_zoom);
   style.thin_mm = std::max(0.22, 1.0 / m_zoom);
+  constexpr double kReadablePixels = 2.5;
+  style.least_text_mm = kReadablePixels / m_zoom;
   paintDrawing(painter, m_drawings[index], style);
   paintFormer(painter, item);
   painter.restore();

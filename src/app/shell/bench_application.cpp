@@ -18,10 +18,13 @@ BenchApplication::BenchApplication(int& argc, char** argv) : QApplication(argc, 
 bool BenchApplication::notify(QObject* receiver, QEvent* event) {
   QElapsedTimer clock;
   clock.start();
+  const QEvent::Type type = event->type();
   ++m_depth;
   const auto handled =
       guarded("doing what was asked", [&]() -> Result<bool> { return QApplication::notify(receiver, event); });
-  if (--m_depth == 0) m_longestMs = std::max(m_longestMs, 1e-6 * static_cast<double>(clock.nsecsElapsed()));
+  if (--m_depth == 0)
+    if (const double ms = 1e-6 * static_cast<double>(clock.nsecsElapsed()); ms > m_longestMs)
+      m_longestMs = ms, m_longestWas = static_cast<int>(type);
   if (handled) return *handled;
   if (m_telling || !onFault) return false;
   m_telling = true;

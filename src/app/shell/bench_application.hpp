@@ -17,6 +17,8 @@ class BenchApplication : public QApplication {
 
   /// The longest that handling one event took since it was asked last, milliseconds.
   double takeLongestMs() { return std::exchange(m_longestMs, 0.0); }
+  /// The QEvent::Type of that event.
+  int longestWas() const { return m_longestWas; }
 
   /// What to do about it: save a recovery copy and say so. Faults within it are dropped.
   std::function<void(const Error& fault)> onFault;
@@ -25,6 +27,7 @@ class BenchApplication : public QApplication {
   bool m_telling = false;
   int m_depth = 0;
   double m_longestMs = 0.0;
+  int m_longestWas = 0;
 };
 
 }  // namespace awl

@@ -57,21 +57,48 @@ QImage StandRaster::render(
   m_screen.resize(bodies.size());
   for (int b = 0; b < static_cast<int>(bodies.size()); ++b) {
     m_screen[b].resize(bodies[b].places.size());
-    for (std::size_t v = 0; v < bodies[b].places.size(); ++v) m_screen[b][v] = project(bodies[b].places[v]);
     for (int t = 0; t < static_cast<int>(bodies[b].triangles.size()); ++t) m_all.push_back({b, t});
   }
+  parallel_for(kBands, [&](int part) {
+    for (std::size_t b = 0; b < bodies.size(); ++b) {
+      const std::size_t n = bodies[b].places.size();
+      for (std::size_t v = n * part / kBands; v < n * (part + 1) / kBands; ++v)
+        m_screen[b][v] = project(bodies[b].places[v]);
+    }
+  });
   QImage image(m_width, m_height, QImage::Format_RGB32);
-  constexpr int kBands = 8;
+  m_key = (-0.55f * m_right + 0.75f * m_up + 0.75f * m_back).normalized();
+  parallel_for(kBands, [&](int part) { sortIntoBands(bodies, part); });
   parallel_for(kBands, [&](int band) {
     const int from = m_height * band / kBands, to = m_height * (band + 1) / kBands;
-    fillRows(bodies, from, to);
+    for (const auto& part : m_bands) fillRows(bodies, part[band], from, to);
     lightRows(bodies, from, to, options, image);
   });
   return image;
 }
 
-void StandRaster::fillRows(const std::vector<StandBody>& bodies, int from, int to) {
-  for (int i = 0; i < static_cast<int>(m_all.size()); ++i) {
+/// Each triangle of one part of all to the bands of rows it reaches into, in their order.
+void StandRaster::sortIntoBands(const std::vector<StandBody>& bodies, int part) {
+  for (auto& band : m_bands[part]) band.clear();
+  const float band_rows = static_cast<float>(m_height) / kBands;
+  const std::size_t n = m_all.size();
+  for (std::size_t i = n * part / kBands; i < n * (part + 1) / kBands; ++i) {
+    const auto& t = bodies[m_all[i].body].triangles[m_all[i].triangle];
+    const auto& s = m_screen[m_all[i].body];
+    const float a = s[t[0]].y(), b = s[t[1]].y(), c = s[t[2]].y();
+    const float low = std::min({a, b, c}), high = std::max({a, b, c});
+    if (!(high >= 0.0f) || !(low < static_cast<float>(m_height))) continue;
+    const int first = std::clamp(static_cast<int>(low / band_rows) - 1, 0, kBands - 1),
+              last = std::clamp(static_cast<int>(high / band_rows) + 1, 0, kBands - 1);
+    for (int band = first; band <= last; ++band)
+      if (high >= static_cast<float>(m_height * band / kBands) &&
+          low < static_cast<float>(m_height * (band + 1) / kBands))
+        m_bands[part][band].push_back(static_cast<int>(i));
+  }
+}
+
+void StandRaster::fillRows(const std::vector<StandBody>& bodies, const std::vector<int>& faces, int from, int to) {
+  for (const int i : faces) {
     const auto& t = bodies[m_all[i].body].triangles[m_all[i].triangle];
     const auto& s = m_screen[m_all[i].body];
     const Vec3f &a = s[t[0]], &b = s[t[1]], &c = s[t[2]];
@@ -134,13 +161,13 @@ QRgb StandRaster::lit(const std::vector<StandBody>& bodies, const Cell& cell, co
   const bool pointed = options.owner_lit >= 0 && !body.owner.empty() && body.owner[face.triangle] == options.owner_lit;
   if (pointed) colour = mix(colour, Vec3f(0.95f, 0.72f, 0.20f), 0.55f);
   // Key from the upper left of the viewer, sky and bounce by height, a thin rim, a soft highlight.
-  const Vec3f key = (-0.55f * m_right + 0.75f * m_up + 0.75f * m_back).normalized();
   const float ambient = body.light.empty() ? 1.0f : blend(body.light);
-  const float lambert = std::max(0.0f, n.dot(key)) * (0.45f + 0.55f * ambient);
+  const float lambert = std::max(0.0f, n.dot(m_key)) * (0.45f + 0.55f * ambient);
   const float sky = 0.5f + 0.5f * n.y();
-  const float rim = std::pow(1.0f - std::max(0.0f, n.dot(view)), 3.0f);
-  const Vec3f half = (key + view).normalized();
-  const float shine = body.gloss * std::pow(std::max(0.0f, n.dot(half)), 28.0f) * ambient;
+  const float away = 1.0f - std::max(0.0f, n.dot(view)), rim = away * away * away;
+  const Vec3f half = (m_key + view).normalized();
+  const float facing = std::max(0.0f, n.dot(half)), p4 = facing * facing * facing * facing, p8 = p4 * p4;
+  const float shine = body.gloss * p8 * p8 * p8 * p4 * ambient;  // to the 28th
   const Vec3f fill = ambient * mix(Vec3f(0.38f, 0.35f, 0.32f), Vec3f(0.50f, 0.52f, 0.56f), sky);
   Vec3f light = fill + lambert * Vec3f(0.74f, 0.71f, 0.66f) + rim * ambient * Vec3f(0.10f, 0.11f, 0.13f);
   // A colour that means something must be readable in the shade too.

@@ -67,14 +67,17 @@ class StandRaster {
     int body, triangle;
   };
 
-  void fillRows(const std::vector<StandBody>& bodies, int from, int to);
+  static constexpr int kBands = 8;
+  void sortIntoBands(const std::vector<StandBody>& bodies, int part);
+  void fillRows(const std::vector<StandBody>& bodies, const std::vector<int>& faces, int from, int to);
   void lightRows(const std::vector<StandBody>& bodies, int from, int to, const Options& options, QImage& image) const;
   QRgb lit(const std::vector<StandBody>& bodies, const Cell& cell, const Options& options) const;
 
   int m_width = 0, m_height = 0, m_scale = 1;
-  Vec3f m_eye, m_right, m_up, m_back;
+  Vec3f m_eye, m_right, m_up, m_back, m_key;
   float m_focal = 1.0f;
   std::vector<Face> m_all;
+  std::array<std::array<std::vector<int>, kBands>, kBands> m_bands;  ///< by part of all, then by band of rows
   std::vector<std::vector<Vec3f>> m_screen;
   std::vector<Cell> m_cells;
 };

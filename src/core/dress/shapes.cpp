@@ -42,11 +42,15 @@ std::vector<Vec3> ring_round(const Vec3& middle, const Vec3& u, const Vec3& v, d
 }  // namespace
 
 Mesh dome_on(const FormLine::At& at, double across_mm, double high_mm) {
-  constexpr int kCorners = 8;
+  // Of small ones there are thousands: no finer than is seen.
+  constexpr double kSmallMm = 6.0;
+  const bool small = across_mm < kSmallMm;
+  const int corners = small ? 6 : 8;
   const double r = 0.5 * across_mm;
   std::vector<std::vector<Vec3>> rings;
   for (const auto& [out, up] : {std::pair{1.0, -0.3}, {1.0, 0.2}, {0.7, 0.8}, {0.05, 1.0}})
-    rings.push_back(ring_round(at.at + up * high_mm * at.normal, at.along, at.left, out * r, kCorners));
+    if (!small || up < 0.0 || up > 0.5)
+      rings.push_back(ring_round(at.at + up * high_mm * at.normal, at.along, at.left, out * r, corners));
   return joined_rings(rings, false);
 }
 
