@@ -1,5 +1,6 @@
 #include "core/dress/dress.hpp"
 
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
 
@@ -51,7 +52,7 @@ void add_guides(Yield& y, const DressSite& site, const SiteLine& foot, bool pair
     std::vector<Vec3> ends;
     for (std::size_t i = 0; i < foot.at.size(); ++i) {
       const Vec3 &a = foot.at[i], &b = foot.at[(i + 1) % foot.at.size()];
-      if ((a[axis] - value) * (b[axis] - value) >= 0.0) continue;
+      if ((a[axis] < value) == (b[axis] < value)) continue;
       ends.push_back(a + (value - a[axis]) / (b[axis] - a[axis]) * (b - a));
     }
     if (ends.size() < 2) return;

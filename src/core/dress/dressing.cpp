@@ -47,9 +47,16 @@ void Dressing::step(std::string title, std::vector<std::string> told, std::strin
   out.yield.steps.push_back({std::move(title), std::move(told), std::move(caution), glued, at_end});
 }
 
-Piece& Dressing::piece(const std::string& name, std::vector<Vec2> outline, double thick_mm, int copies) {
+Piece& Dressing::piece(const std::string& name, std::vector<Vec2> outline, double thick_mm, int copies,
+    std::vector<std::vector<Vec2>> holes, std::vector<PieceTrace> traces) {
   if (signed_area_mm2(outline) < 0.0) std::reverse(outline.begin(), outline.end());
-  Piece made = plate_piece(name, 1, std::move(outline), {}, thick_mm);
+  for (auto& hole : holes)
+    if (signed_area_mm2(hole) > 0.0) std::reverse(hole.begin(), hole.end());
+  const Vec2 middle = polygon_centre(outline);
+  for (PieceTrace& trace : traces)
+    for (Vec2& p : trace.line) p -= middle;
+  Piece made = plate_piece(name, 1, std::move(outline), std::move(holes), thick_mm);
+  made.traces = std::move(traces);
   made.part = site.part, made.copies = copies, made.face_up = "any side up";
   made.front.reset();
   made.stuff = !detail.stuff.empty() ? detail.stuff : of_host != nullptr ? of_host->id : std::string();

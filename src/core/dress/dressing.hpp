@@ -34,7 +34,9 @@ struct Dressing {
   void fact(std::string sentence) { out.yield.facts.push_back(std::move(sentence)); }
   void want(const std::string& id, const std::string& what, double need, const std::string& unit = "pieces");
   void step(std::string title, std::vector<std::string> told, std::string caution, bool glued, bool at_end);
-  Piece& piece(const std::string& name, std::vector<Vec2> outline, double thickness_mm, int copies);
+  /// Holes and traces in the frame of the outline; the piece has its own, about its middle.
+  Piece& piece(const std::string& name, std::vector<Vec2> outline, double thickness_mm, int copies,
+      std::vector<std::vector<Vec2>> holes = {}, std::vector<PieceTrace> traces = {});
   /// A line drawn on the pieces below, and a bore drilled through them.
   void trace(const std::vector<Vec3>& line, bool closed, TraceKind kind, const std::string& label);
   void bore(const Vec3& at, double across_mm, const std::string& label = {});

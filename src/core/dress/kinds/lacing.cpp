@@ -117,13 +117,14 @@ void add_piece(const LacedPlates& p, Dressing& d, int r, double length_mm, int c
   constexpr int kSteps = 24;
   for (int i = 0; i <= kSteps; ++i) outline.push_back(flat(static_cast<double>(i) / kSteps, p.high_mm));
   for (int i = kSteps; i >= 0; --i) outline.push_back(flat(static_cast<double>(i) / kSteps, 0.0));
-  Piece& piece = d.piece(d.detail.name + ", plate " + std::to_string(r + 1), std::move(outline), thick, d.sides());
+  std::vector<PieceTrace> holes;
   for (int c = 0; c < columns; ++c)
     for (const double down : {0.6 * p.apart_mm, p.high_mm - p.overlap_mm - 0.4 * p.apart_mm}) {
       if (r + 1 == p.rows && down > 0.6 * p.apart_mm + 1e-9) continue;  // nothing hangs from the last
-      piece.traces.push_back(
-          {{flat((c + 0.5) / columns, down)}, false, TraceKind::drill, {}, TraceSide::both, p.hole_mm});
+      holes.push_back({{flat((c + 0.5) / columns, down)}, false, TraceKind::drill, {}, TraceSide::both, p.hole_mm});
     }
+  d.piece(
+      d.detail.name + ", plate " + std::to_string(r + 1), std::move(outline), thick, d.sides(), {}, std::move(holes));
 }
 
 }  // namespace

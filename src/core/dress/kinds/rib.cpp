@@ -84,16 +84,9 @@ void put_on(const Rib& r, Dressing& d) {
       return d.remark("folds", Severity::warning,
           "its line turns so sharply that a rib " + in_mm(r.deep_mm) + " deep lies over itself; make it shallower.",
           r.deep_mm, {}, {{"Half as deep", d.turn_act("deep", std::max(3.0, std::floor(0.5 * r.deep_mm)))}});
-    if (k == 0) {
-      if (d.lines[k].closed) {
-        Piece& ring = d.piece(d.detail.name, outline, thick, d.sides());
-        if (signed_area_mm2(shape.inner) > 0.0) std::reverse(shape.inner.begin(), shape.inner.end());
-        ring.area_mm2 -= std::abs(signed_area_mm2(shape.inner));
-        ring.holes.push_back(shape.inner);
-      } else {
-        d.piece(d.detail.name, outline, thick, d.sides());
-      }
-    }
+    if (k == 0)
+      d.piece(d.detail.name, outline, thick, d.sides(),
+          d.lines[k].closed ? std::vector<std::vector<Vec2>>{shape.inner} : std::vector<std::vector<Vec2>>{});
     d.trace(d.lines[k].at, d.lines[k].closed, TraceKind::glue, k == 0 ? d.detail.name + ", inside" : std::string());
     const double mass = d.grams(d.lines[k].length_mm * r.deep_mm * thick);
     d.solid(Matter::foam, std::move(shape.solid), mass);
