@@ -98,9 +98,9 @@ std::vector<Dial> dials_of(Detail& d) {
   dials.group("Its line")
       .length("off", d.track.off_mm, {-600, 600}, "Moved beside it",
           "From a rim inwards; of others to the left, - to the right.")
-      .share("start", d.track.start, {0, 0.99}, "Begins at", "Share of the line.")
-      .share("end", d.track.end, {0.01, 1}, "Ends at", "Share of the line.")
-      .length("thick", d.thickness_mm, {0, 60}, "Sheet it is cut from", "0: as usual for what it is.");
+      .share("line-start", d.track.start, {0, 0.99}, "Begins at", "Share of the line.")
+      .share("line-end", d.track.end, {0.01, 1}, "Ends at", "Share of the line.")
+      .length("sheet", d.thickness_mm, {0, 60}, "Sheet it is cut from", "0: as usual for what it is.");
   return std::move(dials).all();
 }
 

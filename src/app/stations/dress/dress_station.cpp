@@ -489,7 +489,7 @@ void DressStation::showChosen(const Build& build) {
   Detail copy = *d;
   std::vector<Dial> shape, line;
   for (Dial& dial : dials_of(copy))
-    (dial.facts.group == "Its line" && dial.facts.id != "thick" ? line : shape).push_back(std::move(dial));
+    (dial.facts.group == "Its line" && dial.facts.id != "sheet" ? line : shape).push_back(std::move(dial));
   if (!shape.empty()) shape.back().facts.group = shape.front().facts.group;  // its thickness, with the rest
   m_shape->show(std::move(shape), d->id, build.shown);
   m_lineDials->show(std::move(line), d->id, build.shown);
