@@ -69,11 +69,8 @@ Result<std::shared_ptr<const DressSite>> site_to_dress(const Build& build, const
     return fail(Errc::unknown_name, "Part number " + std::to_string(part) + " has no form yet.", "parts");
   auto site = std::make_shared<DressSite>(dress_site(*form, std::holds_alternative<SweepSpec>(of->shape)));
   for (const auto& guest : derived.form->parts)
-    if (const Part* other = find_part(build, guest->part); other != nullptr && other->on == part) {
-      SiteFoot foot{guest->part, guest->name, guest->thickness_mm, is_mirrored(guest->surface),
-          foot_of(*site, dress_site(*guest, false))};
-      if (!foot.lines.empty()) site->feet.push_back(std::move(foot));
-    }
+    if (const Part* other = find_part(build, guest->part); other != nullptr && other->on == part)
+      add_foot(*site, dress_site(*guest, false));
   return std::shared_ptr<const DressSite>(std::move(site));
 }
 

@@ -78,6 +78,17 @@ const char* label_of(const DetailShape& shape) {
   return std::visit([](const auto& s) { return std::decay_t<decltype(s)>::kLabel; }, shape);
 }
 
+LineNeed needs_of(const DetailShape& shape) {
+  return std::visit(
+      [](const auto& s) {
+        if constexpr (requires { s.needs(); })
+          return s.needs();
+        else
+          return LineNeed::line;
+      },
+      shape);
+}
+
 const std::vector<DetailShape>& detail_kinds() {
   static const auto kinds = one_of_each(std::make_index_sequence<std::variant_size_v<DetailShape>>{});
   return kinds;

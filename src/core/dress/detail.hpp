@@ -59,6 +59,8 @@ Detail* find_detail(DressSpec& spec, int id);
 /// The word in files and acts: "strip", "studs" ...; and in the window: "Strip, rim or ribbon".
 const char* kind_of(const DetailShape& shape);
 const char* label_of(const DetailShape& shape);
+/// A kind that says nothing of it is made along a line.
+LineNeed needs_of(const DetailShape& shape);
 /// One of every kind, as usual. The first is the usual one.
 const std::vector<DetailShape>& detail_kinds();
 /// Errors: unknown_name with those there are.

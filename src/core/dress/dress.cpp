@@ -9,24 +9,6 @@
 namespace awl {
 namespace {
 
-/// Whether a kind is made along a line and has none: one marker is a place.
-bool needs_line(const DetailShape& shape) {
-  const bool by_place = std::holds_alternative<HoleField>(shape) || std::holds_alternative<Lens>(shape) ||
-      std::holds_alternative<Outline>(shape) || std::holds_alternative<Buckle>(shape) ||
-      std::holds_alternative<Wire>(shape);
-  return !by_place && !std::holds_alternative<Damage>(shape) && !std::holds_alternative<Filling>(shape);
-}
-
-bool needs_nothing(const Detail& d) {
-  const LacedPlates* lacing = std::get_if<LacedPlates>(&d.shape);
-  if (lacing != nullptr && lacing->rows == 0 && lacing->columns > 0 && d.track.points.empty() &&
-      d.track.from == TrackFrom::drawn)
-    return true;  // cord alone, by its number of holes
-  const Wire* wire = std::get_if<Wire>(&d.shape);
-  return std::holds_alternative<Damage>(d.shape) || std::holds_alternative<Filling>(d.shape) ||
-      (wire != nullptr && wire->use == Wire::Use::spine);
-}
-
 double area_of(const std::vector<Vec3>& outline) {
   Vec3 middle = Vec3::Zero(), area = Vec3::Zero();
   for (const Vec3& p : outline) middle += p / static_cast<double>(outline.size());
@@ -75,18 +57,18 @@ Dressed dressed(const Detail& detail, const DressSite& site, const DressStuffs& 
     out.yield.remarks.push_back({"dress.line", Severity::warning, "dress/" + std::to_string(detail.id), why.text, {},
         {}, {{"Take it away", "drop-detail " + std::to_string(detail.id)}}});
   };
-  if (!needs_nothing(detail)) {
+  const LineNeed need = needs_of(detail.shape);
+  const bool given = detail.track.from != TrackFrom::drawn || !detail.track.points.empty();
+  if (need != LineNeed::none && (need != LineNeed::if_given || given)) {
     auto lines = lines_of(detail, site, beside_lines);
     if (!lines) return refused(lines.error()), out;
     out.lines = std::move(*lines);
-    if (needs_line(detail.shape) && (out.lines.front().size() < 2 || out.lines.front().length_mm < 3.0))
+    if (need != LineNeed::place && (out.lines.front().size() < 2 || out.lines.front().length_mm < 3.0))
       return refused({Errc::degenerate_shape,
                  detail.name + ": it is made along a line, and this is a place; click on the form once more.", {}}),
              out;
   }
-  Foam host;
-  host.id = stuffs.host_kind;
-  Dressing d{site, detail, rules, stuffs.own, stuffs.host, stuffs.host_kind.empty() ? nullptr : &host, out.lines, out};
+  Dressing d{site, detail, rules, stuffs.own, stuffs.host, stuffs.host_kind, out.lines, out};
   std::visit([&](const auto& shape) { put_on(shape, d); }, detail.shape);
   // What is glued on is what its pieces are cut from.
   for (BenchStep& step : out.yield.steps)
@@ -94,9 +76,9 @@ Dressed dressed(const Detail& detail, const DressSite& site, const DressStuffs& 
   return out;
 }
 
-std::vector<SiteLine> foot_of(const DressSite& host, const DressSite& guest, double gap_mm) {
+std::vector<SiteLine> foot_of(const DressSite& host, const DressSite& guest) {
   constexpr double kSpareMm = 3.0;
-  const double reach = gap_mm + guest.thickness_mm + kSpareMm;
+  const double reach = guest.thickness_mm + kSpareMm;
   std::vector<SiteLine> feet;
   for (const SiteLine& rim : guest.rims) {
     // As far as the rim lies on the host's outer face, and not past the host's own rim.
@@ -132,6 +114,11 @@ std::vector<SiteLine> foot_of(const DressSite& host, const DressSite& guest, dou
   return feet;
 }
 
+void add_foot(DressSite& host, const DressSite& guest) {
+  SiteFoot foot{guest.part, guest.name, guest.thickness_mm, guest.mirrored, foot_of(host, guest)};
+  if (!foot.lines.empty()) host.feet.push_back(std::move(foot));
+}
+
 Dressed footprints(const DressSite& site) {
   Dressed out;
   out.kind = "feet", out.name = site.name + ", what sits on it";
@@ -156,7 +143,6 @@ Dressed footprints(const DressSite& site) {
       const double inwards = along.left(0).dot(middle - along.at[0]) > 0.0 ? foot.wall_mm : -foot.wall_mm;
       if (const auto in = beside(site, along, inwards)) add_trace(out.yield, in->at, true, TraceKind::glue, {}, true);
     }
-    out.yield.lines.reserve(foot.lines.size());
     step.lines.push_back("The outline of " + foot.name + ", " + fixed(length, 0) + " mm round" +
         (area > 0.0 ? ", is drawn with its middle, levels every 20 mm and its glue area."
                     : ", as far as it lies on it, is drawn."));

@@ -23,6 +23,8 @@ Dressed dressed(const Detail& detail, const DressSite& site, const DressStuffs& 
 Dressed footprints(const DressSite& site);
 
 /// The foot of a guest on a host, as far as the guest's base rim lies on it. Empty where it does not.
-std::vector<SiteLine> foot_of(const DressSite& host, const DressSite& guest, double gap_mm = 0.0);
+std::vector<SiteLine> foot_of(const DressSite& host, const DressSite& guest);
+/// The same kept with the host, if it lies there.
+void add_foot(DressSite& host, const DressSite& guest);
 
 }  // namespace awl

@@ -59,7 +59,7 @@ Piece& Dressing::piece(const std::string& name, std::vector<Vec2> outline, doubl
   made.traces = std::move(traces);
   made.part = site.part, made.copies = copies, made.face_up = "any side up";
   made.front.reset();
-  made.stuff = !detail.stuff.empty() ? detail.stuff : of_host != nullptr ? of_host->id : std::string();
+  made.stuff = !detail.stuff.empty() ? detail.stuff : host_kind;
   out.yield.pieces.push_back(std::move(made));
   return out.yield.pieces.back();
 }

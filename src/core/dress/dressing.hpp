@@ -10,19 +10,21 @@ namespace awl {
 
 struct Detail;
 
+/// What a kind is made along: a line; a line or a place; a line if it was given one; nothing.
+enum class LineNeed { line, place, if_given, none };
+
 /// What a kind of detail works with, and what it fills. Ownership: keeps references; lives while one detail is made.
 struct Dressing {
   const DressSite& site;
   const Detail& detail;
   const DressRules& rules;
-  const Foam& stuff;            ///< what its own pieces are cut from
-  const Foam& host;             ///< what it sits on
-  const Foam* of_host;          ///< the host's, to name in pieces: null for the build's own foam
-  std::vector<FormLine> lines;  ///< its own line, and its image; a place is a line of one place
+  const Foam& stuff;             ///< what its own pieces are cut from
+  const Foam& host;              ///< what it sits on
+  const std::string& host_kind;  ///< the host's sheet, to name in pieces: empty for the build's own foam
+  std::vector<FormLine> lines;   ///< its own line, and its image; a place is a line of one place
   Dressed& out;
 
   std::string where() const;
-  std::string host_name() const { return site.name; }
   double thickness_mm(double usual_mm) const;
   int sides() const { return static_cast<int>(lines.size()); }
   bool one_sided() const;

@@ -73,8 +73,6 @@ FlatStrip flat_strip(const DressSite& site, const FormLine& line, const StripOpt
     steps.push_back(q.norm());
     headings.push_back(o.straight ? 0.0 : heading + angle_about(p, q, normal));
     turns.push_back(0.5 * o.wide_mm * std::abs(line.turn[i]) / line.step_mm);
-    strip.bend_strain = std::max(
-        strip.bend_strain, 0.5 * o.thick_mm * (line.normal[j] - line.normal[i]).norm() / std::max(p.norm(), 1e-9));
     if (i % 4 == 0) domes.push_back(gauss_at(site, line, i, 0.5 * o.wide_mm) * o.wide_mm * o.wide_mm / 8.0);
   }
   // The worst tenth is what a rim's own teeth and single corners say.

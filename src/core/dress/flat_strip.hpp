@@ -15,7 +15,6 @@ struct FlatStrip {
   std::optional<double> radius_mm;  ///< of the middle, where it is an arc
   double straight_strain = 0.0;     ///< of its edges, if it were cut straight
   double lie_strain = 0.0;          ///< of its edges on a dome, cut curved
-  double bend_strain = 0.0;         ///< of its outer fibre
 };
 struct StripOptions {
   double wide_mm = 20.0, thick_mm = 2.0;

@@ -167,8 +167,32 @@ Result<FormLine> beside(const DressSite& site, const FormLine& line, double off_
         "A line " + fixed(across, 0) + " mm beside this one leaves the form; " + fixed(std::max(0.0, least), 0) +
             " mm can be.");
   if (moved.size() < 3) return fail(Errc::degenerate_shape, "A line beside this one would shrink to a point.");
-  FormLine out = line_through(site, moved, line.closed);
-  return out;
+  return line_through(site, moved, line.closed);
+}
+
+FormLine::At upright_at(const DressSite& site, const Vec3& p) {
+  const NearestHit hit = site.hit(p);
+  FormLine::At at;
+  at.at = hit.point, at.normal = site.normal_at(hit);
+  const Vec3 up = std::abs(at.normal.y()) < 0.95 ? Vec3(Vec3::UnitY()) : Vec3(Vec3::UnitZ());
+  at.left = in_plane(up, at.normal).normalized();
+  at.along = at.left.cross(at.normal);
+  return at;
+}
+
+Vec3 over_face(const DressSite& site, const FormLine::At& at, double along_mm, double left_mm) {
+  const double far = std::hypot(along_mm, left_mm);
+  return far < 1e-9 ? at.at : shot(site, at.at, along_mm * at.along + left_mm * at.left, far);
+}
+
+std::vector<Vec2> square_round(double wide_mm, double high_mm, int steps_a_side) {
+  const Vec2 half(0.5 * wide_mm, 0.5 * high_mm);
+  const Vec2 corners[] = {-half, {half.x(), -half.y()}, half, {-half.x(), half.y()}};
+  std::vector<Vec2> round;
+  for (int s = 0; s < 4; ++s)
+    for (int i = 0; i < steps_a_side; ++i)
+      round.push_back(corners[s] + (corners[(s + 1) % 4] - corners[s]) * (static_cast<double>(i) / steps_a_side));
+  return round;
 }
 
 Result<std::vector<Vec3>> shortest_way(const DressSite& site, const Vec3& from, const Vec3& to) {

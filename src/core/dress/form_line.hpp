@@ -46,6 +46,13 @@ Result<FormLine> beside(const DressSite& site, const FormLine& line, double off_
 /// From a place straight over the surface; ends at the rim. `gone_mm` receives how far it came.
 Vec3 shot(const DressSite& site, const Vec3& from, const Vec3& direction, double mm, double* gone_mm = nullptr);
 
+/// A place of the face with its directions level and upright; where the face looks up, towards the front.
+FormLine::At upright_at(const DressSite& site, const Vec3& p);
+/// So far along and to the left of a place, straight over the surface.
+Vec3 over_face(const DressSite& site, const FormLine::At& at, double along_mm, double left_mm);
+/// A square round the origin in even steps, counter-clockwise; its last place is not its first.
+std::vector<Vec2> square_round(double wide_mm, double high_mm, int steps_a_side);
+
 /// The shortest way over the outer face from place to place. Errors: not_a_disk if they are not joined.
 Result<std::vector<Vec3>> shortest_way(const DressSite& site, const Vec3& from, const Vec3& to);
 

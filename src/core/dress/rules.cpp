@@ -38,7 +38,6 @@ constexpr DressRuleValue kDressEntries[] = {
     {"cable_share", &DressRules::cable_share},
     {"cable_more_mm", &DressRules::cable_more_mm},
     {"rivet_g_mm3", &DressRules::rivet_g_mm3},
-    {"foam_kg_m3", &DressRules::foam_kg_m3},
     {"hair_g_mm2", &DressRules::hair_g_mm2},
 };
 

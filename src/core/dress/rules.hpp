@@ -34,7 +34,6 @@ struct DressRules {
   double cable_share = 1.1;
   double cable_more_mm = 50;
   double rivet_g_mm3 = 0.0028;
-  double foam_kg_m3 = 120;
   double hair_g_mm2 = 0.0002;
   bool operator==(const DressRules&) const = default;
 };

@@ -172,17 +172,4 @@ Vec3 DressSite::from_home(const Vec3& home) const {
   return near_.to(places_->on_form(home)).point;
 }
 
-int DressSite::rim_near(const Vec3& p) const {
-  int best = -1;
-  double least = 1e300;
-  for (std::size_t r = 0; r < rims.size(); ++r) {
-    const auto& loop = rims[r].at;
-    for (std::size_t i = 0; i < loop.size(); ++i) {
-      const double d = (closest_on_stretch(p, loop[i], loop[(i + 1) % loop.size()]) - p).norm();
-      if (d < least) least = d, best = static_cast<int>(r);
-    }
-  }
-  return best;
-}
-
 }  // namespace awl

@@ -58,9 +58,6 @@ class DressSite {
   /// Between the outer face and the form's own frame.
   Vec3 at_home(const Vec3& on_outer) const;
   Vec3 from_home(const Vec3& home) const;
-  const Nearest& near() const { return near_; }
-  /// Which loop of rims a place is nearest to, from 0; -1 without any.
-  int rim_near(const Vec3& p) const;
 
  private:
   Mesh form_;

@@ -117,9 +117,7 @@ void DressStation::addList() {
         if (static_cast<int>(all.size()) <= before) return;
         choose(all.back().id);
         drawers().setOpen(QStringLiteral("line"));
-        const bool needs_none =
-            std::holds_alternative<Damage>(all.back().shape) || std::holds_alternative<Filling>(all.back().shape);
-        m_draw->setChecked(!needs_none);
+        m_draw->setChecked(needs_of(all.back().shape) != LineNeed::none);
       })
       ->setProperty("act", true);
 }

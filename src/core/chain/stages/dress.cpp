@@ -7,13 +7,13 @@
 #include "core/derived/stuffs.hpp"
 
 namespace awl {
+
 Result<DressSite> DressSiteStep::run(Shop& shop, const Inputs& in, const Progress& progress) {
   DressSite site = dress_site(*in.form, in.sweep);
   for (const auto& guest : in.guests) {
     const auto other = shop.make<DressSiteStep>({guest, false, {}}, progress);
     if (!other) return fail(other);
-    SiteFoot foot{guest->part, guest->name, guest->thickness_mm, is_mirrored(guest->surface), foot_of(site, **other)};
-    if (!foot.lines.empty()) site.feet.push_back(std::move(foot));
+    add_foot(site, **other);
   }
   return site;
 }

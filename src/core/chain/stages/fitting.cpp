@@ -104,10 +104,11 @@ SightOptions sight_asked(const WornStep::Inputs& in, const FitRules& rules) {
 
 /// Details as the fit sees them: what stands before the eyes as parts that ride along, the rest by its weight.
 void add_details(std::vector<FitPart>& parts, std::vector<Load>* loads, const std::vector<Held<Dressed>>& details) {
+  const std::size_t own = parts.size();  // those that follow are details themselves
   for (const auto& detail : details)
     for (const YieldSolid& solid : detail->yield.solids) {
-      for (FitPart& host : parts)
-        if (host.part == detail->yield.part && host.on_head)
+      for (std::size_t i = 0; i < own; ++i)
+        if (FitPart& host = parts[i]; host.part == detail->yield.part)
           host.own_mass_g = (host.own_mass_g > 0.0 ? host.own_mass_g : host.mass_g) + solid.mass_g / host.bodies;
       Vec3 middle = Vec3::Zero();
       for (const Vec3& p : solid.mesh.vertices) middle += p / static_cast<double>(solid.mesh.vertices.size());

@@ -31,10 +31,6 @@ Mesh seen(const Buckle& b, const Dressing& d, const FormLine& line, const FormLi
   return all;
 }
 
-std::vector<Vec2> rectangle(double wide, double high) {
-  return {{-0.5 * wide, -0.5 * high}, {0.5 * wide, -0.5 * high}, {0.5 * wide, 0.5 * high}, {-0.5 * wide, 0.5 * high}};
-}
-
 }  // namespace
 
 std::vector<Dial> dials_of(Buckle& b) {
@@ -62,18 +58,18 @@ void put_on(const Buckle& b, Dressing& d) {
     for (const double side : {1.0, -1.0}) {
       const Vec3 middle = d.site.onto(at.at + side * (0.5 * b.open_mm + b.bar_mm + 6.0) * at.along);
       std::vector<Vec3> rim;
-      for (const Vec2& p : rectangle(slot_high, slot_long))
+      for (const Vec2& p : square_round(slot_high, slot_long, 1))
         rim.push_back(d.site.onto(middle + p.x() * at.along + p.y() * at.left));
       d.hole(rim);
     }
   }
   Piece& frame =
-      d.piece(d.detail.name, rectangle(b.open_mm + 2.0 * b.bar_mm, slot_long + 2.0 * b.bar_mm), thick, d.sides());
-  auto window = rectangle(b.open_mm, slot_long);
+      d.piece(d.detail.name, square_round(b.open_mm + 2.0 * b.bar_mm, slot_long + 2.0 * b.bar_mm, 1), thick, d.sides());
+  auto window = square_round(b.open_mm, slot_long, 1);
   std::reverse(window.begin(), window.end());
   frame.area_mm2 -= b.open_mm * slot_long;
   frame.holes.push_back(std::move(window));
-  d.piece(d.detail.name + ", prong", rectangle(b.open_mm + 1.5 * b.bar_mm, 0.5 * b.bar_mm), thick, d.sides());
+  d.piece(d.detail.name + ", prong", square_round(b.open_mm + 1.5 * b.bar_mm, 0.5 * b.bar_mm, 1), thick, d.sides());
   d.out.count = 1;
   d.fact("Window " + in_mm(b.open_mm) + " x " + in_mm(slot_long) + " for a strap of " + in_mm(b.strap_mm) +
       (b.slotted ? "; two slots of " + in_mm(slot_long) + " x " + in_mm(slot_high) + "." : "."));

@@ -11,6 +11,7 @@ struct Buckle {
   double bar_mm = 9.0;    ///< width of its frame
   double open_mm = 24.0;  ///< its window along the strap
   bool slotted = false;   ///< the strap goes through slots in the part
+  LineNeed needs() const { return LineNeed::place; }
   bool operator==(const Buckle&) const = default;
 };
 std::vector<Dial> dials_of(Buckle& buckle);

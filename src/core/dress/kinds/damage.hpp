@@ -14,6 +14,7 @@ struct Damage {
   double grain_deg = 20.0, spread_deg = 35.0;  ///< of gouges, from level
   double depth_mm = 2.0;
   int seed = 1;
+  LineNeed needs() const { return LineNeed::none; }
   bool operator==(const Damage&) const = default;
 };
 std::vector<Dial> dials_of(Damage& damage);

@@ -9,6 +9,7 @@ struct Filling {
   static constexpr const char* kLabel = "Filling";
   double share = 0.6;   ///< of the room inside
   double kg_m3 = 12.0;  ///< as it is pressed in
+  LineNeed needs() const { return LineNeed::none; }
   bool operator==(const Filling&) const = default;
 };
 std::vector<Dial> dials_of(Filling& filling);

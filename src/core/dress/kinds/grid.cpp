@@ -20,23 +20,7 @@ std::vector<double> across_of(double side_mm, double edge_mm, double pitch_mm) {
   return at;
 }
 
-/// Level and upright at a place of the surface.
-FormLine::At upright(const DressSite& site, const Vec3& p) {
-  const NearestHit hit = site.hit(p);
-  FormLine::At at;
-  at.at = hit.point, at.normal = site.normal_at(hit);
-  const Vec3 up = std::abs(at.normal.y()) < 0.95 ? Vec3(Vec3::UnitY()) : Vec3(Vec3::UnitZ());
-  at.left = (up - at.normal.dot(up) * at.normal).normalized();
-  at.along = at.left.cross(at.normal);
-  return at;
-}
-
-Vec3 over(const DressSite& site, const FormLine::At& at, double along_mm, double up_mm) {
-  const double far = std::hypot(along_mm, up_mm);
-  return far < 1e-9 ? at.at : shot(site, at.at, along_mm * at.along + up_mm * at.left, far);
-}
-
-int holes(const HoleField& g, Dressing& d, const FormLine::At& at) {
+int holes(const HoleField& g, Dressing& d, const FormLine::At& at, bool image) {
   int count = 0;
   const auto ups = across_of(g.high_mm, g.edge_mm, g.pitch_up_mm);
   Mesh rings;
@@ -47,9 +31,9 @@ int holes(const HoleField& g, Dressing& d, const FormLine::At& at) {
       row.pop_back();
     }
     for (const double x : row) {
-      FormLine::At hole = upright(d.site, over(d.site, at, x, ups[r]));
+      FormLine::At hole = upright_at(d.site, over_face(d.site, at, x, ups[r]));
       d.hole(hole.at, g.across_mm);
-      d.place(hole, g.across_mm, false);
+      d.place(hole, g.across_mm, image);
       add_mesh(rings, ring_on(hole, g.across_mm, 0.8, 0.5));
       ++count;
     }
@@ -58,17 +42,12 @@ int holes(const HoleField& g, Dressing& d, const FormLine::At& at) {
   return count;
 }
 
-int bars(const HoleField& g, Dressing& d, const FormLine::At& at, double thick) {
+int bars(const HoleField& g, Dressing& d, const FormLine::At& at, double thick, bool image) {
   std::vector<Vec3> rim;
-  const auto corner = [&](double x, double y) { return over(d.site, at, x, y); };
-  const double w = 0.5 * g.wide_mm, h = 0.5 * g.high_mm;
+  const auto corner = [&](double x, double y) { return over_face(d.site, at, x, y); };
+  const double h = 0.5 * g.high_mm;
   constexpr int kSteps = 8;
-  const Vec2 corners[] = {{-w, -h}, {w, -h}, {w, h}, {-w, h}};
-  for (int s = 0; s < 4; ++s)
-    for (int i = 0; i < kSteps; ++i) {
-      const Vec2 p = corners[s] + (corners[(s + 1) % 4] - corners[s]) * (static_cast<double>(i) / kSteps);
-      rim.push_back(corner(p.x(), p.y()));
-    }
+  for (const Vec2& p : square_round(g.wide_mm, g.high_mm, kSteps)) rim.push_back(corner(p.x(), p.y()));
   d.hole(rim);
   const double bar = std::max(2.0, g.pitch_mm - g.across_mm);
   int count = 0;
@@ -76,7 +55,7 @@ int bars(const HoleField& g, Dressing& d, const FormLine::At& at, double thick) 
   for (const double x : across_of(g.wide_mm, g.edge_mm, g.pitch_mm)) {
     const FormLine line = line_through(d.site, {corner(x, -h), corner(x, 0.0), corner(x, h)}, false);
     add_mesh(all, band_along(d.site, line, 0.5 * bar, 0.5 * bar, -thick, thick));
-    d.place(line.at_mm(0.5 * line.length_mm), bar, false);
+    d.place(line.at_mm(0.5 * line.length_mm), bar, image);
     ++count;
   }
   d.solid(Matter::metal, std::move(all), d.grams(count * bar * g.high_mm * thick));
@@ -108,9 +87,9 @@ void put_on(const HoleField& g, Dressing& d) {
             in_mm(g.across_mm + 2.0) + " or more.",
         g.pitch_mm, g.across_mm + 2.0, {{"Wider apart", d.turn_act("pitch", g.across_mm + 2.0)}});
   int count = 0;
-  for (const FormLine& line : d.lines) {
-    const FormLine::At at = upright(d.site, line.at_mm(0.5 * line.length_mm).at);
-    count = g.of == HoleField::Of::holes ? holes(g, d, at) : bars(g, d, at, d.thickness_mm(3.0));
+  for (std::size_t k = 0; k < d.lines.size(); ++k) {
+    const FormLine::At at = upright_at(d.site, d.lines[k].at_mm(0.5 * d.lines[k].length_mm).at);
+    count = g.of == HoleField::Of::holes ? holes(g, d, at, k == 1) : bars(g, d, at, d.thickness_mm(3.0), k == 1);
   }
   d.out.count = count, d.out.pitch_mm = g.pitch_mm, d.out.with_spare = count * d.sides();
   const bool holed = g.of == HoleField::Of::holes;

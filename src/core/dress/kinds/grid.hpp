@@ -14,6 +14,7 @@ struct HoleField {
   double pitch_mm = 10.0, pitch_up_mm = 10.0;
   double edge_mm = 6.0;
   bool staggered = true;
+  LineNeed needs() const { return LineNeed::place; }
   bool operator==(const HoleField&) const = default;
 };
 std::vector<Dial> dials_of(HoleField& grid);

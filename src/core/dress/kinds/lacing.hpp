@@ -20,6 +20,8 @@ struct LacedPlates {
   int cords = 0;  ///< cut from one reel; 0: one a row
   double hole_mm = 3.0;
   double stands_mm = 6.0;  ///< the lowest plate stands off so far
+  /// Cord alone is reckoned by its number of holes.
+  LineNeed needs() const { return rows == 0 && columns > 0 ? LineNeed::if_given : LineNeed::line; }
   bool operator==(const LacedPlates&) const = default;
 };
 std::vector<Dial> dials_of(LacedPlates& plates);

@@ -14,6 +14,7 @@ struct Lens {
   double across_mm = 30.0;  ///< of a disc on a place, where it covers no opening
   double frame_mm = 0.0;    ///< a ring strip round it; 0: none
   bool behind = true;       ///< glued from inside
+  LineNeed needs() const { return LineNeed::place; }
   bool operator==(const Lens&) const = default;
 };
 std::vector<Dial> dials_of(Lens& lens);

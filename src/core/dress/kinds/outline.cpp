@@ -22,31 +22,20 @@ std::vector<Dial> dials_of(Outline& o) {
 void put_on(const Outline& o, Dressing& d) {
   for (std::size_t k = 0; k < d.lines.size(); ++k) {
     const FormLine& line = d.lines[k];
-    const NearestHit hit = d.site.hit(line.at_mm(0.5 * line.length_mm).at);
-    FormLine::At at;
-    at.at = hit.point, at.normal = d.site.normal_at(hit);
-    const Vec3 up = std::abs(at.normal.y()) < 0.95 ? Vec3(Vec3::UnitY()) : Vec3(Vec3::UnitZ());
-    at.left = (up - at.normal.dot(up) * at.normal).normalized();
+    FormLine::At at = upright_at(d.site, line.at_mm(0.5 * line.length_mm).at);
     at.left = Eigen::AngleAxisd(radians(k == 1 ? -o.turned_deg : o.turned_deg), at.normal) * at.left;
     at.along = at.left.cross(at.normal);
     std::vector<Vec3> rim;
-    const auto put = [&](double x, double y) {
-      const double far = std::hypot(x, y);
-      rim.push_back(far < 1e-9 ? at.at : shot(d.site, at.at, x * at.along + y * at.left, far));
-    };
     if (o.of == Outline::Of::round) {
       constexpr int kCorners = 72;
-      for (int i = 0; i < kCorners; ++i)
-        put(o.radius_mm * std::cos(kTwoPi * i / kCorners), o.radius_mm * std::sin(kTwoPi * i / kCorners));
+      for (int i = 0; i < kCorners; ++i) {
+        const double a = kTwoPi * i / kCorners;
+        rim.push_back(over_face(d.site, at, o.radius_mm * std::cos(a), o.radius_mm * std::sin(a)));
+      }
     } else {
       constexpr int kSteps = 8;
-      const Vec2 half(0.5 * o.wide_mm, 0.5 * o.high_mm);
-      const Vec2 corners[] = {-half, {half.x(), -half.y()}, half, {-half.x(), half.y()}};
-      for (int s = 0; s < 4; ++s)
-        for (int i = 0; i < kSteps; ++i) {
-          const Vec2 p = corners[s] + (corners[(s + 1) % 4] - corners[s]) * (static_cast<double>(i) / kSteps);
-          put(p.x(), p.y());
-        }
+      for (const Vec2& p : square_round(o.wide_mm, o.high_mm, kSteps))
+        rim.push_back(over_face(d.site, at, p.x(), p.y()));
     }
     d.trace(rim, true, TraceKind::foot, k == 0 ? d.detail.name : std::string());
     const double arm =

@@ -12,6 +12,7 @@ struct Outline {
   double radius_mm = 15.0;
   double wide_mm = 40.0, high_mm = 30.0;
   double turned_deg = 0.0;
+  LineNeed needs() const { return LineNeed::place; }
   bool operator==(const Outline&) const = default;
 };
 std::vector<Dial> dials_of(Outline& outline);

@@ -31,13 +31,16 @@ const char* word_of(Scored::How how) {
 
 bool only_drawn(Scored::How how) { return how == Scored::How::grain || how == Scored::How::brush; }
 
-/// What heat does not bear is carved instead, and said so.
-void check_heat(const Scored& s, Dressing& d) {
-  if (s.how != Scored::How::open && s.how != Scored::How::burn) return;
+/// What heat is not borne for is carved instead, and said so: no mark and no step advises it.
+Scored borne(const Scored& asked, Dressing& d) {
+  if (asked.how != Scored::How::open && asked.how != Scored::How::burn) return asked;
   const Verdict heat = heat_on(d.host);
-  if (heat.allowed) return;
-  d.remark("heat", Severity::stop, heat.why + " Carve the line instead.", {}, {},
+  if (heat.allowed) return asked;
+  d.remark("heat", Severity::warning, heat.why + " It is carved instead.", {}, {},
       {{"Carve it", d.turn_act("how", static_cast<double>(Scored::How::carve))}});
+  Scored carved = asked;
+  carved.how = Scored::How::carve;
+  return carved;
 }
 
 void check_depth(const Scored& s, Dressing& d) {
@@ -103,8 +106,8 @@ std::vector<Dial> dials_of(Scored& s) {
   return std::move(dials).all();
 }
 
-void put_on(const Scored& s, Dressing& d) {
-  check_heat(s, d);
+void put_on(const Scored& asked, Dressing& d) {
+  const Scored s = borne(asked, d);
   check_depth(s, d);
   double all_mm = 0.0;
   Mesh cut;

@@ -16,6 +16,6 @@ struct Scored {
   bool operator==(const Scored&) const = default;
 };
 std::vector<Dial> dials_of(Scored& scored);
-void put_on(const Scored& scored, Dressing& d);
+void put_on(const Scored& asked, Dressing& d);
 
 }  // namespace awl

@@ -6,6 +6,7 @@
 #include "core/base/numbers.hpp"
 #include "core/dress/detail.hpp"
 #include "core/dress/shapes.hpp"
+#include "core/geom/solid.hpp"
 
 namespace awl {
 namespace {
@@ -86,11 +87,7 @@ class StudSetter {
         add(dome_on(at, s_.across_mm, (s_.what == Studs::What::screw ? 0.18 : 0.32) * s_.across_mm));
     }
   }
-  void add(const Mesh& mesh) {
-    const int first = static_cast<int>(heads.vertices.size());
-    heads.vertices.insert(heads.vertices.end(), mesh.vertices.begin(), mesh.vertices.end());
-    for (const Tri& t : mesh.triangles) heads.triangles.push_back({t[0] + first, t[1] + first, t[2] + first});
-  }
+  void add(const Mesh& mesh) { add_mesh(heads, mesh); }
 
   const Studs& s_;
   Dressing& d_;

@@ -54,12 +54,21 @@ void antennas(const Wire& w, Dressing& d) {
       " of wire for each.");
 }
 
+/// How many wires: of a pair of horns two, of what stands on the middle one.
+int wires_of(const Wire& w, const Dressing& d) {
+  if (w.use != Wire::Use::spine) return d.sides();
+  constexpr double kMiddleMm = 4.0;
+  const bool aside =
+      std::any_of(d.site.spine.begin(), d.site.spine.end(), [](const Vec3& p) { return std::abs(p.x()) > kMiddleMm; });
+  return d.detail.mirrored && d.site.mirrored && aside ? 2 : 1;
+}
+
 void inside(const Wire& w, Dressing& d) {
   const bool spine = w.use == Wire::Use::spine;
   if (spine && d.site.spine.size() < 2)
     return d.remark("no-spine", Severity::warning, "this part has no spine for a wire; lay it along a line instead.",
         {}, {}, {{"Along the line", d.turn_act("use", static_cast<double>(Wire::Use::along))}});
-  const int sides = spine ? d.detail.mirrored && d.site.mirrored ? 2 : 1 : d.sides();
+  const int sides = wires_of(w, d);
   const double way = spine ? length_of(d.site.spine, false) : d.lines.front().length_mm;
   if (w.long_mm > way + 0.5)
     return d.remark("too-long", Severity::warning,
@@ -103,10 +112,7 @@ void put_on(const Wire& w, Dressing& d) {
     inside(w, d);
   if (d.out.length_mm <= 0.0) return;
   d.want("wire/" + fixed(w.thick_mm, 1), "Wire, " + in_mm(w.thick_mm),
-      std::ceil(d.out.length_mm * (w.use == Wire::Use::spine && d.detail.mirrored && d.site.mirrored ? 2 : d.sides()) /
-          100.0) /
-          10.0,
-      "m");
+      std::ceil(d.out.length_mm * wires_of(w, d) / 100.0) / 10.0, "m");
   d.step("Put in " + d.detail.name,
       {"Bend both ends to loops of a turn and a half, hold it down every " + in_mm(d.rules.wire_every_mm) +
               " with a strip of foam.",

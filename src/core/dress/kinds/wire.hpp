@@ -13,6 +13,9 @@ struct Wire {
   double long_mm = 0.0;    ///< 0: all of the spine or line; of an antenna its length, 150 by itself
   double bend_deg = 25.0;  ///< of an antenna, backwards over its length
   double bead_mm = 12.0;   ///< at an antenna's tip; 0: none
+  LineNeed needs() const {
+    return use == Use::spine ? LineNeed::none : use == Use::along ? LineNeed::line : LineNeed::place;
+  }
   bool operator==(const Wire&) const = default;
 };
 std::vector<Dial> dials_of(Wire& wire);
