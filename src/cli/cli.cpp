@@ -30,6 +30,32 @@ std::array<Verb, 2> declare_told(CLI::App& app, VerbOptions& o) {
   return {{{worn, verbWorn}, {dress, verbDress}}};
 }
 
+/// Days, prices and the shop's records: plan, quote, book.
+std::array<Verb, 3> declare_shop(CLI::App& app, VerbOptions& o) {
+  const auto json = [&](CLI::App* verb) {
+    return verb->add_flag("--json", o.json, "One JSON object on standard output"), verb;
+  };
+  CLI::App* plan = json(app.add_subcommand("plan", "The finishing plan of a build, or of a project of steps and links"));
+  auto* build = plan->add_option("build", o.input, "The .noggin file");
+  plan->add_option("--spec", o.spec, "A project as JSON, see docs/formats/plan-case.md")->excludes(build);
+  plan->add_option("--now", o.now, "Nothing unticked begins before, like 2026-12-08T10:15");
+  plan->add_option("--ics", o.ics, "Write it as iCalendar; a file that is there counts its changes on");
+  plan->add_option("--csv", o.csv, "Write it as a table");
+  plan->add_flag("--longer", o.longer, "Search for a better order for a second or two");
+  CLI::App* quote = json(app.add_subcommand("quote", "What a build would cost, with its range"));
+  quote->add_option("build", o.input, "The .noggin file")->required();
+  quote->add_option("--book", o.book, "The shop book the hours are learned from");
+  CLI::App* book = json(app.add_subcommand("book", "Lists and exports of the shop book"));
+  book->add_option("what", o.input, "jobs, wearers, work, search, carry-out or forget")
+      ->required()
+      ->check(CLI::IsMember({"jobs", "wearers", "work", "search", "carry-out", "forget"}));
+  book->add_option("which", o.which, "Of search: words; of work: a job's number; of carry-out and forget: a wearer's name");
+  book->add_option("--book", o.book, "The shop book; the usual one if not given");
+  book->add_option("--folder", o.folder, "Of carry-out: where the files go");
+  book->add_option("--csv", o.csv, "Of jobs, wearers and work: write them as a table");
+  return {{{plan, verbPlan}, {quote, verbQuote}, {book, verbBook}}};
+}
+
 std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   const auto json = [&](CLI::App* verb) {
     return verb->add_flag("--json", o.json, "One JSON object on standard output"), verb;
@@ -100,9 +126,10 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   CLI::App* remarks = json(app.add_subcommand("remarks", "What is wrong with a build"));
   remarks->add_option("build", o.input, "The .noggin file")->required();
   const auto told = declare_told(app, o);
+  const auto shop = declare_shop(app, o);
   CLI::App* bench = json(app.add_subcommand("bench", "Times of the main steps on this machine"));
   return {{fit, verbFit}, {panels, verbPanels}, {fresh, verbNew}, {out, verbExport}, {regrade, verbRegrade},
-      {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, told[0], told[1], {bench, verbBench}};
+      {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, told[0], told[1], shop[0], shop[1], shop[2], {bench, verbBench}};
 }
 
 }  // namespace

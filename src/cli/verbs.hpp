@@ -14,6 +14,8 @@ struct VerbOptions {
   double tolerance = 0.04;
   bool json = false, suggest = false, darts = false;
   std::string wearers, folder, worn_case, details;
+  std::string spec, now, ics, book, which;
+  bool longer = false;
 };
 
 /// Each verb does its work and writes to `out`; a failure is returned, not written.
@@ -27,6 +29,9 @@ Result<void> verbScan(const VerbOptions& options, std::ostream& out);
 Result<void> verbCheck(const VerbOptions& options, std::ostream& out);
 Result<void> verbWorn(const VerbOptions& options, std::ostream& out);
 Result<void> verbDress(const VerbOptions& options, std::ostream& out);
+Result<void> verbPlan(const VerbOptions& options, std::ostream& out);
+Result<void> verbQuote(const VerbOptions& options, std::ostream& out);
+Result<void> verbBook(const VerbOptions& options, std::ostream& out);
 Result<void> verbBench(const VerbOptions& options, std::ostream& out);
 
 }  // namespace awl

@@ -31,6 +31,10 @@ class Shaker {
     fields(*this, spec);
   }
   template <class S>
+  void also_object(const char* key, S& spec) {
+    object(key, spec);
+  }
+  template <class S>
   void list(const char* key, std::vector<S>& specs) {
     keys.push_back(key);
     specs.resize(2);
@@ -46,6 +50,10 @@ class Shaker {
   void shake(Day& v) { v = Day{v.number + 3}; }
   void shake(Vec2& v) { v = Vec2(0.5, ++count_); }
   void shake(Vec3& v) { v = Vec3(0.5, ++count_, -1.0); }
+  void shake(std::vector<bool>& v) {
+    v.assign(7, false);
+    v[static_cast<std::size_t>(++count_ % 7)] = true;
+  }
   template <class T>
   void shake(std::vector<T>& v) {
     v.resize(3);

@@ -42,6 +42,27 @@ Result<int> Book::put(const std::string& wearer, const TapeSheet& sheet) {
   return added;
 }
 
+Result<int> Book::jobOf(const Build& build) {
+  const auto book = get();
+  if (!book) return fail(book);
+  JobPages pages(**book);
+  const std::string uid = job_uid(build.name, build.wearer);
+  const auto known = pages.job_of(uid);
+  if (!known) return fail(known);
+  if (*known) return (*known)->id;
+  Job job;
+  job.uid = uid;
+  job.title = build.name;
+  job.due = build.coat.due;
+  const auto all = (*book)->wearers();
+  if (!all) return fail(all);
+  for (const BookWearer& w : *all)
+    if (w.name == build.wearer) job.wearer = w.id;
+  const auto made = pages.keep(job);
+  if (made) emit changed();
+  return made;
+}
+
 Result<int> Book::readCsv(const QString& file) {
   const auto text = read_file(file.toStdString());
   if (!text) return fail(text);

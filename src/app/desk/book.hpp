@@ -3,7 +3,8 @@
 #include <QString>
 #include <optional>
 
-#include "core/io/shop_book.hpp"
+#include "core/builds/build.hpp"
+#include "core/io/shop_jobs.hpp"
 #include "core/io/wearers_csv.hpp"
 
 namespace awl {
@@ -22,6 +23,8 @@ class Book : public QObject {
 
   /// Puts a sheet under the wearer of this name, who is added if not there. Answers the sheet's number.
   Result<int> put(const std::string& wearer, const TapeSheet& sheet);
+  /// The job of a build, by its name and its wearer's; begun in the book if it is not there. Answers its number.
+  Result<int> jobOf(const Build& build);
   /// All or nothing: a table that cannot be read changes nothing.
   Result<int> readCsv(const QString& path);
   Result<void> writeCsv(const QString& path);

@@ -1,6 +1,7 @@
 #include "app/shell/exporter.hpp"
 
 #include <QFileInfo>
+#include <cmath>
 
 #include "core/base/data_files.hpp"
 #include "core/steps/shopping.hpp"
@@ -11,7 +12,10 @@
 #include "core/stock/output.hpp"
 #include "print/bench_pages.hpp"
 #include "app/stand/room_picture.hpp"
+#include "app/widgets/text.hpp"
+#include "core/io/plan_calendar.hpp"
 #include "print/build_sheet.hpp"
+#include "print/coat_pages.hpp"
 #include "print/fit_report.hpp"
 #include "print/tiled_pdf.hpp"
 
@@ -23,7 +27,8 @@ struct ExportKind {
 };
 constexpr ExportKind kExports[] = {{"pdf", ".pdf"}, {"svg", ".svg"}, {"dxf", ".dxf"}, {"csv", ".csv"},
     {"build-sheet", ".pdf"}, {"shopping-csv", ".csv"}, {"shopping", ".pdf"}, {"hood", ".stl"}, {"headform", ".stl"},
-    {"buck", ".stl"}, {"check-sheet", ".pdf"}, {"fit-report", ".pdf"}, {"wrap-guide", ".pdf"}};
+    {"buck", ".stl"}, {"check-sheet", ".pdf"}, {"fit-report", ".pdf"}, {"wrap-guide", ".pdf"},
+    {"plan-pdf", ".pdf"}, {"plan-ics", ".ics"}, {"care-pdf", ".pdf"}, {"quote-pdf", ".pdf"}};
 
 Result<void> written(const Result<TiledPdf>& made) {
   if (!made) return fail(made);
@@ -78,6 +83,34 @@ Result<void> write_fit_report(const QString& path, const Build& build, const Der
   return writeFitReport(path, build, d, picture, Paper::a4);
 }
 
+/// A calendar written over the last one counts its changes on.
+Result<void> write_calendar(const QString& path, const Build& build, const Plan& plan) {
+  std::string before;
+  if (QFileInfo::exists(path)) {
+    const auto bytes = read_file(path.toStdString());
+    if (!bytes) return fail(bytes);
+    before = *bytes;
+  }
+  const auto events = events_of(plan.steps, job_uid(build.name, build.wearer));
+  return write_file_safely(path.toStdString(), calendar_text(events, before, midnight_of(today())));
+}
+
+Result<void> write_quote(const QString& path, const Build& build, const Derived& d, const Chain& chain, Book& shop) {
+  std::map<std::string, std::vector<StageLog>> logs;
+  if (const auto book = shop.get())
+    if (auto known = JobPages(**book).logs()) logs = std::move(*known);
+  const auto list = shopping(build, d, chain.materials(), {});
+  if (!list) return fail(list);
+  const WholeTime time = whole_time(stage_times(*d.plan, logs));
+  const Quote quote = quote_of(list->price, time, build.coat.rates);
+  const auto job = shop.jobOf(build);
+  if (!job) return fail(job);
+  if (const auto book = shop.get())
+    if (const auto given = JobPages(**book).give({0, *job, today(), build.name, static_cast<int>(std::lround(quote.price * 100.0))}); !given)
+      return fail(given);
+  return writeQuote(path, build, quote, time, today(), Paper::a4);
+}
+
 }  // namespace
 
 QString endingOf(const QString& kind) {
@@ -95,6 +128,12 @@ Result<void> exportBuild(
   if (kind == QLatin1String("wrap-guide")) return writeWrapGuide(path, build, d, Paper::a4);
   if (kind == QLatin1String("check-sheet")) return writeCheckSheet(path, build, d, Paper::a4);
   if (kind == QLatin1String("fit-report")) return write_fit_report(path, build, d);
+  if (kind == QLatin1String("care-pdf") && d.form) return writeCare(path, build, care_sheet(build, d, chain.materials()), Paper::a4);
+  if (kind == QLatin1String("plan-pdf") || kind == QLatin1String("plan-ics") || kind == QLatin1String("quote-pdf")) {
+    if (!d.plan) return fail(Errc::no_solution, "There is no plan yet; the remarks say what is missing.");
+    if (kind == QLatin1String("quote-pdf")) return write_quote(path, build, d, chain, book);
+    return kind == QLatin1String("plan-ics") ? write_calendar(path, build, *d.plan) : writePlan(path, build, *d.plan, Paper::a4);
+  }
   if (!d.layout || !d.pieces)
     return fail(Errc::no_solution, "There are no sheets to save yet; the remarks say what is missing.");
   if (kind == QLatin1String("build-sheet")) {

@@ -150,7 +150,7 @@ QRgb StandRaster::lit(const std::vector<StandBody>& bodies, const Cell& cell, co
   const Vec3f place = w0 * body.places[t[0]] + cell.u * body.places[t[1]] + cell.v * body.places[t[2]];
   const Vec3f view = (m_eye - place).normalized();
   if (n.dot(view) < 0.0f) n = -n;
-  Vec3f colour = body.colour;
+  Vec3f colour = body.paint.empty() ? body.colour : body.paint[static_cast<std::size_t>(face.triangle)];
   if (body.look == StandBody::Look::strain && !body.strain.empty()) {
     const float s = blend(body.strain);
     const float tolerance = body.tolerance > 0.0f ? body.tolerance : options.tolerance;

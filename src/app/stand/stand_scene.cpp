@@ -210,16 +210,42 @@ MatterLook lookOf(Matter matter) {
   return {Vec3f(0.70f, 0.58f, 0.42f), 0.08f};
 }
 
-/// Details as solids, those of one matter as one body.
-void addDetails(StandScene& scene, const Derived& d) {
-  std::map<Matter, Mesh> all;
-  for (const Yield* y : yields_of(d))
-    for (const YieldSolid& solid : y->solids) add_mesh(all[solid.matter], solid.mesh);
-  for (const auto& [matter, mesh] : all) {
-    StandBody body = bodyOf(mesh, lookOf(matter).colour);
-    body.gloss = lookOf(matter).gloss;
+Vec3f colourOf(int rgb) {
+  return Vec3f(static_cast<float>((rgb >> 16) & 0xff), static_cast<float>((rgb >> 8) & 0xff), static_cast<float>(rgb & 0xff)) / 255.0f;
+}
+
+/// Details as solids, those of one matter and one paint as one body.
+void addDetails(StandScene& scene, const Derived& d, const PaintedLook* painted) {
+  std::map<std::pair<Matter, int>, Mesh> all;
+  std::map<const Yield*, int> paint;
+  if (painted != nullptr && d.dressed)
+    for (const auto& one : *d.dressed)
+      if (const auto rgb = painted->rgb_of_detail.find(one->detail); rgb != painted->rgb_of_detail.end())
+        paint[&one->yield] = rgb->second;
+  for (const Yield* y : yields_of(d)) {
+    const auto rgb = paint.find(y);
+    for (const YieldSolid& solid : y->solids)
+      add_mesh(all[{solid.matter, rgb == paint.end() ? -1 : rgb->second}], solid.mesh);
+  }
+  for (const auto& [kind, mesh] : all) {
+    const MatterLook look = lookOf(kind.first);
+    StandBody body = bodyOf(mesh, kind.second >= 0 ? colourOf(kind.second) : look.colour);
+    body.gloss = kind.second >= 0 && painted != nullptr ? painted->gloss : look.gloss;
     scene.bodies.push_back(std::move(body));
   }
+}
+
+/// The look to show, if it is of the form that is shown.
+const PaintedLook* paintedOn(const Derived& d, const StandChoice& choice, const Mesh& shown) {
+  const PaintedLook* look = choice.painted.get();
+  return look != nullptr && look->on == d.form && look->rgb_of_face.size() == shown.triangles.size() ? look : nullptr;
+}
+
+void paintShell(StandBody& shell, const PaintedLook& look) {
+  shell.paint.reserve(look.rgb_of_face.size());
+  for (const int rgb : look.rgb_of_face) shell.paint.push_back(colourOf(rgb >= 0 ? rgb : look.rest));
+  shell.colour = colourOf(look.rest);
+  shell.gloss = look.gloss;
 }
 
 void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
@@ -239,13 +265,16 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
     scene.overlay.legend = {map->low, map->high};
   } else if (panels && choice.strain)
     shell.look = StandBody::Look::strain, shell.strain = strainAtVertices(*panels);
+  const PaintedLook* painted = paintedOn(d, choice, outer);
+  if (painted != nullptr) paintShell(shell, *painted);
   scene.worn = static_cast<int>(scene.bodies.size());
   scene.bodies.push_back(std::move(shell));
   Mesh inner = inner_face;
   for (Tri& t : inner.triangles) std::swap(t[1], t[2]);
-  scene.bodies.push_back(bodyOf(inner, kFoamInside));
+  scene.bodies.push_back(bodyOf(inner, painted != nullptr ? colourOf(painted->inside) : kFoamInside));
   scene.bodies.push_back(rimOf(inner_face, outer));
-  if (choice.details && !choice.strain && !choice.sketch && !map) addDetails(scene, d);
+  if (painted != nullptr) scene.bodies.back().colour = colourOf(painted->rest);
+  if (choice.details && !choice.strain && !choice.sketch && !map) addDetails(scene, d, painted);
   if (!choice.seams) return;
   // Seams of what is not made from sheet are nobody's business; how it is cut instead is.
   std::vector<char> skin(outer.vertices.size(), 1);
@@ -522,7 +551,7 @@ bool showSameBodies(const StandChoice& a, const StandChoice& b) {
         c.numbers);
   };
   const auto held = [](const StandChoice& c) {
-    return std::tuple(c.map, c.instead, c.raw_scan, c.worn_map, c.sketch, c.inside);
+    return std::tuple(c.map, c.instead, c.raw_scan, c.worn_map, c.sketch, c.inside, c.painted);
   };
   const bool same_cut = a.section.has_value() == b.section.has_value() &&
       (!a.section || (a.section->origin == b.section->origin && a.section->normal == b.section->normal));

@@ -1,4 +1,6 @@
 #pragma once
+#include <map>
+
 #include "app/stand/raster.hpp"
 #include "core/chain/chain.hpp"
 #include "core/head/compare.hpp"
@@ -15,6 +17,15 @@ struct WornMap {
   std::vector<Vec3> moved;             ///< per vertex; empty: it stays
   double range_mm = 6.0;               ///< full colour
   std::string low, high;               ///< words at both ends of the ramp
+};
+
+/// How the form is painted at some step of its plan.
+struct PaintedLook {
+  std::shared_ptr<const Form> on;      ///< shown only while this is what is worn
+  std::vector<int> rgb_of_face;        ///< of the form's triangles; -1: as the rest
+  std::map<int, int> rgb_of_detail;    ///< details painted for themselves
+  int rest = 0xdbcca4, inside = 0xa89a80;
+  float gloss = 0.05f;
 };
 
 /// What the stand shows at a station.
@@ -43,6 +54,7 @@ struct StandChoice {
   std::shared_ptr<const PanelSet> sketch = {};   ///< roughly what the panels come to while a line is dragged
   std::shared_ptr<const SheetFaces> sketch_faces = {};   ///< of the sketch
   std::shared_ptr<const PartGround> ground = {};         ///< of the part at hand, where lines are shown
+  std::shared_ptr<const PaintedLook> painted = {};       ///< in its colours, instead of bare foam
   std::vector<Vec3> spots = {};                          ///< places to be looked at
   std::shared_ptr<const std::vector<Mesh>> inside = {};  ///< things put between head and shell
   std::vector<Handle> own_handles = {};                  ///< grips of the station's own

@@ -21,6 +21,9 @@ class Random {
     return low + (high - low) * static_cast<double>(next() >> 11) * 0x1.0p-53;
   }
 
+  /// A whole number from 0 to n - 1. Contract: n > 0.
+  int below(std::size_t n) { return static_cast<int>(next() % n); }
+
   /// Standard normal deviate (Box-Muller, one of the pair).
   double normal() {
     const double u = 1.0 - uniform();

@@ -94,6 +94,12 @@ std::string excerpt(std::string_view text, std::size_t most) {
   return at < text.size() ? out + "\u2026" : out;
 }
 
+std::string csv_field(std::string_view text) {
+  std::string out = "\"";
+  for (const char c : text) out += c == '"' ? std::string("\"\"") : std::string(1, c);
+  return out + "\"";
+}
+
 std::string in_quotes(std::string_view text, std::size_t most) { return "\"" + excerpt(text, most) + "\""; }
 
 std::size_t first_not_utf8(std::string_view text) {

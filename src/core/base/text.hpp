@@ -39,6 +39,9 @@ std::string excerpt(std::string_view text, std::size_t most = 60);
 /// The same between quotation marks.
 std::string in_quotes(std::string_view text, std::size_t most = 60);
 
+/// A cell of a CSV table, between quotation marks, those in it doubled.
+std::string csv_field(std::string_view text);
+
 /// Where the first byte stands that is not UTF-8; npos if all of it is.
 std::size_t first_not_utf8(std::string_view text);
 

@@ -260,6 +260,32 @@ Outcome set_glue(Build next, Words& words) {
   return next;
 }
 
+template <class E>
+Outcome set_word(Build next, Words& words, E FinishSpec::*field, Result<E> (*from)(const std::string&)) {
+  const auto word = from(std::string(words.next()));
+  if (!word) return fail(word);
+  next.coat.*field = *word;
+  return next;
+}
+Outcome set_bare_seams(Build next, Words& words) {
+  next.coat.fill_seams = false;
+  return set_word(std::move(next), words, &FinishSpec::bare_seams, seam_look_from);
+}
+Outcome set_build_up(Build next, Words& words) {
+  return set_word(std::move(next), words, &FinishSpec::build_up, build_up_from);
+}
+Outcome set_shade(Build next, Words& words) { return set_word(std::move(next), words, &FinishSpec::shade, shade_from); }
+Outcome search_longer(Build next, Words& words) {
+  next.coat.search_longer = words.next() != "off";
+  return next;
+}
+Outcome set_places(Build next, Words& words) {
+  const auto places = words.whole();
+  if (!places) return unread("The drying places", places);
+  next.coat.drying_places = *places;
+  return next;
+}
+
 struct Act {
   std::string_view verb;
   Outcome (*run)(Build next, Words& words);
@@ -270,7 +296,8 @@ constexpr Act kActs[] = {{"use-expected", use_expected}, {"accept-measure", acce
     {"set-way", set_way}, {"set-pull", set_pull}, {"set-stuff", set_stuff}, {"set-stagger", set_stagger},
     {"set-sheet", set_sheet}, {"set-thickness", set_thickness}, {"set-hours", set_hours},
     {"set-head-plan", set_head_plan}, {"compared", compared}, {"fit-to", fit_to}, {"set-heated", set_heated},
-    {"set-heat-seal", set_heat_seal}, {"drop-held", drop_held}, {"set-seal", set_seal}, {"set-paint", set_paint},
+    {"set-heat-seal", set_heat_seal}, {"set-bare-seams", set_bare_seams}, {"set-build-up", set_build_up},
+    {"set-shade", set_shade}, {"search-longer", search_longer}, {"set-places", set_places}, {"drop-held", drop_held}, {"set-seal", set_seal}, {"set-paint", set_paint},
     {"set-clear", set_clear}, {"set-glue", set_glue}};
 
 }  // namespace
@@ -280,7 +307,7 @@ Result<Build> apply_act(const Build& build, const std::string& act) {
   const std::string_view verb = words.next();
   for (const Act& known : kActs)
     if (known.verb == verb) return known.run(build, words);
-  for (const auto* area : {&fit_acts(), &dress_acts()})
+  for (const auto* area : {&fit_acts(), &dress_acts(), &coat_acts()})
     for (const ActOf& known : *area)
       if (known.verb == verb) return known.run(build, words);
   return fail(Errc::unknown_name, in_quotes(act) + " is no change of a build.");

@@ -16,4 +16,7 @@ const std::vector<ActOf>& fit_acts();
 /// Acts about details.
 const std::vector<ActOf>& dress_acts();
 
+/// Acts about the finishing plan and its colours.
+const std::vector<ActOf>& coat_acts();
+
 }  // namespace awl

@@ -4,7 +4,7 @@
 #include <string>
 
 #include "core/base/units.hpp"
-#include "core/coat/plan.hpp"
+#include "core/coat/coat_spec.hpp"
 #include "core/dress/detail.hpp"
 #include "core/fit/spec.hpp"
 #include "core/builds/order.hpp"

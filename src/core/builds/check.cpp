@@ -238,7 +238,7 @@ Result<void> check_details(const Build& build) {
 
 Result<void> check_inputs(const Build& build) {
   return first_of({check_records(build), check_foam_head(build.foam_head), check_parts(build), check_alterations(build),
-      check_foam_numbers(build.foam), check_fit_numbers(build), check_details(build)});
+      check_foam_numbers(build.foam), check_fit_numbers(build), check_details(build), check_finish(build.coat)});
 }
 
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people) {

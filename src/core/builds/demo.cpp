@@ -1,3 +1,4 @@
+#include "core/builds/demo_coat.hpp"
 #include "core/builds/demo_dress.hpp"
 
 namespace awl {
@@ -188,6 +189,7 @@ DemoEntry dressed_demo(const char* id, const char* name, const char* about, Buil
   return {id, name, about, [id, make](Day today) {
             Build b = make(today);
             dress_demo(b, id);
+            coat_demo(b, id);
             return b;
           }};
 }

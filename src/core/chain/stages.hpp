@@ -1,6 +1,7 @@
 #pragma once
 #include <tuple>
 
+#include "core/chain/stages/colour.hpp"
 #include "core/chain/stages/cut.hpp"
 #include "core/chain/stages/dress.hpp"
 #include "core/chain/stages/fitting.hpp"
@@ -23,6 +24,6 @@ struct StageList {
 
 /// The chain in its order. A new stage is a file in stages/ and a word here.
 using Stages = StageList<HeadStage, CheckStage, TellingStage, FormStage, HeadPlanStage, FoamHeadStage, PanelStage,
-    WayStage, FittingStage, DressStage, PieceStage, LayoutStage, PlanStage>;
+    WayStage, FittingStage, DressStage, PieceStage, LayoutStage, ColourStage, PlanStage>;
 
 }  // namespace awl

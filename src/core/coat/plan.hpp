@@ -1,109 +1,84 @@
 #pragma once
-#include "core/base/day.hpp"
+#include <map>
+
 #include "core/base/remark.hpp"
-#include "core/stuff/bears.hpp"
+#include "core/coat/amounts.hpp"
+#include "core/coat/expand.hpp"
+#include "core/coat/work/slack.hpp"
 
 namespace awl {
 
-/// What a maker decides about finishing.
-struct CoatSpec {
-  std::string glue = "contact", seal = "rubber", paint = "acrylic", clear = "matt";
-  bool fill_seams = true;
-  bool heat_seal = true;
-  Day start, due;
-  double hours_a_day = 4.0;  ///< at the bench, from opens_h on
-  double opens_h = 9.0;
-  bool operator==(const CoatSpec&) const = default;
+/// Why a step comes after another.
+struct PlannedWhy {
+  std::string id, why;
 };
 
-/// What a step does that some material may not bear: it is then planned for those that do, and for each in its own way.
-enum class StepAct { other, cut, heat_shape, heat_seal, glue, glue_in, sand, seal, paint, clear };
-
-/// One rule step of data/rules/finishing.json.
-struct StepRule {
-  std::string id, name, when, caution;
-  StepAct act = StepAct::other;
-  std::vector<std::string> after;
-  double base_min = 0.0, per_piece = 0.0, per_m = 0.0, per_m2 = 0.0, wait_min = 0.0;
-  int repeat = 1;
-  bool meanwhile = false;
-};
-
-/// Errors: cannot_read; bad_file; no_solution when the rules run in a circle (the circle is named).
-Result<std::vector<StepRule>> load_step_rules(const std::filesystem::path& file);
-
-/// How much work something is.
-struct WorkSize {
-  int pieces = 0;
-  double seam_m = 0.0, area_m2 = 0.0;
-  bool operator==(const WorkSize&) const = default;
-};
-
-/// All that is made of one kind of sheet.
-struct StuffWork {
-  Foam stuff;
-  std::vector<std::string> parts;  ///< by name
-  WorkSize size;
-  bool bent = true;  ///< some of its pieces do not stay flat
-  bool worn = true;  ///< it ends up on the wearer: is glued and painted; false for templates of card
-  bool operator==(const StuffWork&) const = default;
-};
-
-/// Two materials that meet at seams, or where one part sits on another.
-struct JointWork {
-  Foam one, other;
-  double seam_m = 0.0;
-  bool operator==(const JointWork&) const = default;
-};
-
-/// What a plan is made for.
-struct FinishWork {
-  std::vector<StuffWork> stuffs;
-  std::vector<JointWork> joints;
-  bool heated = true;  ///< pieces are stretched with heat where their material bears it
-  bool operator==(const FinishWork&) const = default;
-  WorkSize whole() const;
-};
-/// Work on one kind alone.
-FinishWork work_on(const Foam& foam, const WorkSize& size);
-
-/// One step put in the calendar. Minutes count from midnight of the start day.
+/// One step put in the calendar.
 struct PlannedStep {
-  std::string id, name, caution;
-  double start_min = 0.0, hands_min = 0.0, wait_min = 0.0;
+  std::string id, stage, scope, name, caution;
+  Moment start = 0, end = 0;
+  Moment ready = 0;  ///< done and dry
+  std::vector<Span> pauses;
+  int hands_min = 0, hands = 1;
   bool fills_wait = false;  ///< done while something else dries
   bool outdoors = false;    ///< not to be done indoors
-  double done_min() const { return start_min + hands_min; }
-  double ready_min() const { return start_min + hands_min + wait_min; }
+  bool done = false;
+  int slack_min = 0;  ///< by how much it alone may be put off
+  Moment latest_start = 0;
+  std::vector<PlannedWhy> after;
+  Moment wait_min() const { return ready - end; }
 };
 
 struct Need {
   std::string name;
   double ml = 0.0;
+  std::string id = {};
+  int cans = 0;
+  double dry_g = 0.0, film_mm = 0.0;
+};
+
+/// What is masked, by name.
+struct PlannedMask {
+  std::string area;
+  double tape_mm = 0.0, paper_mm2 = 0.0;
+  std::vector<std::string> over;
 };
 
 /// Steps in order, and whether it is ready by the day.
 struct Plan {
-  std::vector<PlannedStep> steps;
+  Project project;      ///< what it was reckoned from
+  FoundSchedule found;  ///< and how it came out
+  std::vector<PlannedStep> steps;  ///< in the order of their starts
   std::vector<Need> needs;
+  std::vector<PlannedMask> masking;
   double hands_min = 0.0, waiting_min = 0.0;
-  double ready_min = 0.0;
-  Day ready_day;
+  Moment ready = 0;
   double spare_min = 0.0;  ///< until the bench opens on the due day; negative when late
   std::vector<Remark> remarks;
+  Day ready_day() const { return day_of(ready); }
+  /// The first step that is not ticked; null if all are.
+  const PlannedStep* next() const;
 };
 
-/// Orders the steps by the rules, one pair of hands, waits running on (overnight too), and other allowed work in them.
-///
-/// Of the steps that may be done, the one with the longest chain behind it goes first. What a material does not bear is
-/// not planned on it: another product serves there, or the step is left out, and a remark says so. Errors: unknown_name
-/// (a product, or none that serves), out_of_range (hours a day 0.5 to 16, due before start), no_solution
-///         (circular rules).
-Result<Plan> plan_finishing(
-    const CoatSpec& spec, const FinishWork& work, const Materials& materials, const std::vector<StepRule>& rules);
+/// A found schedule told step by step.
+std::vector<PlannedStep> planned_steps(const Project& project, const FoundSchedule& found);
 
-/// "14:05" on a day's clock from minutes since midnight of the start day; the day is given apart.
-std::string clock_text(double minutes);
+/// Orders the steps by the rules: waits run on (overnight too), other allowed work in them.
+///
+/// What a material does not bear is not planned on it: another product serves there, or the step is left out, and a
+/// remark says so. Errors: unknown_name (a product, or none that serves); those of check_coat, check_order,
+/// find_schedule.
+Result<Plan> plan_finishing(const CoatSpec& spec, const FinishWork& work, const Materials& materials,
+    const std::vector<StepRule>& rules, const Progress& progress = {});
+
+/// What each stage takes this maker, in the order of the work. `logs` by stage, of other jobs.
+std::vector<StageTime> stage_times(const Plan& plan, const std::map<std::string, std::vector<StageLog>>& logs);
+
+/// What is said of products and days: what is not borne, what flakes, cracks or is late.
+std::vector<Remark> coat_remarks(const CoatSpec& spec, const FinishWork& work, const Served& served, const Plan& plan);
+
+/// "14:05" on its day's clock.
+std::string clock_text(Moment moment);
 
 /// "3 h 20 min", "2 days 4 h".
 std::string duration_text(double minutes);

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/coat/plan.hpp"
 #include "core/derived/part_form.hpp"
 #include "core/head/built_form.hpp"
 #include "core/head/tape_path.hpp"
@@ -9,6 +10,7 @@
 
 namespace awl {
 
+struct ColourMap;
 struct Dressed;
 struct Worn;
 
@@ -66,6 +68,7 @@ struct Derived {
   std::shared_ptr<const std::vector<std::shared_ptr<const Dressed>>> dressed;
   std::shared_ptr<const std::vector<Piece>> pieces;
   std::shared_ptr<const Layout> layout;
+  std::shared_ptr<const ColourMap> colours;  ///< where they lie; null without any
   std::shared_ptr<const Plan> plan;
   std::shared_ptr<const Worn> worn;  ///< on the wearer's own head; comes after all else, null until then
   std::vector<Remark> remarks;       ///< of all stages reached, most serious first

@@ -2,9 +2,15 @@
 
 #include <algorithm>
 
+#include "core/derived/colour_map.hpp"
+#include "core/dress/dressed.hpp"
+
 namespace awl {
 namespace {
 
+// Workshop values: what a detail takes at the bench, and up to what thickness foam moves as it is worn.
+constexpr double kDetailMin = 5.0, kStepMin = 4.0, kPieceMin = 1.0;
+constexpr double kFlexingMm = 6.0;
 constexpr const char* kTemplates = "card";  // what paper nets are cut from
 
 /// Whether a kind is only a help on the way: card for templates is neither glued into the part nor painted.
@@ -20,6 +26,9 @@ class Collector {
     for (std::size_t i = 0; i < d_.form->parts.size(); ++i)
       if (auto good = add_span(static_cast<int>(i)); !good) return fail(good);
     if (auto good = count_pieces(); !good) return fail(good);
+    for (StuffWork& work : work_.stuffs) work.flexes = work.worn && work.stuff.flex >= 2 && build_.foam.thickness_mm <= kFlexingMm;
+    add_details();
+    if (auto good = add_areas(); !good) return fail(good);
     return std::move(work_);
   }
 
@@ -32,15 +41,18 @@ class Collector {
     const auto at = std::find_if(
         work_.stuffs.begin(), work_.stuffs.end(), [&](const StuffWork& w) { return w.stuff.id == stuff.id; });
     if (at != work_.stuffs.end()) return *at;
-    work_.stuffs.push_back({stuff, {}, {}, false, false});
+    work_.stuffs.push_back({stuff, {}, {}, false, false, false});
     return work_.stuffs.back();
   }
 
-  void join(const Foam& one, const Foam& other, double seam_m) {
-    for (JointWork& j : work_.joints)
-      if ((j.one.id == one.id && j.other.id == other.id) || (j.one.id == other.id && j.other.id == one.id))
-        return void(j.seam_m += seam_m);
-    work_.joints.push_back({one, other, seam_m});
+  /// The length a part stands on another along, as far as it is known.
+  double foot_m(const std::string& guest) const {
+    double mm = 0.0;
+    if (d_.dressed)
+      for (const auto& one : *d_.dressed)
+        for (const auto& [name, length] : one->feet_mm)
+          if (name == guest) mm += length;
+    return mm / 1000.0;
   }
 
   Result<void> add_span(int span) {
@@ -56,12 +68,13 @@ class Collector {
     for (const Seam& s : d_.panels->seams)
       if (s.panels[0].valid() && d_.panels->panels[s.panels[0].value].part == span) seam_m += s.length_3d_mm / 1000.0;
     work.size.seam_m += seam_m;
-    join(*stuff, *stuff, seam_m);
+    const std::string& name = d_.form->parts[span]->name;
+    work_.joints.push_back({*stuff, *stuff, seam_m, name, name, {}});
     const Part* below = part != nullptr && part->on != 0 ? find_part(build_, part->on) : nullptr;
     if (below == nullptr || !is_worn(below)) return {};
     const auto under = stuff_of(build_, d_, *below, materials_);
     if (!under) return fail(under);
-    join(*stuff, *under, 0.0);
+    work_.joints.push_back({*stuff, *under, foot_m(name), name + " on " + below->name, name, below->name});
     return {};
   }
 
@@ -72,6 +85,73 @@ class Collector {
       StuffWork& work = of(*stuff);
       work.size.pieces += p.copies;
       work.bent = work.bent || (!p.heat_note.empty() && p.heat_note != "stays flat");
+    }
+    return {};
+  }
+
+  /// When what it is made of goes on: what is looked through and hangs last, teeth and lamps after paint.
+  static DetailTurn turn_of(const Yield& y) {
+    DetailTurn turn = DetailTurn::before_seal;
+    bool early = !y.steps.empty();
+    for (const BenchStep& step : y.steps) early = early && !step.at_end;
+    if (early && y.solids.empty()) return DetailTurn::before_glue;
+    // What only cuts into the foam, or opens it, is done before anything closes its pores.
+    if (y.pieces.empty() && y.wants.empty()) return DetailTurn::before_seal;
+    for (const YieldSolid& s : y.solids) {
+      if (s.matter == Matter::horn || s.matter == Matter::lamp || s.matter == Matter::metal)
+        turn = std::max(turn, DetailTurn::after_paint);
+      if (s.matter == Matter::clear || s.matter == Matter::hair || s.matter == Matter::cord || s.matter == Matter::cloth)
+        turn = DetailTurn::last;
+    }
+    return turn;
+  }
+
+  /// What slits, holds and details take beside their pieces, which are cut with the others.
+  void add_details() {
+    int number = 0;
+    const auto add = [&](const Yield& y, const std::string& id) {
+      if (y.steps.empty()) return;
+      DetailWork work;
+      work.id = id;
+      work.name = y.name;
+      const Part* part = find_part(build_, y.part);
+      work.part = part != nullptr && y.name.find(part->name) == std::string::npos ? part->name : std::string();
+      work.turn = turn_of(y);
+      std::vector<std::string> cautions;
+      std::size_t lines = 0;
+      for (const BenchStep& step : y.steps) {
+        cautions.push_back(step.caution);
+        lines += step.lines.size();
+        work.glued = work.glued || step.glued;
+        if (!step.stuff.empty()) work.stuff = step.stuff;
+      }
+      work.caution = joined_cautions(cautions);
+      int pieces = 0;
+      for (const Piece& p : y.pieces) pieces += p.copies;
+      work.hands_min = kDetailMin + kStepMin * static_cast<double>(y.steps.size() + lines) + kPieceMin * pieces;
+      work_.details.push_back(std::move(work));
+    };
+    if (d_.fittings)
+      for (const Yield& y : *d_.fittings) add(y, "fitting-" + std::to_string(++number));
+    if (d_.dressed)
+      for (const auto& one : *d_.dressed)
+        if (one->detail != 0) add(one->yield, "detail-" + std::to_string(one->detail));
+  }
+
+  Result<void> add_areas() {
+    if (!d_.colours) return {};
+    const ColourMap& map = *d_.colours;
+    work_.border_mm = map.border_mm;
+    work_.reach_mm = map.reach_mm;
+    work_.bare_mm = map.bare_mm;
+    for (std::size_t i = 0; i < map.areas.size(); ++i) {
+      const auto area = std::find_if(build_.coat.areas.begin(), build_.coat.areas.end(),
+          [&](const ColourArea& a) { return a.id == map.areas[i]; });
+      const Part* part = find_part(build_, map.part[i]);
+      if (area == build_.coat.areas.end() || part == nullptr) continue;
+      const auto below = stuff_of(build_, d_, *part, materials_);
+      if (!below) return fail(below);
+      work_.areas.push_back({area->id, area->name, map.area_mm2[i] * 1e-6, *below});
     }
     return {};
   }

@@ -147,6 +147,7 @@ Dressed footprints(const DressSite& site) {
         (area > 0.0 ? ", is drawn with its middle, levels every 20 mm and its glue area."
                     : ", as far as it lies on it, is drawn."));
     out.count += static_cast<int>(foot.lines.size());
+    out.feet_mm.push_back({foot.name, length});
   }
   if (out.count > 0) {
     step.lines.push_back("Keep these lines when the pieces are cut; they show where it sits.");

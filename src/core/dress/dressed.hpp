@@ -29,6 +29,7 @@ struct Dressed {
   std::vector<DressRow> rows;
   int with_spare = 0;  ///< on both sides
   double length_mm = 0.0, open_share = 0.0;
+  std::vector<std::pair<std::string, double>> feet_mm;  ///< of feet: which part stands there, and along what length
   std::vector<DressPlace> places;
   std::vector<std::pair<std::string, FlatStrip>> strips;  ///< by the name of their piece, before they are parted
 };

@@ -6,6 +6,7 @@
 #include "core/io/codec/dials.hpp"
 #include "core/io/codec/dress_json.hpp"
 #include "core/io/codec/fit_json.hpp"
+#include "core/io/codec/coat_json.hpp"
 #include "core/io/codec/foam_json.hpp"
 #include "core/io/codec/seam_json.hpp"
 

@@ -34,6 +34,7 @@ struct ShopBook::Base {
     return fail(Errc::cannot_write, "The shop book " + path.string() + " cannot be used: " + sqlite3_errmsg(db) + ".",
         path.string());
   }
+  Result<std::vector<BookSheet>> sheets_of(int wearer) const;
   Result<void> run(const char* sql) const {
     if (sqlite3_exec(db, sql, nullptr, nullptr, nullptr) != SQLITE_OK) return failed();
     return {};
@@ -65,6 +66,11 @@ class Statement {
                    statement_, ++bound_, value.data(), static_cast<int>(value.size()), SQLITE_TRANSIENT) == SQLITE_OK,
            *this;
   }
+  Statement& with_bytes(const std::string& bytes) {
+    return ok_ = ok_ &&
+               sqlite3_bind_blob64(statement_, ++bound_, bytes.data(), bytes.size(), SQLITE_TRANSIENT) == SQLITE_OK,
+           *this;
+  }
   Statement& with(const std::optional<double>& value) {
     if (value) return with(*value);
     return ok_ = ok_ && sqlite3_bind_null(statement_, ++bound_) == SQLITE_OK, *this;
@@ -80,6 +86,11 @@ class Statement {
   int number(int column) const { return sqlite3_column_int(statement_, column); }
   std::int64_t large(int column) const { return sqlite3_column_int64(statement_, column); }
   double real(int column) const { return sqlite3_column_double(statement_, column); }
+  std::string bytes(int column) const {
+    const auto* blob = static_cast<const char*>(sqlite3_column_blob(statement_, column));
+    return blob == nullptr ? std::string()
+                           : std::string(blob, static_cast<std::size_t>(sqlite3_column_bytes(statement_, column)));
+  }
   bool is_null(int column) const { return sqlite3_column_type(statement_, column) == SQLITE_NULL; }
   std::string text(int column) const {
     const auto* bytes = reinterpret_cast<const char*>(sqlite3_column_text(statement_, column));

@@ -36,6 +36,37 @@ constexpr const char* kTableSteps[kShopBookSchema] = {
     "CREATE TABLE stock(what TEXT PRIMARY KEY, amount REAL NOT NULL);"
     "CREATE TABLE wait(id INTEGER PRIMARY KEY, label TEXT NOT NULL, meanwhile TEXT NOT NULL, caution TEXT NOT NULL, "
     "started INTEGER NOT NULL, ready INTEGER NOT NULL, open_until INTEGER NOT NULL DEFAULT 0);",
+    // 4: jobs with their fittings, pictures, hours, ticks, quotes and changes on the foam; days; what is searched
+    "CREATE TABLE job(id INTEGER PRIMARY KEY, uid TEXT NOT NULL UNIQUE, title TEXT NOT NULL, wearer INTEGER REFERENCES "
+    "wearer(id) ON DELETE SET NULL, build_file TEXT NOT NULL DEFAULT '', wishes TEXT NOT NULL DEFAULT '', price_cents "
+    "INTEGER, deposit_cents INTEGER NOT NULL DEFAULT 0, deposit_day INTEGER NOT NULL DEFAULT 0, agreed INTEGER NOT "
+    "NULL DEFAULT 0, due INTEGER NOT NULL DEFAULT 0, handed_over INTEGER NOT NULL DEFAULT 0, better TEXT NOT NULL "
+    "DEFAULT '', removed INTEGER NOT NULL DEFAULT 0);"
+    "CREATE TABLE fitting(id INTEGER PRIMARY KEY, job INTEGER NOT NULL REFERENCES job(id) ON DELETE CASCADE, due "
+    "INTEGER NOT NULL, done INTEGER NOT NULL DEFAULT 0, note TEXT NOT NULL DEFAULT '');"
+    "CREATE TABLE photo(id INTEGER PRIMARY KEY, job INTEGER REFERENCES job(id) ON DELETE CASCADE, wearer INTEGER "
+    "REFERENCES wearer(id) ON DELETE CASCADE, taken INTEGER NOT NULL, step TEXT NOT NULL DEFAULT '', note TEXT NOT "
+    "NULL DEFAULT '', bytes BLOB NOT NULL);"
+    "CREATE TABLE work(id INTEGER PRIMARY KEY, job INTEGER REFERENCES job(id) ON DELETE CASCADE, stage TEXT NOT NULL, "
+    "step TEXT NOT NULL DEFAULT '', began INTEGER NOT NULL, ended INTEGER, rule_min REAL NOT NULL DEFAULT 0, "
+    "CHECK(ended IS NULL OR ended >= began));"
+    "CREATE TABLE ticked(job INTEGER NOT NULL REFERENCES job(id) ON DELETE CASCADE, step TEXT NOT NULL, began INTEGER "
+    "NOT NULL, ended INTEGER NOT NULL, PRIMARY KEY(job, step));"
+    "CREATE TABLE quote(id INTEGER PRIMARY KEY, job INTEGER NOT NULL REFERENCES job(id) ON DELETE CASCADE, day INTEGER "
+    "NOT NULL, text TEXT NOT NULL, price_cents INTEGER NOT NULL);"
+    "CREATE TABLE foam_change(id INTEGER PRIMARY KEY, job INTEGER NOT NULL REFERENCES job(id) ON DELETE CASCADE, day "
+    "INTEGER NOT NULL, version INTEGER NOT NULL DEFAULT 0, place TEXT NOT NULL, text TEXT NOT NULL, on_pattern INTEGER "
+    "NOT NULL DEFAULT 0);"
+    "CREATE TABLE outdoor_day(day INTEGER PRIMARY KEY, from_min INTEGER NOT NULL, to_min INTEGER NOT NULL);"
+    "CREATE TABLE closed_day(day INTEGER PRIMARY KEY);"
+    "ALTER TABLE wait ADD COLUMN job INTEGER REFERENCES job(id) ON DELETE CASCADE;"
+    "ALTER TABLE wait ADD COLUMN step TEXT NOT NULL DEFAULT '';"
+    "ALTER TABLE wait ADD COLUMN closed_from INTEGER NOT NULL DEFAULT 0;"
+    "ALTER TABLE wait ADD COLUMN closed_until INTEGER NOT NULL DEFAULT 0;"
+    "CREATE INDEX photo_of_wearer ON photo(wearer);"
+    "CREATE INDEX work_of_stage ON work(stage, ended);"
+    "CREATE VIRTUAL TABLE words USING fts5(job UNINDEXED, kind UNINDEXED, text, tokenize='unicode61 remove_diacritics "
+    "2');",
 };
 
 }  // namespace
@@ -209,7 +240,8 @@ bool mended_head(const std::filesystem::path& path) {
 
 /// Rows that were taken out for good: not while another window could still bring them back.
 constexpr const char* kForget =
-    "DELETE FROM sheet WHERE removed = 1; DELETE FROM wearer WHERE removed = 1; DELETE FROM offcut WHERE removed = 1";
+    "DELETE FROM sheet WHERE removed = 1; DELETE FROM wearer WHERE removed = 1; DELETE FROM offcut WHERE removed = 1; "
+    "DELETE FROM words WHERE job IN (SELECT id FROM job WHERE removed = 1); DELETE FROM job WHERE removed = 1";
 
 }  // namespace
 
@@ -286,17 +318,19 @@ Result<std::vector<BookWearer>> ShopBook::wearers(const std::string& search) con
   return list;
 }
 
-Result<std::vector<BookSheet>> ShopBook::sheets(int wearer) const {
+Result<std::vector<BookSheet>> ShopBook::Base::sheets_of(int wearer) const {
   Statement s(
-      base_->db, (std::string(kSheetColumns) + "WHERE wearer = ? AND removed = 0 ORDER BY day DESC, id DESC").c_str());
+      db, (std::string(kSheetColumns) + "WHERE wearer = ? AND removed = 0 ORDER BY day DESC, id DESC").c_str());
   s.with(wearer);
   std::vector<BookSheet> list;
   while (s.step()) list.push_back(sheet_row(s));
-  if (!s.good()) return base_->failed();
+  if (!s.good()) return failed();
   for (BookSheet& b : list)
-    if (!read_readings(base_->db, b)) return base_->failed();
+    if (!read_readings(db, b)) return failed();
   return list;
 }
+
+Result<std::vector<BookSheet>> ShopBook::sheets(int wearer) const { return base_->sheets_of(wearer); }
 
 Result<BookSheet> ShopBook::sheet(int id) const {
   Statement s(base_->db, (std::string(kSheetColumns) + "WHERE id = ?").c_str());

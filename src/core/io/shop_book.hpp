@@ -11,7 +11,7 @@
 namespace awl {
 
 /// Version of the database's tables; docs/formats/shop-book.md.
-inline constexpr int kShopBookSchema = 3;
+inline constexpr int kShopBookSchema = 4;
 
 /// One wearer as the book lists them.
 struct BookWearer {
@@ -89,6 +89,7 @@ class ShopBook {
   Result<void> end_wait(int id);
 
  private:
+  friend class JobPages;
   struct Base;
   static Result<ShopBook> open_sound(const std::filesystem::path& path);
   explicit ShopBook(std::unique_ptr<Base> base);

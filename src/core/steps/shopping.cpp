@@ -5,6 +5,7 @@
 #include <set>
 
 #include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
 #include "core/stuff/bears.hpp"
 
 namespace awl {
@@ -156,21 +157,22 @@ Result<Shopping> shopping(
       if (n.name != glue->name) {
         const auto other = std::find_if(
             materials.glues.begin(), materials.glues.end(), [&](const Glue& g) { return g.name == n.name; });
-        lister.add(other != materials.glues.end() ? "glue/" + other->id : "coat/" + n.name, n.name, std::ceil(n.ml),
-            "ml", 1.0, -1.0, "as the finishing plan says");
+        if (other != materials.glues.end()) {
+          lister.add("glue/" + other->id, n.name, std::ceil(n.ml), "ml", 1.0, -1.0, "as the finishing plan says");
+          continue;
+        }
+        const Coating* coat = materials.coating(n.id);
+        lister.add("coat/" + n.name, n.name, std::ceil(n.ml), "ml", coat != nullptr ? coat->can_ml : 1.0,
+            coat != nullptr && coat->price > 0.0 ? coat->price : -1.0, "as the finishing plan says");
       }
   return std::move(lister.list);
 }
 
 std::string shopping_csv(const Shopping& list) {
-  const auto quoted = [](std::string text) {
-    for (std::size_t at = 0; (at = text.find('"', at)) != std::string::npos; at += 2) text.insert(at, "\"");
-    return "\"" + text + "\"";
-  };
   std::string out = "what,need,unit,have,buy,price,why\n";
   for (const Purchase& p : list.lines)
-    out += quoted(p.what) + "," + trimmed(p.need) + "," + p.unit + "," + trimmed(p.have) + "," + trimmed(p.buy) + "," +
-        (p.priced ? fixed(p.price, 2) : "") + "," + quoted(p.why) + "\n";
+    out += csv_field(p.what) + "," + trimmed(p.need) + "," + p.unit + "," + trimmed(p.have) + "," + trimmed(p.buy) + "," +
+        (p.priced ? fixed(p.price, 2) : "") + "," + csv_field(p.why) + "\n";
   return out;
 }
 

@@ -59,15 +59,28 @@ std::vector<std::string> words_of(const JsonAt& j) {
 }
 
 Glue glue_of(const JsonAt& j) {
-  return {j.at("id"), j.at("name"), j.at("caution"), j.at("hands_min_per_m"), j.at("wait_min"), j.at("cure_min"),
+  Glue g{j.at("id"), j.at("name"), j.at("caution"), j.at("hands_min_per_m"), j.at("wait_min"), j.at("cure_min"),
       j.at("ml_per_m"), words_of(j.at("not_on")), j.at("base")};
+  g.open_min = j.value("open_min", 0.0);
+  return g;
 }
 
 Coating coating_of(const JsonAt& j) {
   const auto holds = j.find("holds");
-  return {j.at("id"), j.at("name"), j.value("kind", ""), j.at("caution"), j.at("coats"), j.at("hands_min_per_m2"),
+  Coating c{j.at("id"), j.at("name"), j.value("kind", ""), j.at("caution"), j.at("coats"), j.at("hands_min_per_m2"),
       j.at("wait_min"), j.value("last_wait_min", j.at("wait_min").number()), j.at("ml_per_m2"),
       holds ? words_of(*holds) : std::vector<std::string>{}, j.value("base", "")};
+  c.within_min = j.value("within_min", 0.0);
+  c.or_after_min = j.value("or_after_min", 0.0);
+  c.sand_between = j.value("sand_between", false);
+  c.sprayed = j.value("sprayed", false);
+  c.stretch = j.value("stretch", 2);
+  c.needs = j.value("needs", "");
+  c.can_ml = j.value("can_ml", 250.0);
+  c.price = j.value("price", 0.0);
+  c.density_g_ml = j.value("density_g_ml", 1.1);
+  c.solids = j.value("solids", 0.4);
+  return c;
 }
 
 /// What one of the shipped files holds, by `read`.
@@ -208,6 +221,13 @@ Result<Glue> Materials::glue(const std::string& id) const { return find(glues, i
 Result<Coating> Materials::seal(const std::string& id) const { return find(seals, id, "seal"); }
 Result<Coating> Materials::paint(const std::string& id) const { return find(paints, id, "paint"); }
 Result<Coating> Materials::clear(const std::string& id) const { return find(clears, id, "clear coat"); }
+
+const Coating* Materials::coating(const std::string& id) const {
+  for (const auto* products : {&seals, &paints, &clears})
+    for (const Coating& c : *products)
+      if (c.id == id && c.coats > 0) return &c;
+  return nullptr;
+}
 
 Result<Materials> load_materials(const std::filesystem::path& folder) {
   Materials m;

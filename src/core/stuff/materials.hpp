@@ -76,6 +76,7 @@ struct Glue {
   double hands_min_per_m = 0.0, wait_min = 0.0, cure_min = 0.0, ml_per_m = 0.0;
   std::vector<std::string> not_on;  ///< foams it must not meet
   std::string base;                 ///< "solvent", "water", "cyano", "hot", "epoxy"
+  double open_min = 0.0;            ///< past its wait it must be joined within this; 0: it is joined as it is put on
 };
 
 /// A seal, paint or clear coat.
@@ -84,7 +85,15 @@ struct Coating {
   int coats = 0;
   double hands_min_per_m2 = 0.0, wait_min = 0.0, last_wait_min = 0.0, ml_per_m2 = 0.0;
   std::vector<std::string> holds;  ///< kinds of paint that stay on it
-  std::string base;                ///< "solvent", "water"; empty for none
+  std::string base = {};           ///< "solvent", "water", "oil"; empty for none
+  double within_min = 0.0, or_after_min = 0.0;  ///< the next coat: at most so late, or again from here on; 0: any time
+  bool sand_between = false;
+  bool sprayed = false;
+  int stretch = 2;             ///< 0 stiff to 3 as soft as the softest foam
+  std::string needs = {};      ///< "smooth": what lies below must be
+  double can_ml = 250.0;       ///< as it is sold
+  double price = 0.0;          ///< of a can, in the shop's own money; 0: not known
+  double density_g_ml = 1.1, solids = 0.4;  ///< solids by mass
 };
 
 /// Everything in data/materials.
@@ -99,6 +108,8 @@ struct Materials {
   Result<Coating> seal(const std::string& id) const;
   Result<Coating> paint(const std::string& id) const;
   Result<Coating> clear(const std::string& id) const;
+  /// A coat of any of the three; null if there is none.
+  const Coating* coating(const std::string& id) const;
 };
 
 /// The maker's own kinds over those of the data: the same id replaces, others are added.

@@ -211,7 +211,7 @@ std::string told(const Derived& d) {
   for (const Placement& p : d.layout ? d.layout->placements : std::vector<Placement>{})
     out << p.piece.value << " on " << p.sheet << " at " << p.pose.at.x() << "," << p.pose.at.y() << "\n";
   for (const PlannedStep& t : d.plan ? d.plan->steps : std::vector<PlannedStep>{})
-    out << t.name << " " << t.start_min << " " << t.hands_min << "\n";
+    out << t.name << " " << t.start << " " << t.hands_min << "\n";
   for (const Remark& r : d.remarks) out << r.id << " " << r.where << " " << r.sentence << "\n";
   return out.str();
 }

@@ -2,6 +2,7 @@
 
 #include "core/io/codec/dress_json.hpp"
 #include "core/io/codec/fit_json.hpp"
+#include "core/io/codec/coat_json.hpp"
 #include "core/io/codec/foam_json.hpp"
 #include "core/io/codec/seam_json.hpp"
 #include "support/shaker.hpp"

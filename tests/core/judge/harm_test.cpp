@@ -55,11 +55,15 @@ const std::vector<StepRule>& step_rules() {
 }
 
 void check_plan(const FinishWork& work, const CoatSpec& spec, const std::string& one, const std::string& other) {
-  const auto plan = plan_finishing(spec, work, test::materials(), step_rules());
+  const auto served = serve(spec, work, test::materials());
   CAPTURE(one, other, spec.glue, spec.seal, spec.paint, spec.clear);
-  REQUIRE(plan);
+  REQUIRE(served);
   std::map<std::string, bool> sealed;
-  for (const PlannedStep& s : plan->steps) {
+  for (const WorkStep& w : expand(spec, *served, work, step_rules()).project.steps) {
+    struct {
+      std::string id, name, caution;
+      bool outdoors;
+    } const s{rule_of(w.id), w.title + ": " + w.scope, joined_cautions(w.cautions), w.outdoors};
     CAPTURE(s.id, s.name, s.caution);
     if (s.id == "heat-shape" || s.id == "heat-seal") {
       CHECK_FALSE((kNoHeat.count(one) != 0 && kNoHeat.count(other) != 0));
@@ -103,11 +107,12 @@ void check_plan(const FinishWork& work, const CoatSpec& spec, const std::string&
 }
 
 FinishWork work_of(const Foam& one, const Foam& other) {
-  FinishWork work{{{one, {"hood"}, {6, 2.0, 0.1}, true, true}}, {{one, one, 2.0}}, true};
+  FinishWork work = work_on(one, {6, 2.0, 0.1});
+  work.stuffs.front().parts = {"hood"};
   if (other.id == one.id) return work;
-  work.stuffs.push_back({other, {"visor"}, {2, 0.5, 0.03}, true, true});
-  work.joints.push_back({other, other, 0.5});
-  work.joints.push_back({one, other, 0.3});
+  work.stuffs.push_back({other, {"visor"}, {2, 0.5, 0.03}, true, true, false});
+  work.joints.push_back({other, other, 0.5, "visor", "visor", {}});
+  work.joints.push_back({one, other, 0.3, "visor on form", "visor", "form"});
   return work;
 }
 
@@ -204,7 +209,7 @@ TEST_CASE("with stretch by heat off, no plan shapes anything with it", "[builds]
         plan_finishing(coat("contact-water", "primer", "acrylic", "matt"), work, test::materials(), step_rules());
     REQUIRE(plan);
     CHECK(std::none_of(
-        plan->steps.begin(), plan->steps.end(), [](const PlannedStep& s) { return s.id == "heat-shape"; }));
+        plan->steps.begin(), plan->steps.end(), [](const PlannedStep& s) { return rule_of(s.id) == "heat-shape"; }));
   }
 }
 

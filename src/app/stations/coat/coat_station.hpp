@@ -1,37 +1,76 @@
 #pragma once
-#include <QScrollArea>
 #include <QCheckBox>
 #include <QDateEdit>
 #include <QDoubleSpinBox>
+#include <QListWidget>
+#include <QSpinBox>
+#include <QTimeEdit>
+#include <QToolButton>
 
 #include "app/station/station.hpp"
-#include "app/stations/coat/plan_view.hpp"
+#include "app/stations/coat/colour_tray.hpp"
+#include "app/stations/coat/plan_page.hpp"
+#include "core/io/shop_jobs.hpp"
 
 namespace awl {
 
-/// Coat: glue, seal, paint, and the plan that says whether it is ready by the day.
+/// Coat: products, ways, colours, and the plan that says what to do next and whether it is ready by the day.
 class CoatStation : public Station {
   Q_OBJECT
 
  public:
   CoatStation(const Workplace& place, QWidget* parent);
-  View view() const override { return View::page; }
-  QWidget* page() override { return m_page; }
+  QWidget* beside() override { return m_page; }
+  StandChoice standChoice() const override;
   bool isDone(const Derived& d) const override { return d.plan != nullptr; }
   bool owns(const Remark& r) const override {
     return isOf(r, {"coat."}) || (isOf(r, {"chain."}) && r.where.starts_with("coat"));
   }
   void show(const Build& build, const Derived& derived) override;
+  void entered() override;
+  void wornClicked(const Vec3& place) override;
+  PlanPage& plan() { return *m_page; }
+  /// The time of day; a test may set another clock.
+  std::function<Moment()> now;
 
  private:
-  void addDays(TrayGroup* group);
-  QComboBox *m_glue, *m_seal, *m_paint, *m_clear;
-  QCheckBox *m_fill, *m_heatSeal;
-  QDateEdit *m_start, *m_due;
-  QDoubleSpinBox* m_hours;
-  QLabel* m_needs;
-  PlanView* m_plan;
-  QScrollArea* m_page;
+  void addProducts();
+  void addWays();
+  void addDays();
+  void addRoom();
+  void addNeeds();
+  void addPrice();
+  QSpinBox* addWhole(TrayGroup* group, const QString& name, const QString& label, int least, int most, int FinishSpec::*field);
+  QCheckBox* addCheck(TrayGroup* group, const QString& name, const QString& text, const QString& tip, bool FinishSpec::*field);
+  QDoubleSpinBox* addNumber(TrayGroup* group, const QString& name, const QString& label, double most, const std::function<double&(CoatSpec&)>& field);
+  void addDay(TrayGroup* group, QDateEdit* edit, const QString& name, const QString& label, Day CoatSpec::*field);
+  void act(const QString& label, const std::string& act);
+  void begin(const QString& id);
+  void tick(const QString& id, bool done);
+  void showJoints(const Build& build);
+  void showDays(const Build& build);
+  void showNeeds();
+  void showPrice();
+  void showLook();
+  const PlannedStep* step(const QString& id) const;
+
+  Derived m_shown;
+  PlanPage* m_page;
+  ColourTray* m_colours;
+  std::shared_ptr<const PaintedLook> m_look;
+  QString m_chosen;  ///< the look on the stand is that after this step; empty: finished
+  QString m_begun;
+  Moment m_begunAt = 0;
+  int m_work = 0;  ///< of the book, while it goes on
+
+  QComboBox *m_glue, *m_seal, *m_paint, *m_clear, *m_joint, *m_jointGlue, *m_seams, *m_buildUp, *m_shade;
+  QCheckBox *m_heatSeal, *m_tapeInside, *m_sandBetween, *m_dryBrush, *m_outdoorsNamed, *m_fan, *m_longer;
+  QSpinBox *m_sealCoats, *m_clearCoats, *m_passes, *m_hands, *m_places;
+  QDateEdit *m_start, *m_due, *m_closedDay, *m_outdoorDay;
+  QTimeEdit* m_opens;
+  QDoubleSpinBox *m_hours, *m_temperature, *m_damp, *m_rate, *m_margin, *m_overheads, *m_waste;
+  std::array<QToolButton*, 7> m_week{};
+  QLabel *m_closedText, *m_outdoorText, *m_needs, *m_quote;
 };
 
 }  // namespace awl

@@ -1,24 +1,43 @@
 #include "app/stations/coat/plan_view.hpp"
-#include "app/widgets/text.hpp"
 
+#include <QKeyEvent>
+#include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
 
+#include "app/widgets/text.hpp"
+#include "app/widgets/theme.hpp"
+
 namespace awl {
 namespace {
 
-constexpr double kDayMin = 1440.0;
-constexpr int kHead = 84, kWhen = 124, kLeft = 20;
-constexpr double kBarShare = 0.34;  // of the width, for the calendar
+constexpr double kLeft = 16.0, kHead = 26.0, kLane = 24.0, kDry = 7.0, kStrip = 58.0, kQuiet = 30.0;
+constexpr double kNightShare = 0.2;  // of the strip, for what dries past closing
+constexpr double kWhen = 118.0;
+
+const QColor kOchre(0xb8, 0x7a, 0x1a);
 
 }  // namespace
 
 PlanView::PlanView(QWidget* parent) : QWidget(parent) {
   setObjectName(QStringLiteral("plan"));
   setAccessibleName(tr("Finishing plan"));
-  setMinimumWidth(680);
+  setMinimumWidth(420);
+  setFocusPolicy(Qt::StrongFocus);
+}
+
+QFont PlanView::small() const {
+  QFont f = font();
+  f.setPointSizeF(font().pointSizeF() * 0.86);
+  return f;
+}
+
+QFont PlanView::bold() const {
+  QFont f = font();
+  f.setWeight(QFont::DemiBold);
+  return f;
 }
 
 void PlanView::show(std::shared_ptr<const Plan> plan, const CoatSpec& spec) {
@@ -29,34 +48,67 @@ void PlanView::show(std::shared_ptr<const Plan> plan, const CoatSpec& spec) {
   update();
 }
 
-QRectF PlanView::wordsOf(double y) const {
-  return {kLeft + kWhen + 8.0, y + 5.0, (1.0 - kBarShare) * width() - kLeft - kWhen - 24.0, 1000.0};
+void PlanView::setChosen(const QString& id) {
+  m_chosen = id;
+  update();
+}
+
+QRectF PlanView::wordsOf(const QRectF& row) const {
+  return {row.left() + 28.0 + kWhen, row.top() + 5.0, row.width() - 28.0 - kWhen - 8.0, 1000.0};
 }
 
 QString PlanView::detailOf(const PlannedStep& step) const {
   QStringList lines;
-  if (!step.caution.empty()) lines << qs(step.caution);
-  if (step.wait_min > 0.0) lines << tr("Then it waits %1.").arg(qs(duration_text(step.wait_min)));
+  if (!step.caution.empty() && !step.done) lines << qs(step.caution);
+  if (step.ready > step.end) {
+    const QString until = day_of(step.ready) == day_of(step.end)
+        ? qs(clock_text(step.ready))
+        : qs(day_of(step.ready).spoken()) + QLatin1Char(' ') + qs(clock_text(step.ready));
+    lines << tr("Dries until %1.").arg(until);
+  }
+  for (const Span& pause : step.pauses)
+    lines << tr("Laid down %1, taken up %2 %3.")
+                 .arg(qs(clock_text(pause.from)), qs(day_of(pause.to).spoken()), qs(clock_text(pause.to)));
   return lines.join(QLatin1Char(' '));
 }
 
-/// Rows as high as their words need: no caution is ever cut short.
+/// As high as its words need: no caution is ever cut short.
+double PlanView::rowHeight(const PlannedStep& step) const {
+  const QRectF words = wordsOf({kLeft, 0.0, width() - 2.0 * kLeft, 0.0});
+  const double name = QFontMetricsF(bold()).boundingRect(words, Qt::TextWordWrap, qs(step.name)).height();
+  const QString more = detailOf(step);
+  const double detail =
+      more.isEmpty() ? 0.0 : QFontMetricsF(small()).boundingRect(words, Qt::TextWordWrap, more).height();
+  return std::max(34.0, name + detail + 12.0);
+}
+
+void PlanView::addQuiet(Day first, Day last, double& y) {
+  if (first > last) return;
+  m_days.push_back({first, last, y, {}});
+  y += kQuiet;
+}
+
 void PlanView::layOut() {
-  m_tops.clear();
-  double y = kHead;
-  QFont bold = font(), small = font();
-  bold.setWeight(QFont::DemiBold), small.setPointSizeF(font().pointSizeF() * 0.86);
-  if (m_plan)
-    for (const PlannedStep& step : m_plan->steps) {
-      m_tops.push_back(y);
-      const QRectF words = wordsOf(y);
-      const double name = QFontMetricsF(bold).boundingRect(words, Qt::TextWordWrap, qs(step.name)).height();
-      const double detail = detailOf(step).isEmpty()
-          ? 0.0
-          : QFontMetricsF(small).boundingRect(words, Qt::TextWordWrap, detailOf(step)).height();
-      y += std::max(48.0, name + detail + 14.0);
+  m_days.clear();
+  double y = 8.0;
+  if (m_plan && !m_plan->steps.empty()) {
+    Day day = day_of(m_plan->steps.front().start);
+    for (std::size_t i = 0; i < m_plan->steps.size();) {
+      const Day at = day_of(m_plan->steps[i].start);
+      addQuiet(day, Day{at.number - 1}, y);
+      DayCard card{at, at, y, {}};
+      y += kHead + kStrip;
+      for (; i < m_plan->steps.size() && day_of(m_plan->steps[i].start) == at; ++i) {
+        const double high = rowHeight(m_plan->steps[i]);
+        card.rows.push_back({static_cast<int>(i), QRectF(kLeft, y, width() - 2.0 * kLeft, high)});
+        y += high;
+      }
+      y += 14.0;
+      m_days.push_back(std::move(card));
+      day = Day{at.number + 1};
     }
-  m_tops.push_back(y);
+    addQuiet(day, day_of(m_plan->ready), y);
+  }
   setMinimumHeight(static_cast<int>(y) + 16);
 }
 
@@ -64,80 +116,159 @@ void PlanView::resizeEvent(QResizeEvent*) { layOut(); }
 
 QString PlanView::headline() const {
   if (!m_plan) return tr("No plan yet");
-  const QString ready = tr("Ready %1 at %2").arg(qs(m_plan->ready_day.spoken()), qs(clock_text(m_plan->ready_min)));
+  const QString ready = tr("Ready %1 at %2").arg(qs(m_plan->ready_day().spoken()), qs(clock_text(m_plan->ready)));
   return m_plan->spare_min >= 0.0 ? tr("%1, %2 to spare").arg(ready, qs(duration_text(m_plan->spare_min)))
                                   : tr("%1, %2 too late").arg(ready, qs(duration_text(-m_plan->spare_min)));
 }
 
-void PlanView::paintBars(QPainter& painter, const PlannedStep& step, const QRectF& row) const {
-  const double days = std::max(1.0, std::ceil(m_plan->ready_min / kDayMin));
-  const auto x = [&](double minute) { return row.left() + row.width() * minute / (days * kDayMin); };
-  const QColor accent = palette().color(QPalette::Highlight);
-  const QRectF wait(x(step.done_min()), row.top() + 12, x(step.ready_min()) - x(step.done_min()), 20);
-  QColor soft = accent;
-  soft.setAlpha(70);
-  painter.fillRect(wait, QBrush(accent, Qt::BDiagPattern));
-  painter.fillRect(wait, soft);
-  const QRectF hands(x(step.start_min), row.top() + 12, std::max(3.0, x(step.done_min()) - x(step.start_min)), 20);
-  painter.fillRect(hands, step.fills_wait ? QColor(0xb8, 0x7a, 0x1a) : accent);
+QRect PlanView::boxOf(const QString& id) const {
+  for (const DayCard& day : m_days)
+    for (const Row& row : day.rows)
+      if (qs(m_plan->steps[static_cast<std::size_t>(row.step)].id) == id) return tickBox(row).toRect();
+  return {};
+}
+
+void PlanView::mousePressEvent(QMouseEvent* event) {
+  for (const DayCard& day : m_days)
+    for (const Row& row : day.rows) {
+      if (!row.area.contains(event->pos())) continue;
+      const PlannedStep& step = m_plan->steps[static_cast<std::size_t>(row.step)];
+      if (tickBox(row).adjusted(-6, -6, 6, 6).contains(event->pos()))
+        emit tickWanted(qs(step.id), !step.done);
+      else
+        emit stepChosen(qs(step.id));
+      return;
+    }
+}
+
+/// Up and down choose a step, space ticks it.
+void PlanView::keyPressEvent(QKeyEvent* event) {
+  if (!m_plan || m_plan->steps.empty()) return QWidget::keyPressEvent(event);
+  int at = -1;
+  for (int i = 0; i < static_cast<int>(m_plan->steps.size()); ++i)
+    if (qs(m_plan->steps[static_cast<std::size_t>(i)].id) == m_chosen) at = i;
+  if (event->key() == Qt::Key_Space && at >= 0) {
+    const PlannedStep& step = m_plan->steps[static_cast<std::size_t>(at)];
+    emit tickWanted(m_chosen, !step.done);
+    return;
+  }
+  const int by = event->key() == Qt::Key_Down ? 1 : event->key() == Qt::Key_Up ? -1 : 0;
+  if (by == 0) return QWidget::keyPressEvent(event);
+  at = std::clamp(at + by, 0, static_cast<int>(m_plan->steps.size()) - 1);
+  emit stepChosen(qs(m_plan->steps[static_cast<std::size_t>(at)].id));
+}
+
+QString PlanView::quietWords(const DayCard& day) const {
+  const WorkDays days = work_days(m_spec);
+  bool closed = true;
+  for (Day d = day.first; d <= day.last; ++d.number) closed = closed && days.closed.count(d) > 0;
+  const QString when = day.first == day.last ? qs(day.first.spoken())
+                                             : tr("%1 to %2").arg(qs(day.first.spoken()), qs(day.last.spoken()));
+  return closed ? tr("%1: closed").arg(when) : tr("%1: nothing to do by hand").arg(when);
 }
 
 void PlanView::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
   painter.fillRect(rect(), palette().color(QPalette::AlternateBase));
-  QFont big = font(), bold = font(), small = font();
-  big.setPointSizeF(font().pointSizeF() * 1.7), big.setBold(true), bold.setWeight(QFont::DemiBold),
-      small.setPointSizeF(font().pointSizeF() * 0.86);
-  painter.setPen(ink());
-  painter.setFont(big);
-  painter.drawText(QRectF(20, 12, width() - 40, 34), Qt::AlignLeft | Qt::AlignVCenter, headline());
   if (!m_plan) return;
-  const QRectF bars((1.0 - kBarShare) * width(), kHead, kBarShare * width() - 20.0, m_tops.back() - kHead);
-  painter.setFont(small);
-  paintDays(painter, bars);
-  painter.drawText(QRectF(kLeft, 48, bars.left() - kLeft, 22), Qt::AlignLeft | Qt::AlignVCenter,
-      tr("Solid: hands on.  Hatched: it dries.  Ochre: done while something dries."));
-  int last_day = -1;
-  for (std::size_t i = 0; i < m_plan->steps.size(); ++i) {
-    const PlannedStep& step = m_plan->steps[i];
-    const double y = m_tops[i];
-    const int day = static_cast<int>(step.start_min / kDayMin);
-    painter.setFont(small);
-    if (day != last_day) {
-      painter.setPen(QPen(QColor(128, 120, 100, 150), 1));
-      painter.drawLine(QPointF(kLeft, y), QPointF(width() - 20, y));
+  for (const DayCard& day : m_days) {
+    if (!day.rows.empty()) {
+      paintDay(painter, day);
+      continue;
     }
+    const QRectF band(kLeft, day.top + 3.0, width() - 2.0 * kLeft, kQuiet - 8.0);
+    painter.fillRect(band, QBrush(QColor(128, 120, 100, 46), Qt::BDiagPattern));
     painter.setPen(ink());
-    if (day != last_day)
-      painter.drawText(QRectF(kLeft, y + 5, kWhen, 20), Qt::AlignLeft | Qt::AlignVCenter,
-          qs(Day{m_spec.start.number + day}.spoken()));
-    last_day = day;
-    painter.drawText(QRectF(kLeft, y + 24, kWhen, 20), Qt::AlignLeft | Qt::AlignVCenter,
-        qs(clock_text(step.start_min)) + QStringLiteral("  ") + qs(duration_text(step.hands_min)));
-    const QRectF words = wordsOf(y);
-    QRectF used;
-    painter.setFont(bold);
-    painter.drawText(words, Qt::AlignLeft | Qt::TextWordWrap, qs(step.name), &used);
-    painter.setFont(small);
-    painter.drawText(words.translated(0, used.height() + 1), Qt::AlignLeft | Qt::TextWordWrap, detailOf(step));
-    paintBars(painter, step, QRectF(bars.left(), y, bars.width(), 44.0));
+    painter.setFont(small());
+    painter.drawText(band.adjusted(8, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, quietWords(day));
+  }
+  if (hasFocus()) paintFocusFrame(painter, *this);
+}
+
+void PlanView::paintDay(QPainter& painter, const DayCard& day) const {
+  double hands = 0.0;
+  for (const Row& row : day.rows) hands += m_plan->steps[static_cast<std::size_t>(row.step)].hands_min;
+  painter.setPen(ink());
+  painter.setFont(bold());
+  const QRectF head(kLeft, day.top, width() - 2.0 * kLeft, kHead);
+  painter.drawText(head, Qt::AlignLeft | Qt::AlignVCenter, qs(day.first.spoken()));
+  painter.setFont(small());
+  painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter, tr("%1 at the bench").arg(qs(duration_text(hands))));
+  paintStrip(painter, day, QRectF(kLeft, day.top + kHead, width() - 2.0 * kLeft, kStrip - 10.0));
+  int number = 0;
+  for (const Row& row : day.rows) paintRow(painter, row, ++number);
+}
+
+/// Bench hours on the left as long as the bench is open; the night, narrow, on the right.
+void PlanView::paintStrip(QPainter& painter, const DayCard& day, const QRectF& strip) const {
+  double opens = m_spec.opens_h * 60.0, closes = opens + m_spec.hours_a_day * 60.0;
+  const double open_wide = strip.width() * (1.0 - kNightShare), night_from = strip.left() + open_wide;
+  const Moment midnight = midnight_of(day.first);
+  const auto x = [&](Moment at) {
+    const double minute = static_cast<double>(at - midnight);
+    if (minute <= closes) return strip.left() + open_wide * std::max(0.0, minute - opens) / (closes - opens);
+    return night_from + (strip.right() - night_from) * std::min(1.0, (minute - closes) / (kDayMin - closes + opens));
+  };
+  const QRectF lane(strip.left(), strip.top(), open_wide, kLane);
+  painter.fillRect(lane, palette().color(QPalette::Base));
+  painter.fillRect(QRectF(night_from, strip.top(), strip.right() - night_from, strip.height()), QColor(40, 48, 66, 40));
+  painter.setFont(small());
+  painter.setPen(QColor(ink().red(), ink().green(), ink().blue(), 160));
+  painter.drawText(QRectF(night_from, strip.top(), strip.right() - night_from, kLane), Qt::AlignCenter, tr("closed"));
+  const QColor accent = palette().color(QPalette::Highlight);
+  for (double h = std::ceil(opens / 60.0); h * 60.0 <= closes; h += 1.0) {
+    const double at = x(midnight + static_cast<Moment>(h * 60.0));
+    painter.drawLine(QPointF(at, strip.top() + kLane), QPointF(at, strip.top() + kLane + 3.0));
+  }
+  int drying = 0, number = 0;
+  for (const PlannedStep& step : m_plan->steps) {
+    const bool today = day_of(step.start) == day.first;
+    if (today) {
+      ++number;
+      const QRectF block(x(step.start), strip.top() + 2.0, std::max(4.0, x(step.pauses.empty() ? step.end : step.pauses.front().from) - x(step.start) - 1.0), kLane - 4.0);
+      QColor colour = step.fills_wait ? kOchre : accent;
+      if (step.done) colour.setAlpha(90);
+      painter.fillRect(block, colour);
+      painter.setPen(Qt::white);
+      if (block.width() > 14.0) painter.drawText(block, Qt::AlignCenter, QString::number(number));
+    }
+    const Moment from = std::max(step.end, midnight + static_cast<Moment>(opens)), to = step.ready;
+    if (step.ready <= step.end || to <= from || from >= midnight + kDayMin + static_cast<Moment>(opens) || drying >= 3) continue;
+    const double top = strip.top() + kLane + 4.0 + drying++ * kDry;
+    const QRectF bar(x(from), top, std::max(2.0, x(to) - x(from)), kDry - 2.0);
+    painter.fillRect(bar, QColor(accent.red(), accent.green(), accent.blue(), 60));
+    painter.fillRect(bar, QBrush(accent, Qt::BDiagPattern));
   }
 }
 
-void PlanView::paintDays(QPainter& painter, const QRectF& bars) const {
-  const int days = std::max(1, static_cast<int>(std::ceil(m_plan->ready_min / kDayMin)));
-  const double wide = bars.width() / days;
-  for (int d = 0; d < days; ++d) {
-    const QRectF day(bars.left() + d * wide, kHead - 26, wide, bars.height() + 26);
-    if (d % 2 == 1) painter.fillRect(day, QColor(128, 120, 100, 26));
-    const QString spoken = qs(Day{m_spec.start.number + d}.spoken());
-    const QString name = wide > 78 ? spoken
-        : wide > 44                ? spoken.section(QLatin1Char(' '), 0, 1)
-                                   : spoken.section(QLatin1Char(' '), 1, 1);
-    if (wide > 18 || d % 2 == 0)
-      painter.drawText(QRectF(day.left(), day.top(), day.width(), 22), Qt::AlignCenter, name);
+void PlanView::paintRow(QPainter& painter, const Row& row, int number) const {
+  const PlannedStep& step = m_plan->steps[static_cast<std::size_t>(row.step)];
+  const bool next = m_plan->next() == &step;
+  const QColor accent = palette().color(QPalette::Highlight);
+  if (next || qs(step.id) == m_chosen) {
+    QColor light = accent;
+    light.setAlpha(next ? 46 : 24);
+    painter.fillRect(row.area.adjusted(-6, 1, 6, -1), light);
   }
+  const QRectF box = tickBox(row);
+  painter.setPen(QPen(ink(), 1.4));
+  painter.setBrush(Qt::NoBrush);
+  painter.drawRoundedRect(box, 3, 3);
+  if (step.done) {
+    painter.setPen(QPen(accent, 3.0, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    painter.drawPolyline(QPolygonF{QPointF(box.left() + 4, box.center().y()), QPointF(box.center().x() - 1, box.bottom() - 4), QPointF(box.right() - 3, box.top() + 4)});
+  }
+  painter.setPen(step.done ? QColor(ink().red(), ink().green(), ink().blue(), 120) : ink());
+  painter.setFont(small());
+  painter.drawText(QRectF(row.area.left() + 28.0, row.area.top() + 6.0, kWhen, 20.0), Qt::AlignLeft | Qt::AlignVCenter,
+      QStringLiteral("%1  %2").arg(number).arg(qs(clock_text(step.start))) + QStringLiteral("  ") + qs(duration_text(step.hands_min)));
+  const QRectF words = wordsOf(row.area);
+  QRectF used;
+  painter.setFont(bold());
+  painter.drawText(words, Qt::AlignLeft | Qt::TextWordWrap, qs(step.name), &used);
+  painter.setFont(small());
+  painter.drawText(words.translated(0, used.height() + 1), Qt::AlignLeft | Qt::TextWordWrap, detailOf(step));
 }
 
 }  // namespace awl

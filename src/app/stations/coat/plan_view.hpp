@@ -6,7 +6,8 @@
 
 namespace awl {
 
-/// The finishing plan as a day-by-day list: when, what, how long, with its wait as a hatched bar and its caution.
+/// The finishing plan day by day: a strip of bench hours with what is done in them and what dries below, running into
+/// the night; then each step with its time, its caution, and a box to tick it off.
 class PlanView : public QWidget {
   Q_OBJECT
 
@@ -15,22 +16,51 @@ class PlanView : public QWidget {
   using QWidget::show;
   void show(std::shared_ptr<const Plan> plan, const CoatSpec& spec);
   QString headline() const;
+  /// Where a step's box is; for tests and for scrolling to it. Empty if there is no such step.
+  QRect boxOf(const QString& id) const;
+  /// The step shown as pointed at: the look on the stand is that after it.
+  void setChosen(const QString& id);
+  QString chosen() const { return m_chosen; }
+
+ signals:
+  void tickWanted(const QString& id, bool done);
+  void stepChosen(const QString& id);
 
  protected:
   void paintEvent(QPaintEvent*) override;
   void resizeEvent(QResizeEvent*) override;
+  void mousePressEvent(QMouseEvent* event) override;
+  void keyPressEvent(QKeyEvent* event) override;
 
  private:
+  struct Row {
+    int step = 0;
+    QRectF area;
+  };
+  /// A day with work, or a run of days without.
+  struct DayCard {
+    Day first, last;
+    double top = 0.0;
+    std::vector<Row> rows;
+  };
   void layOut();
-  QRectF wordsOf(double y) const;
+  void addQuiet(Day first, Day last, double& y);
+  double rowHeight(const PlannedStep& step) const;
+  QRectF wordsOf(const QRectF& row) const;
   QString detailOf(const PlannedStep& step) const;
-  void paintDays(QPainter& painter, const QRectF& bars) const;
-  void paintBars(QPainter& painter, const PlannedStep& step, const QRectF& row) const;
+  void paintDay(QPainter& painter, const DayCard& day) const;
+  void paintStrip(QPainter& painter, const DayCard& day, const QRectF& strip) const;
+  void paintRow(QPainter& painter, const Row& row, int number) const;
+  QString quietWords(const DayCard& day) const;
+  QRectF tickBox(const Row& row) const { return {row.area.left() + 2.0, row.area.top() + 7.0, 18.0, 18.0}; }
   QColor ink() const { return palette().color(QPalette::WindowText); }
+  QFont small() const;
+  QFont bold() const;
 
   std::shared_ptr<const Plan> m_plan;
   CoatSpec m_spec;
-  std::vector<double> m_tops;  ///< of the rows, and the end of the last
+  std::vector<DayCard> m_days;
+  QString m_chosen;
 };
 
 }  // namespace awl

@@ -12,8 +12,8 @@ Result<std::optional<PlanStage::Inputs>> PlanStage::inputs(
   return Inputs{std::move(*work), build.coat};
 }
 
-Result<Plan> PlanStage::run(Shop& shop, const Inputs& in, const Progress&) {
-  return plan_finishing(in.coat, in.work, shop.materials(), shop.rules());
+Result<Plan> PlanStage::run(Shop& shop, const Inputs& in, const Progress& progress) {
+  return plan_finishing(in.coat, in.work, shop.materials(), shop.rules(), progress);
 }
 
 void PlanStage::keep(Derived& derived, const Held<Made>& made) { derived.plan = made; }

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/builds/build.hpp"
+#include "core/coat/plan.hpp"
 #include "core/chain/step.hpp"
 
 namespace awl {

@@ -30,6 +30,15 @@ template <class T>
 void take(const JsonAt& json, T& value) {
   value = json.get<T>();
 }
+inline Json json_of(const std::vector<bool>& all) {
+  Json list = Json::array();
+  for (const bool one : all) list.push_back(one);
+  return list;
+}
+inline void take(const JsonAt& json, std::vector<bool>& all) {
+  all.clear();
+  for (const JsonAt& one : json.all()) all.push_back(one.flag());
+}
 /// Lists are no longer than a bench could use.
 template <class T>
 void take(const JsonAt& json, std::vector<T>& all) {
@@ -62,6 +71,10 @@ class FieldWriter {
   void object(const char* key, S& spec) {
     FieldWriter inside(to_[key] = Json::object());
     fields(inside, spec);
+  }
+  template <class S>
+  void also_object(const char* key, S& spec) {
+    object(key, spec);
   }
   template <class S>
   void list(const char* key, std::vector<S>& specs) {
@@ -97,6 +110,10 @@ class FieldReader {
   void object(const char* key, S& spec) {
     FieldReader inside(from_.at(key));
     fields(inside, spec);
+  }
+  template <class S>
+  void also_object(const char* key, S& spec) {
+    if (from_.has(key)) object(key, spec);
   }
   template <class S>
   void list(const char* key, std::vector<S>& specs) {

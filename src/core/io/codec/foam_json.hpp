@@ -88,18 +88,4 @@ void fields(C& c, FoamHeadSpec& s) {
   c.value("plan", s.plan);
 }
 
-template <class C>
-void fields(C& c, CoatSpec& s) {
-  c.value("glue", s.glue);
-  c.value("seal", s.seal);
-  c.value("paint", s.paint);
-  c.value("clear", s.clear);
-  c.value("fill_seams", s.fill_seams);
-  c.value("heat_seal", s.heat_seal);
-  c.value("start", s.start);
-  c.value("due", s.due);
-  c.value("hours_a_day", s.hours_a_day);
-  c.value("opens_h", s.opens_h);
-}
-
 }  // namespace awl

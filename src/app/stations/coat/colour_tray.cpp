@@ -1,0 +1,249 @@
+#include "app/stations/coat/colour_tray.hpp"
+
+#include <QColorDialog>
+#include <QHBoxLayout>
+#include <QPainter>
+#include <QSignalBlocker>
+
+#include "app/widgets/text.hpp"
+#include "core/base/numbers.hpp"
+#include "core/builds/demo_coat.hpp"
+#include "core/dress/dressed.hpp"
+
+namespace awl {
+namespace {
+
+constexpr int kNewColour = -1;
+
+QIcon swatch(int rgb) {
+  QPixmap pixmap(18, 18);
+  pixmap.fill(Qt::transparent);
+  QPainter painter(&pixmap);
+  painter.setRenderHint(QPainter::Antialiasing);
+  painter.setPen(QColor(0, 0, 0, 90));
+  painter.setBrush(QColor(static_cast<QRgb>(rgb)));
+  painter.drawRoundedRect(QRectF(1, 1, 16, 16), 3, 3);
+  return QIcon(pixmap);
+}
+
+}  // namespace
+
+ColourTray::ColourTray(Station& station, const Workplace& place)
+    : QWidget(&station), m_document(place.document), m_chain(place.chain), m_list(new QListWidget(this)),
+      m_offer(new QComboBox(this)), m_colour(new QComboBox(this)), m_paint(new QComboBox(this)),
+      m_all(new QPushButton(tr("Give every part a colour"), this)), m_add(new QPushButton(tr("Add"), this)),
+      m_gone(new QPushButton(tr("Take it away"), this)), m_hard(new QCheckBox(tr("Sharp border"), this)),
+      m_bears(new QCheckBox(tr("May be taped over once dry"), this)), m_coats(new QSpinBox(this)),
+      m_far(new QLabel(this)) {
+  hide();
+  addList(station.addGroup(tr("Where the colours go")));
+  m_facts = station.addGroup(tr("This area"));
+  addFacts(m_facts);
+}
+
+void ColourTray::addList(TrayGroup* group) {
+  m_list->setObjectName(QStringLiteral("colour-list"));
+  m_list->setAccessibleName(tr("Colour areas, in the order of painting"));
+  m_list->setMinimumHeight(150);
+  m_none = group->addText(tr("No colours yet: all is painted alike. Give every part one, or add places one by one."));
+  group->body()->addWidget(m_list);
+  m_all->setObjectName(QStringLiteral("colour-parts"));
+  group->body()->addWidget(m_all);
+  auto* row = new QHBoxLayout;
+  m_offer->setObjectName(QStringLiteral("colour-offer"));
+  m_offer->setAccessibleName(tr("Place to be given a colour"));
+  m_add->setObjectName(QStringLiteral("colour-add"));
+  m_gone->setObjectName(QStringLiteral("colour-gone"));
+  m_gone->setToolTip(tr("Undo brings it back."));
+  row->addWidget(m_offer, 1);
+  row->addWidget(m_add);
+  group->body()->addLayout(row);
+  connect(m_all, &QPushButton::clicked, this, [this] { colourParts(); });
+  connect(m_add, &QPushButton::clicked, this, [this] { addArea(); });
+  connect(m_list, &QListWidget::currentRowChanged, this, [this] { showChosen(); });
+  connect(m_gone, &QPushButton::clicked, this, [this] {
+    const int id = chosen();
+    m_document.edit(tr("Take a colour area away"), [id](Build& next) {
+      std::erase_if(next.coat.areas, [id](const ColourArea& a) { return a.id == id; });
+    });
+  });
+}
+
+void ColourTray::addFacts(TrayGroup* group) {
+  m_colour->setObjectName(QStringLiteral("colour-pigment"));
+  m_paint->setObjectName(QStringLiteral("colour-paint"));
+  m_coats->setObjectName(QStringLiteral("colour-coats"));
+  m_coats->setRange(0, 12);
+  m_coats->setSpecialValueText(tr("as the paint says"));
+  m_hard->setObjectName(QStringLiteral("colour-hard"));
+  m_hard->setToolTip(tr("Taped also where it is brushed."));
+  m_bears->setObjectName(QStringLiteral("colour-bears"));
+  m_bears->setToolTip(tr("Off for gilding, powder, what lifts with tape: nothing beside it is sprayed later."));
+  group->addRow(tr("Colour"), m_colour);
+  group->addRow(tr("Paint"), m_paint);
+  group->addRow(tr("Coats"), m_coats);
+  group->body()->addWidget(m_hard);
+  group->body()->addWidget(m_bears);
+  m_words = group->addText({});
+  m_words->setObjectName(QStringLiteral("colour-words"));
+  group->body()->addWidget(m_gone);
+  m_far->setWordWrap(true);
+  m_far->setProperty("quiet", true);
+  m_far->setObjectName(QStringLiteral("colour-far"));
+  group->body()->addWidget(m_far);
+  m_paint->addItem(tr("The build's"), QString());
+  for (const Coating& c : m_chain.materials().paints) m_paint->addItem(qs(c.name), qs(c.id));
+  connect(m_colour, &QComboBox::activated, this, [this](int index) { takeColour(index); });
+  connect(m_paint, &QComboBox::activated, this, [this](int index) {
+    const std::string id = m_paint->itemData(index).toString().toStdString();
+    edit(tr("Paint of an area"), [id](ColourArea& a) { a.paint = id; });
+  });
+  connect(m_coats, &QSpinBox::valueChanged, this,
+      [this](int n) { edit(tr("Coats of an area"), [n](ColourArea& a) { a.coats = n; }); });
+  connect(m_hard, &QCheckBox::clicked, this,
+      [this](bool on) { edit(tr("Sharp border"), [on](ColourArea& a) { a.hard_edge = on; }); });
+  connect(m_bears, &QCheckBox::clicked, this,
+      [this](bool on) { edit(tr("May be taped over"), [on](ColourArea& a) { a.bears_tape = on; }); });
+}
+
+int ColourTray::chosen() const {
+  return m_list->currentItem() != nullptr ? m_list->currentItem()->data(Qt::UserRole).toInt() : 0;
+}
+
+void ColourTray::choose(int area) {
+  for (int i = 0; i < m_list->count(); ++i)
+    if (m_list->item(i)->data(Qt::UserRole).toInt() == area) m_list->setCurrentRow(i);
+}
+
+void ColourTray::edit(const QString& label, const std::function<void(ColourArea&)>& change) {
+  const int id = chosen();
+  m_document.edit(label, [&](Build& next) {
+    for (ColourArea& a : next.coat.areas)
+      if (a.id == id) change(a);
+  });
+}
+
+void ColourTray::colourParts() {
+  m_document.edit(tr("Colour every part"), [this](Build& next) { next = with_part_colours(next, m_chain.materials()); });
+}
+
+void ColourTray::addArea() {
+  if (m_offer->currentIndex() < 0) return;
+  const std::string of = m_offer->currentData().toString().toStdString();
+  const std::string name = m_offer->currentText().toStdString();
+  int made = 0;
+  m_document.edit(tr("Colour of the %1").arg(m_offer->currentText()), [&](Build& next) {
+    ColourArea area;
+    area.name = name;
+    area.of = of;
+    area.pigment = next.coat.pigments.empty() ? add_pigment(next, tr("ochre").toStdString(), 0xb8862f)
+                                              : next.coat.pigments.back().id;
+    made = add_area(next, area).value_or(0);
+  });
+  choose(made);
+}
+
+/// One of the palette, or a new one chosen by eye.
+void ColourTray::takeColour(int index) {
+  const int id = m_colour->itemData(index).toInt();
+  if (id != kNewColour) return edit(tr("Colour of an area"), [id](ColourArea& a) { a.pigment = id; });
+  const QColor picked = QColorDialog::getColor(Qt::gray, this, tr("A colour of your own"));
+  const int area = chosen();
+  if (!picked.isValid()) return showChosen();
+  m_document.edit(tr("A new colour"), [&](Build& next) {
+    const int fresh = add_pigment(next, picked.name().toStdString(), static_cast<int>(picked.rgb() & 0xffffffU));
+    for (ColourArea& a : next.coat.areas)
+      if (a.id == area) a.pigment = fresh;
+  });
+}
+
+void ColourTray::show(const Build& build, const Derived& derived) {
+  m_shown = derived;
+  const int kept = chosen();
+  {
+    const QSignalBlocker quiet(m_list);
+    m_list->clear();
+    for (const ColourArea& a : build.coat.areas) {
+      const Pigment* p = find_pigment(build.coat, a.pigment);
+      auto* item = new QListWidgetItem(swatch(p != nullptr ? p->rgb : 0x808080),
+          p != nullptr ? tr("%1: %2").arg(qs(a.name), qs(p->name)) : qs(a.name), m_list);
+      item->setData(Qt::UserRole, a.id);
+    }
+    choose(kept);
+    if (m_list->currentRow() < 0 && m_list->count() > 0) m_list->setCurrentRow(0);
+  }
+  m_none->setVisible(build.coat.areas.empty());
+  m_list->setVisible(!build.coat.areas.empty());
+  m_facts->setVisible(!build.coat.areas.empty());
+  m_far->setText(tr("From %1 m a stroke is seen from %2 mm on and reads from %3 mm.")
+                     .arg(qs(fixed(build.coat.read_at_m, 0)), qs(fixed(seen_stroke_mm(build.coat.read_at_m), 1)),
+                         qs(fixed(read_stroke_mm(build.coat.read_at_m), 1))));
+  showOffers();
+  showChosen();
+}
+
+/// Parts, their panels, insides and details that have no colour of their own.
+void ColourTray::showOffers() {
+  const Build& build = m_document.build();
+  const QString kept = m_offer->currentData().toString();
+  m_offer->clear();
+  const auto offer = [&](const QString& text, const std::string& of) {
+    for (const ColourArea& a : build.coat.areas)
+      if (a.of == of) return;
+    m_offer->addItem(text, qs(of));
+  };
+  for (const Part& p : build.parts) offer(qs(p.name), "part " + std::to_string(p.id));
+  for (const Detail& d : build.dress.details) offer(qs(d.name), "detail " + std::to_string(d.id));
+  if (m_shown.panels && m_shown.form)
+    for (const Panel& p : m_shown.panels->panels) {
+      const auto& form = m_shown.form->parts[static_cast<std::size_t>(p.part)];
+      offer(tr("panel %1").arg(qs(p.name)), "panel " + std::to_string(form->part) + " " + p.name);
+    }
+  for (const Part& p : build.parts) offer(tr("inside of the %1").arg(qs(p.name)), "inside " + std::to_string(p.id));
+  m_offer->setCurrentIndex(std::max(0, m_offer->findData(kept)));
+  m_add->setEnabled(m_offer->count() > 0);
+}
+
+QString ColourTray::wordsOf(const ColourArea& area) const {
+  QStringList words;
+  if (m_shown.colours)
+    for (std::size_t i = 0; i < m_shown.colours->areas.size(); ++i)
+      if (m_shown.colours->areas[i] == area.id)
+        words << tr("%1 cm\u00b2.").arg(qs(fixed(m_shown.colours->area_mm2[i] / 100.0, 0)));
+  if (m_shown.plan)
+    for (std::size_t k = 0; k < m_shown.plan->masking.size(); ++k) {
+      const PlannedMask& mask = m_shown.plan->masking[k];
+      if (mask.area != area.name) continue;
+      words << tr("Painted as number %1 of %2.").arg(k + 1).arg(m_shown.plan->masking.size());
+      if (mask.tape_mm > 0.0) {
+        QStringList over;
+        for (const std::string& name : mask.over) over << qs(name);
+        words << (over.isEmpty() ? tr("About %1 m of tape.").arg(qs(fixed(mask.tape_mm / 1000.0, 1)))
+                                 : tr("About %1 m of tape, over %2.").arg(qs(fixed(mask.tape_mm / 1000.0, 1)), over.join(QStringLiteral(", "))));
+      } else {
+        words << tr("Nothing to mask.");
+      }
+    }
+  return words.join(QLatin1Char(' '));
+}
+
+void ColourTray::showChosen() {
+  const Build& build = m_document.build();
+  const int id = chosen();
+  const auto at = std::find_if(
+      build.coat.areas.begin(), build.coat.areas.end(), [&](const ColourArea& a) { return a.id == id; });
+  m_facts->setEnabled(at != build.coat.areas.end());
+  if (at == build.coat.areas.end()) return;
+  const QSignalBlocker a(m_colour), b(m_paint), c(m_coats);
+  m_colour->clear();
+  for (const Pigment& p : build.coat.pigments) m_colour->addItem(swatch(p.rgb), qs(p.name), p.id);
+  m_colour->addItem(tr("Another\u2026"), kNewColour);
+  m_colour->setCurrentIndex(m_colour->findData(at->pigment));
+  m_paint->setCurrentIndex(std::max(0, m_paint->findData(qs(at->paint))));
+  m_coats->setValue(at->coats);
+  m_hard->setChecked(at->hard_edge);
+  m_bears->setChecked(at->bears_tape);
+  m_words->setText(wordsOf(*at));
+}
+
+}  // namespace awl

@@ -1,0 +1,48 @@
+#pragma once
+#include <QCheckBox>
+#include <QComboBox>
+#include <QListWidget>
+#include <QPushButton>
+#include <QSpinBox>
+
+#include "app/station/station.hpp"
+#include "core/derived/colour_map.hpp"
+
+namespace awl {
+
+/// Colours and where they go: the areas in a list with their swatches, and what is said of the one at hand.
+class ColourTray : public QWidget {
+  Q_OBJECT
+
+ public:
+  /// Adds itself to the drawer that is being filled.
+  ColourTray(Station& station, const Workplace& place);
+  void show(const Build& build, const Derived& derived);
+  using QWidget::show;
+  void choose(int area);
+  int chosen() const;
+
+ private:
+  void addList(TrayGroup* group);
+  void addFacts(TrayGroup* group);
+  void edit(const QString& label, const std::function<void(ColourArea&)>& change);
+  void colourParts();
+  void addArea();
+  void takeColour(int index);
+  void showChosen();
+  void showOffers();
+  QString wordsOf(const ColourArea& area) const;
+
+  Document& m_document;
+  const Chain& m_chain;
+  Derived m_shown;
+  QListWidget* m_list;
+  QComboBox *m_offer, *m_colour, *m_paint;
+  QPushButton *m_all, *m_add, *m_gone;
+  QCheckBox *m_hard, *m_bears;
+  QSpinBox* m_coats;
+  QLabel *m_none, *m_words, *m_far;
+  TrayGroup* m_facts;
+};
+
+}  // namespace awl

@@ -1,0 +1,38 @@
+#pragma once
+#include <QFrame>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+
+#include "app/stations/coat/plan_view.hpp"
+
+namespace awl {
+
+/// The plan beside the stand: whether it is ready, what to do next, largest of all, and the days below.
+class PlanPage : public QWidget {
+  Q_OBJECT
+
+ public:
+  explicit PlanPage(QWidget* parent = nullptr);
+  void show(std::shared_ptr<const Plan> plan, const CoatSpec& spec);
+  using QWidget::show;
+  /// A step that was begun and is being worked at; empty: none.
+  void setGoingOn(const QString& id, const QString& since);
+  PlanView& days() { return *m_days; }
+
+ signals:
+  void beginWanted(const QString& id);
+  void tickWanted(const QString& id, bool done);
+
+ private:
+  void showNext();
+  QLabel *m_headline, *m_bound, *m_over, *m_title, *m_when, *m_caution;
+  QFrame* m_card;
+  QPushButton *m_begin, *m_done;
+  QScrollArea* m_scroll;
+  PlanView* m_days;
+  std::shared_ptr<const Plan> m_plan;
+  QString m_next, m_goingOn, m_since;
+};
+
+}  // namespace awl

@@ -1,0 +1,76 @@
+#include <algorithm>
+
+#include "core/builds/area_acts.hpp"
+
+namespace awl {
+namespace {
+
+using Done = Result<Build>;
+
+Done tick(Build next, Words& words) {
+  const std::string step(words.next()), start(words.next()), end(words.next());
+  for (const std::string* when : {&start, &end})
+    if (const auto read = parse_moment(*when); !read) return fail(read);
+  std::erase_if(next.coat.ticks, [&](const StepTick& t) { return t.step == step; });
+  next.coat.ticks.push_back({step, start, end});
+  next.coat.now = std::max(next.coat.now, end);  // what is left is planned from here on
+  return next;
+}
+
+Done untick(Build next, Words& words) {
+  const std::string step(words.next());
+  if (std::erase_if(next.coat.ticks, [&](const StepTick& t) { return t.step == step; }) == 0)
+    return fail(Errc::unknown_name, "The step " + in_quotes(step) + " is not ticked.", "coat/ticks");
+  if (next.coat.ticks.empty()) next.coat.now.clear();
+  return next;
+}
+
+Done plan_from(Build next, Words& words) {
+  const std::string now(words.next());
+  if (!now.empty())
+    if (const auto read = parse_moment(now); !read) return fail(read);
+  next.coat.now = now;
+  return next;
+}
+
+Result<ColourArea*> area_named(Build& build, Words& words) {
+  const auto id = words.whole();
+  if (!id) return fail(id);
+  for (ColourArea& a : build.coat.areas)
+    if (a.id == *id) return &a;
+  return fail(Errc::unknown_name, "There is no colour area number " + std::to_string(*id) + ".", "coat/areas");
+}
+
+Done paint_area(Build next, Words& words) {
+  const auto area = area_named(next, words);
+  if (!area) return fail(area);
+  const auto pigment = words.whole();
+  if (!pigment) return fail(pigment);
+  (*area)->pigment = *pigment;
+  return next;
+}
+
+Done drop_area(Build next, Words& words) {
+  const auto area = area_named(next, words);
+  if (!area) return fail(area);
+  next.coat.areas.erase(next.coat.areas.begin() + (*area - next.coat.areas.data()));
+  return next;
+}
+
+/// "glue-joint epoxy crest on hood"; "-" for the build's own.
+Done glue_joint(Build next, Words& words) {
+  const std::string glue(words.next()), joint(words.rest());
+  std::erase_if(next.coat.joint_glues, [&](const JointGlue& j) { return j.joint == joint; });
+  if (glue != "-") next.coat.joint_glues.push_back({joint, glue});
+  return next;
+}
+
+}  // namespace
+
+const std::vector<ActOf>& coat_acts() {
+  static const std::vector<ActOf> acts{{"tick", tick}, {"untick", untick}, {"plan-from", plan_from},
+      {"paint-area", paint_area}, {"drop-area", drop_area}, {"glue-joint", glue_joint}};
+  return acts;
+}
+
+}  // namespace awl

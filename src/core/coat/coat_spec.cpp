@@ -1,0 +1,168 @@
+#include "core/coat/coat_spec.hpp"
+
+#include <algorithm>
+#include <cmath>
+#include <set>
+
+#include "core/base/numbers.hpp"
+#include "core/base/text.hpp"
+
+namespace awl {
+namespace {
+
+constexpr const char* kSeamLooks[] = {"leave", "sand", "cover"};
+constexpr const char* kBuildUps[] = {"none", "clay", "layers"};
+constexpr const char* kShades[] = {"none", "wash", "oil"};
+constexpr int kPlannedDays = 400;
+constexpr std::size_t kMostColourAreas = 60, kMostPigments = 60, kMostNamedDays = 400;
+
+template <class E, std::size_t N>
+Result<E> from_word(const std::string& word, const char* const (&words)[N], const char* what) {
+  for (std::size_t i = 0; i < N; ++i)
+    if (word == words[i]) return static_cast<E>(i);
+  return fail(Errc::unknown_name, "There is no " + std::string(what) + " called " + in_quotes(word, 30) + ".", "coat");
+}
+
+Result<void> check_number(double value, double least, double most, const std::string& what, const std::string& where) {
+  if (value >= least && value <= most) return {};
+  return fail(Errc::out_of_range,
+      what + " may be " + fixed(least, least == std::floor(least) ? 0 : 1) + " to " + fixed(most, 0) + "; it is " +
+          fixed(value, 1) + ".",
+      where);
+}
+
+Result<void> check_days(const CoatSpec& s) {
+  if (auto good = check_number(s.hours_a_day, 0.5, 16.0, "The hours a day at the bench", "coat/hours"); !good)
+    return good;
+  if (!(s.opens_h >= 0.0 && s.opens_h + s.hours_a_day <= 24.0))
+    return fail(Errc::out_of_range,
+        "A bench that opens at " + fixed(s.opens_h, 0) + " h for " + fixed(s.hours_a_day, 1) +
+            " hours runs past midnight.",
+        "coat/hours");
+  if (s.due < s.start)
+    return fail(Errc::out_of_range,
+        "The due day " + s.due.iso() + " lies before the start on " + s.start.iso() + ".", "coat/due");
+  if (std::find(s.open_on.begin(), s.open_on.end(), true) == s.open_on.end())
+    return fail(Errc::out_of_range, "The bench is never open: give it a day of the week.", "coat/open");
+  return {};
+}
+
+Result<void> check_lists(const FinishSpec& s) {
+  if (s.open_on.size() != 7)
+    return fail(Errc::out_of_range, "A week has 7 days; open or closed is said of " + std::to_string(s.open_on.size()) + ".", "coat/open");
+  constexpr std::size_t kMostTicks = 1000;
+  if (s.ticks.size() > kMostTicks || s.joint_glues.size() > kMostTicks)
+    return fail(Errc::too_large, "More than " + std::to_string(kMostTicks) + " steps are ticked.", "coat/ticks");
+  if (s.closed.size() > kMostNamedDays || s.outdoors.size() > kMostNamedDays)
+    return fail(Errc::too_large, "More than " + std::to_string(kMostNamedDays) + " days are named.", "coat/days");
+  for (const OutdoorDay& d : s.outdoors)
+    if (d.from_min < 0 || d.to_min > kDayMin || d.from_min >= d.to_min)
+      return fail(Errc::out_of_range, "The outdoor hours of " + d.day.iso() + " end before they begin.", "coat/outdoors");
+  for (const StepTick& t : s.ticks) {
+    const auto from = parse_moment(t.start), to = parse_moment(t.end);
+    if (!from) return fail(from.error().code, from.error().text, "coat/ticks");
+    if (!to) return fail(to.error().code, to.error().text, "coat/ticks");
+    if (*to < *from)
+      return fail(Errc::out_of_range, "A ticked step ends at " + t.end + ", before it starts at " + t.start + ".", "coat/ticks");
+  }
+  if (!s.now.empty())
+    if (const auto now = parse_moment(s.now); !now) return fail(now.error().code, now.error().text, "coat/now");
+  return {};
+}
+
+Result<void> check_colours(const FinishSpec& s) {
+  if (s.areas.size() > kMostColourAreas || s.pigments.size() > kMostPigments)
+    return fail(Errc::too_large, "More than " + std::to_string(kMostColourAreas) + " colour areas or colours.", "coat/areas");
+  std::set<int> ids;
+  for (const Pigment& p : s.pigments) {
+    if (!ids.insert(p.id).second || p.id <= 0)
+      return fail(Errc::out_of_range, "Two colours have the number " + std::to_string(p.id) + ".", "coat/pigments");
+    if (p.rgb < 0 || p.rgb > 0xffffff)
+      return fail(Errc::out_of_range, "The colour " + in_quotes(p.name) + " is no colour.", "coat/pigments");
+  }
+  std::set<int> areas;
+  for (const ColourArea& a : s.areas) {
+    const std::string where = "coat/areas/" + std::to_string(a.id);
+    if (!areas.insert(a.id).second || a.id <= 0)
+      return fail(Errc::out_of_range, "Two colour areas have the number " + std::to_string(a.id) + ".", where);
+    if (a.pigment != 0 && ids.count(a.pigment) == 0)
+      return fail(Errc::unknown_name, "The colour area " + in_quotes(a.name) + " is of a colour that is not there.", where);
+    if (auto good = check_number(a.coats, 0.0, 12.0, "The coats of " + in_quotes(a.name), where); !good) return good;
+  }
+  return {};
+}
+
+}  // namespace
+
+const char* name_of(SeamLook look) { return kSeamLooks[static_cast<int>(look)]; }
+const char* name_of(BuildUp with) { return kBuildUps[static_cast<int>(with)]; }
+const char* name_of(Shade shade) { return kShades[static_cast<int>(shade)]; }
+Result<SeamLook> seam_look_from(const std::string& w) { return from_word<SeamLook>(w, kSeamLooks, "look of a seam"); }
+Result<BuildUp> build_up_from(const std::string& w) { return from_word<BuildUp>(w, kBuildUps, "build-up"); }
+Result<Shade> shade_from(const std::string& w) { return from_word<Shade>(w, kShades, "shading"); }
+
+Result<void> check_coat(const CoatSpec& s) {
+  if (auto good = check_days(s); !good) return good;
+  return check_finish(s);
+}
+
+Result<void> check_finish(const FinishSpec& s) {
+  if (auto good = check_lists(s); !good) return good;
+  if (auto good = check_colours(s); !good) return good;
+  if (auto good = check_rates(s.rates); !good) return good;
+  struct Limit {
+    double value, least, most;
+    const char *what, *where;
+  };
+  for (const Limit& l : {Limit{double(s.fill_passes), 1, 9, "The passes of filler", "coat/fill"},
+           Limit{double(s.seal_coats), 0, 12, "The coats of seal", "coat/seal"},
+           Limit{double(s.clear_coats), 0, 12, "The clear coats", "coat/clear"},
+           Limit{double(s.hands), 1, 2, "The pairs of hands", "coat/hands"},
+           Limit{double(s.drying_places), 1, 20, "The drying places", "coat/places"},
+           Limit{s.temperature_c, 2, 45, "The temperature of the drying room", "coat/room"},
+           Limit{s.damp, 0.05, 0.98, "The damp of the drying room", "coat/room"},
+           Limit{s.read_at_m, 0.5, 100, "The distance lines are read at", "coat/read"}})
+    if (auto good = check_number(l.value, l.least, l.most, l.what, l.where); !good) return good;
+  return {};
+}
+
+WorkDays work_days(const CoatSpec& s) {
+  WorkDays days;
+  const int opens = static_cast<int>(std::lround(s.opens_h * 60.0));
+  days.usual = {{opens, std::min<int>(static_cast<int>(kDayMin), opens + static_cast<int>(std::lround(s.hours_a_day * 60.0))), s.hands}};
+  days.closed.insert(s.closed.begin(), s.closed.end());
+  for (int d = 0; d < kPlannedDays; ++d) {
+    const Day day{s.start.number + d};
+    const int weekday = ((day.number + 3) % 7 + 7) % 7;  // 1970-01-01 was a Thursday
+    if (!s.open_on[static_cast<std::size_t>(weekday)]) days.closed.insert(day);
+  }
+  if (s.names_outdoors) {
+    days.outdoors.emplace();
+    for (const OutdoorDay& d : s.outdoors)
+      days.outdoors->push_back({midnight_of(d.day) + d.from_min, midnight_of(d.day) + d.to_min});
+  }
+  return days;
+}
+
+std::vector<TickedStep> ticked_steps(const FinishSpec& s) {
+  std::vector<TickedStep> ticks;
+  for (const StepTick& t : s.ticks)
+    if (const auto from = parse_moment(t.start), to = parse_moment(t.end); from && to)
+      ticks.push_back({t.step, *from, *to});
+  return ticks;
+}
+
+double drying_factor(const DryingRoom& room, const std::string& base, double thickness) {
+  const bool water = base == "water";
+  const double power = water ? 1.5 : base == "oil" ? 2.0 : 1.0;
+  const double damp = water ? 0.5 / (1.0 - std::min(room.damp, 0.85)) : 1.0;
+  const double f = std::pow(2.0, (20.0 - room.temperature_c) / 10.0) * damp * std::pow(thickness, power) * (room.fan ? 0.65 : 1.0);
+  return std::clamp(f, 0.5, 6.0);
+}
+
+const Pigment* find_pigment(const FinishSpec& s, int id) {
+  const auto at = std::find_if(s.pigments.begin(), s.pigments.end(), [&](const Pigment& p) { return p.id == id; });
+  return at == s.pigments.end() ? nullptr : &*at;
+}
+
+}  // namespace awl
