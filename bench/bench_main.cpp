@@ -8,6 +8,7 @@
 #include "bench/cgal_flatten.hpp"
 #include "bench/nest_jobs.hpp"
 #include "bench/dress_jobs.hpp"
+#include "bench/plan_jobs.hpp"
 #include "bench/worn_jobs.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/random.hpp"
@@ -291,6 +292,7 @@ int main() {
   bench_forms(*chain);
   bench::worn_jobs(*chain);
   bench::dress_jobs(*chain);
+  bench::plan_jobs();
   bench_seams(*chain);
   bench_glue(*chain);
   bench_foam_head(*chain);

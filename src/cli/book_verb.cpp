@@ -11,8 +11,9 @@ namespace {
 std::filesystem::path usual_book() {
   const char* data = std::getenv("XDG_DATA_HOME");
   const char* home = std::getenv("HOME");
-  const std::filesystem::path folder =
-      data != nullptr && *data != '\0' ? std::filesystem::path(data) : std::filesystem::path(home != nullptr ? home : ".") / ".local/share";
+  const std::filesystem::path folder = data != nullptr && *data != '\0'
+      ? std::filesystem::path(data)
+      : std::filesystem::path(home != nullptr ? home : ".") / ".local/share";
   return folder / "noggin-awl" / "shop-book.db";
 }
 
@@ -72,7 +73,8 @@ Table work_table(const JobPages& pages, const std::string& which) {
     jobs.push_back(need(whole_in(which)));
   for (const int job : jobs)
     for (const Work& w : need(pages.work(job)))
-      t.rows.push_back({w.job, w.stage, w.step, iso_text(w.began), w.ended ? Json(iso_text(*w.ended)) : Json(), rounded(w.rule_min, 1)});
+      t.rows.push_back({w.job, w.stage, w.step, iso_text(w.began), w.ended ? Json(iso_text(*w.ended)) : Json(),
+          rounded(w.rule_min, 1)});
   return t;
 }
 
@@ -89,7 +91,8 @@ void tell_book(const VerbOptions& o, std::ostream& out) {
   if (o.input == "work") return tell(work_table(pages, o.which), o, out);
   if (o.input == "wearers") {
     Table t{{"id", "name", "note", "sets", "last"}, {}};
-    for (const BookWearer& w : need(book.wearers())) t.rows.push_back({w.id, w.name, w.note, w.sheets, day_text(w.last)});
+    for (const BookWearer& w : need(book.wearers()))
+      t.rows.push_back({w.id, w.name, w.note, w.sheets, day_text(w.last)});
     return tell(t, o, out);
   }
   if (o.input == "search") {
@@ -100,7 +103,8 @@ void tell_book(const VerbOptions& o, std::ostream& out) {
   const int wearer = wearer_named(book, o.which);
   if (o.input == "forget") {
     need(pages.forget(wearer));
-    out << (o.json ? line_of({{"forgotten", o.which}}) : "Forgotten. Builds, their copies and what was carried out may still hold measures.\n");
+    out << (o.json ? line_of({{"forgotten", o.which}})
+                   : "Forgotten. Builds, their copies and what was carried out may still hold measures.\n");
     return;
   }
   if (o.folder.empty()) throw Failed{{Errc::empty_input, "Name a --folder to carry it out to.", "book"}};

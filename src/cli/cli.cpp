@@ -35,7 +35,8 @@ std::array<Verb, 3> declare_shop(CLI::App& app, VerbOptions& o) {
   const auto json = [&](CLI::App* verb) {
     return verb->add_flag("--json", o.json, "One JSON object on standard output"), verb;
   };
-  CLI::App* plan = json(app.add_subcommand("plan", "The finishing plan of a build, or of a project of steps and links"));
+  CLI::App* plan =
+      json(app.add_subcommand("plan", "The finishing plan of a build, or of a project of steps and links"));
   auto* build = plan->add_option("build", o.input, "The .noggin file");
   plan->add_option("--spec", o.spec, "A project as JSON, see docs/formats/plan-case.md")->excludes(build);
   plan->add_option("--now", o.now, "Nothing unticked begins before, like 2026-12-08T10:15");
@@ -49,7 +50,8 @@ std::array<Verb, 3> declare_shop(CLI::App& app, VerbOptions& o) {
   book->add_option("what", o.input, "jobs, wearers, work, search, carry-out or forget")
       ->required()
       ->check(CLI::IsMember({"jobs", "wearers", "work", "search", "carry-out", "forget"}));
-  book->add_option("which", o.which, "Of search: words; of work: a job's number; of carry-out and forget: a wearer's name");
+  book->add_option(
+      "which", o.which, "Of search: words; of work: a job's number; of carry-out and forget: a wearer's name");
   book->add_option("--book", o.book, "The shop book; the usual one if not given");
   book->add_option("--folder", o.folder, "Of carry-out: where the files go");
   book->add_option("--csv", o.csv, "Of jobs, wearers and work: write them as a table");
@@ -129,7 +131,8 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   const auto shop = declare_shop(app, o);
   CLI::App* bench = json(app.add_subcommand("bench", "Times of the main steps on this machine"));
   return {{fit, verbFit}, {panels, verbPanels}, {fresh, verbNew}, {out, verbExport}, {regrade, verbRegrade},
-      {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, told[0], told[1], shop[0], shop[1], shop[2], {bench, verbBench}};
+      {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, told[0], told[1], shop[0], shop[1], shop[2],
+      {bench, verbBench}};
 }
 
 }  // namespace

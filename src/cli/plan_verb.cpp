@@ -26,9 +26,11 @@ Json plan_json(const Plan& plan) {
   Json steps = Json::array(), needs = Json::array(), masking = Json::array();
   for (const PlannedStep& s : plan.steps) steps.push_back(step_json(s));
   for (const Need& n : plan.needs)
-    needs.push_back({{"id", n.id}, {"name", n.name}, {"ml", rounded(n.ml, 1)}, {"cans", n.cans}, {"mass_g", rounded(n.dry_g, 1)}});
+    needs.push_back(
+        {{"id", n.id}, {"name", n.name}, {"ml", rounded(n.ml, 1)}, {"cans", n.cans}, {"mass_g", rounded(n.dry_g, 1)}});
   for (const PlannedMask& m : plan.masking)
-    masking.push_back({{"area", m.area}, {"tape_mm", rounded(m.tape_mm, 0)}, {"paper_mm2", rounded(m.paper_mm2, 0)}, {"over", m.over}});
+    masking.push_back({{"area", m.area}, {"tape_mm", rounded(m.tape_mm, 0)}, {"paper_mm2", rounded(m.paper_mm2, 0)},
+        {"over", m.over}});
   const std::optional<Moment> due = plan.project.due;
   return {{"ready", iso_text(plan.ready)}, {"due", due ? Json(iso_text(*due)) : Json()},
       {"spare_min", due ? Json(*due - plan.ready) : Json()}, {"bound", iso_text(plan.found.bound)},
@@ -52,7 +54,8 @@ Plan plan_of(const Project& project, bool longer) {
 void write_calendar(const std::string& path, const Plan& plan, const std::string& uid) {
   std::error_code none;
   const std::string before = std::filesystem::exists(path, none) ? need(read_file(path)) : std::string();
-  need(write_file_safely(path, calendar_text(events_of(plan.steps, uid), before, plan.project.now.value_or(plan.project.start))));
+  need(write_file_safely(
+      path, calendar_text(events_of(plan.steps, uid), before, plan.project.now.value_or(plan.project.start))));
 }
 
 void print_plan(const Plan& plan, std::ostream& out) {
@@ -102,7 +105,9 @@ void tell_plan(const VerbOptions& o, std::ostream& out) {
     print_plan(plan, out);
 }
 
-Json range_json(const std::pair<double, double>& r, double per) { return {rounded(r.first / per, 2), rounded(r.second / per, 2)}; }
+Json range_json(const std::pair<double, double>& r, double per) {
+  return {rounded(r.first / per, 2), rounded(r.second / per, 2)};
+}
 
 void tell_quote(const VerbOptions& o, std::ostream& out) {
   const auto chain = need(Chain::load(data_folder()));
@@ -121,8 +126,8 @@ void tell_quote(const VerbOptions& o, std::ostream& out) {
   const Quote quote = quote_of(list.price, time, build.coat.rates);
   if (!o.json) {
     out << "Materials " << fixed(quote.materials, 2) << ", " << fixed(quote.hours, 1) << " h (four times of five "
-        << fixed(time.p80_min.first / 60.0, 1) << " to " << fixed(time.p80_min.second / 60.0, 1) << ", from " << time.logs
-        << " logs): " << fixed(quote.price, 2) << ", range " << fixed(quote.price_p80.first, 0) << " to "
+        << fixed(time.p80_min.first / 60.0, 1) << " to " << fixed(time.p80_min.second / 60.0, 1) << ", from "
+        << time.logs << " logs): " << fixed(quote.price, 2) << ", range " << fixed(quote.price_p80.first, 0) << " to "
         << fixed(quote.price_p80.second, 0) << ".\n";
     return;
   }
@@ -131,9 +136,12 @@ void tell_quote(const VerbOptions& o, std::ostream& out) {
     each.push_back({{"stage", s.stage}, {"rule_min", rounded(s.rule_min, 1)}, {"median_min", rounded(s.median_min, 1)},
         {"p80_min", range_json(s.p80_min, 1.0)}, {"logs", s.logs}});
   out << line_of({{"materials", rounded(quote.materials, 2)}, {"waste", rounded(quote.waste, 2)},
-      {"hours", {{"median", rounded(quote.hours, 2)}, {"p50", range_json(time.p50_min, 60.0)}, {"p80", range_json(time.p80_min, 60.0)}, {"logs", time.logs}}},
-      {"labour", rounded(quote.labour, 2)}, {"overheads", rounded(quote.overheads, 2)}, {"margin", rounded(quote.margin, 2)},
-      {"price", rounded(quote.price, 2)}, {"price_p80", {rounded(quote.price_p80.first, 2), rounded(quote.price_p80.second, 2)}},
+      {"hours",
+          {{"median", rounded(quote.hours, 2)}, {"p50", range_json(time.p50_min, 60.0)},
+              {"p80", range_json(time.p80_min, 60.0)}, {"logs", time.logs}}},
+      {"labour", rounded(quote.labour, 2)}, {"overheads", rounded(quote.overheads, 2)},
+      {"margin", rounded(quote.margin, 2)}, {"price", rounded(quote.price, 2)},
+      {"price_p80", {rounded(quote.price_p80.first, 2), rounded(quote.price_p80.second, 2)}},
       {"all_priced", list.all_priced}, {"stages", each}});
 }
 

@@ -12,17 +12,20 @@ constexpr double kTick = 4.0, kTime = 26.0;
 void step_row(Page& page, const PlannedStep& s) {
   const double indent = kTick + kTime;
   const QString caution = qs(s.caution);
-  double tall = page.tall(qs(s.name), 2.5, true, indent) + (caution.isEmpty() ? 0.0 : page.tall(caution, 2.0, false, indent)) + 3.0;
+  double tall = page.tall(qs(s.name), 2.5, true, indent) +
+      (caution.isEmpty() ? 0.0 : page.tall(caution, 2.0, false, indent)) + 3.0;
   if (page.room() < tall) page.fresh();
   const double top = page.y();
   page.painter().setPen(QPen(QColor(0x1d, 0x27, 0x33), 0.3));
   page.painter().drawRect(QRectF(page.left(), top, 3.4, 3.4));
   if (s.done) page.painter().drawLine(QPointF(page.left(), top), QPointF(page.left() + 3.4, top + 3.4));
-  page.at(page.left() + kTick + 1.5, qs(clock_text(s.start)) + QStringLiteral("  ") + qs(duration_text(s.hands_min)), 2.2);
+  page.at(
+      page.left() + kTick + 1.5, qs(clock_text(s.start)) + QStringLiteral("  ") + qs(duration_text(s.hands_min)), 2.2);
   page.text(qs(s.name), 2.5, true, indent);
   if (!caution.isEmpty()) page.text(caution, 2.0, false, indent);
   if (s.ready > s.end)
-    page.text(QStringLiteral("Dries until %1 %2.").arg(qs(day_of(s.ready).spoken()), qs(clock_text(s.ready))), 2.0, false, indent);
+    page.text(QStringLiteral("Dries until %1 %2.").arg(qs(day_of(s.ready).spoken()), qs(clock_text(s.ready))), 2.0,
+        false, indent);
   page.skip(1.6);
 }
 
@@ -33,8 +36,11 @@ QString money(double amount) { return qs(fixed(amount, 2)); }
 Result<void> writePlan(const QString& path, const Build& build, const Plan& plan, Paper paper) {
   Page page(paper, QStringLiteral("Finishing plan"));
   page.text(qs(build.name), 4.6, true);
-  page.text(QStringLiteral("Ready %1 at %2. Times are about: heat, damp and the label decide. None of this is protective headgear.")
-                .arg(qs(plan.ready_day().spoken()), qs(clock_text(plan.ready))), 2.3);
+  page.text(
+      QStringLiteral(
+          "Ready %1 at %2. Times are about: heat, damp and the label decide. None of this is protective headgear.")
+          .arg(qs(plan.ready_day().spoken()), qs(clock_text(plan.ready))),
+      2.3);
   Day last{-1};
   for (const PlannedStep& s : plan.steps) {
     if (day_of(s.start) != last) {
@@ -52,9 +58,13 @@ Result<void> writePlan(const QString& path, const Build& build, const Plan& plan
   page.text(QStringLiteral("What it takes"), 3.2, true);
   page.rule();
   for (const Need& n : plan.needs)
-    page.text(QStringLiteral("%1: about %2 ml%3").arg(qs(n.name), qs(fixed(n.ml, 0)), n.cans > 0 ? QStringLiteral(", cans: %1").arg(n.cans) : QString()), 2.3);
+    page.text(
+        QStringLiteral("%1: about %2 ml%3")
+            .arg(qs(n.name), qs(fixed(n.ml, 0)), n.cans > 0 ? QStringLiteral(", cans: %1").arg(n.cans) : QString()),
+        2.3);
   for (const PlannedMask& m : plan.masking)
-    if (m.tape_mm > 0.0) page.text(QStringLiteral("Mask for the %1: %2 m of tape").arg(qs(m.area), qs(fixed(m.tape_mm / 1000.0, 1))), 2.3);
+    if (m.tape_mm > 0.0)
+      page.text(QStringLiteral("Mask for the %1: %2 m of tape").arg(qs(m.area), qs(fixed(m.tape_mm / 1000.0, 1))), 2.3);
   return page.writeTo(path);
 }
 
@@ -62,7 +72,10 @@ Result<void> writeQuote(
     const QString& path, const Build& build, const Quote& quote, const WholeTime& time, Day day, Paper paper) {
   Page page(paper, QStringLiteral("Quote"));
   page.text(QStringLiteral("Quote"), 4.6, true);
-  page.text(QStringLiteral("%1%2, %3").arg(qs(build.name), build.wearer.empty() ? QString() : QStringLiteral(" for ") + qs(build.wearer), qs(day.iso())), 2.6);
+  page.text(QStringLiteral("%1%2, %3")
+                .arg(qs(build.name), build.wearer.empty() ? QString() : QStringLiteral(" for ") + qs(build.wearer),
+                    qs(day.iso())),
+      2.6);
   page.skip(4.0);
   const auto row = [&](const QString& what, const QString& amount, bool bold = false) {
     page.at(page.left() + page.width() - 30.0, amount, 2.6, bold);
@@ -77,13 +90,18 @@ Result<void> writeQuote(
   page.skip(1.6);
   row(QStringLiteral("Price"), money(quote.price), true);
   page.skip(3.0);
-  page.text(QStringLiteral("Handmade work takes what it takes: four times of five such a piece comes to between %1 and %2. "
-                           "What is agreed is the price above; changes of the wish are agreed anew.")
-                .arg(qs(fixed(quote.price_p80.first, 0)), qs(fixed(quote.price_p80.second, 0))), 2.3);
+  page.text(
+      QStringLiteral("Handmade work takes what it takes: four times of five such a piece comes to between %1 and %2. "
+                     "What is agreed is the price above; changes of the wish are agreed anew.")
+          .arg(qs(fixed(quote.price_p80.first, 0)), qs(fixed(quote.price_p80.second, 0))),
+      2.3);
   page.text(time.logs > 0 ? QStringLiteral("Reckoned from this workshop's own times (%1).").arg(time.logs)
-                          : QStringLiteral("Reckoned from usual times."), 2.3);
+                          : QStringLiteral("Reckoned from usual times."),
+      2.3);
   page.skip(2.0);
-  page.text(QStringLiteral("A costume piece. It is no protective headgear; it takes sight and hearing, and is worn with a handler at stairs, in traffic and in crowds."), 2.3);
+  page.text(QStringLiteral("A costume piece. It is no protective headgear; it takes sight and hearing, and is worn "
+                           "with a handler at stairs, in traffic and in crowds."),
+      2.3);
   return page.writeTo(path);
 }
 

@@ -7,6 +7,7 @@
 #include "core/base/json_reader.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/io/build_file.hpp"
+#include "core/io/shop_jobs.hpp"
 #include "support/bench_data.hpp"
 #include "support/plain_shapes.hpp"
 #include "support/solids.hpp"
@@ -204,6 +205,77 @@ TEST_CASE("a mesh and a build are dressed from the shell", "[cli][dress]") {
   CHECK(dressed.json().at("details").size() >= 6);
   CHECK(dressed.json().at("marks").size() > 20);
   CHECK(run({"dress", build}).out.find("rivets") != std::string::npos);
+}
+
+TEST_CASE("a project is planned from the shell, with its calendar and its table", "[cli][plan]") {
+  const test::TempFolder folder;
+  const auto spec = folder / "p.json";
+  REQUIRE(write_file_safely(spec,
+      R"({"start":"2026-12-07T00:00","due":"2026-12-09T09:00","open":[["09:00","13:00",1]],
+"steps":[{"id":"a","hands_min":60,"title":"Seal"},{"id":"b","hands_min":45}],
+"links":[{"from":"a","to":"b","wait_min":30,"within_min":120,"or_after_min":1440,"why":"dry"}]})"));
+  const auto ics = folder / "p.ics", csv = folder / "p.csv";
+  Ran r = run({"plan", "--spec", spec.string(), "--json", "--ics", ics.string(), "--csv", csv.string()});
+  REQUIRE(r.code == 0);
+  const Json j = r.json();
+  CHECK(j["ready"] == "2026-12-07T11:15");
+  CHECK(j["bound"] == "2026-12-07T11:15");
+  CHECK(j["proven_best"] == true);
+  CHECK(j["spare_min"] == 2745);
+  CHECK(j["steps"][0]["title"] == "Seal");
+  CHECK(j["steps"][1]["start"] == "2026-12-07T10:30");
+  CHECK(j["steps"][1]["why_after"][0]["id"] == "a");
+  CHECK(read_file(csv)->find("\"Seal\"") != std::string::npos);
+  const std::string first = *read_file(ics);
+  CHECK(first.find("UID:p.a@noggin-awl\r\nSEQUENCE:0") != std::string::npos);
+  CHECK(run({"plan", "--spec", spec.string(), "--ics", ics.string()}).code == 0);
+  CHECK(read_file(ics)->find("SEQUENCE:1") == std::string::npos);
+  r = run({"plan", "--spec", spec.string(), "--now", "2026-12-07T10:00", "--ics", ics.string()});
+  CHECK(r.code == 0);
+  CHECK(r.out.find("Ready Mon 7 Dec at 12:15") != std::string::npos);
+  CHECK(read_file(ics)->find("UID:p.a@noggin-awl\r\nSEQUENCE:1") != std::string::npos);
+  CHECK(run({"plan"}).code == 1);
+  CHECK(run({"plan", "--spec", spec.string(), "--now", "soon"}).err.find("2026-12-07T09:30") != std::string::npos);
+}
+
+TEST_CASE("a build is planned and priced from the shell, and hours of the book move the price", "[cli][plan]") {
+  const test::TempFolder folder;
+  const auto build = folder / "f.noggin", book = folder / "shop.db";
+  REQUIRE(run({"new", "--demo", "ferry-keeper", "-o", build.string(), "--today", "2026-12-07"}).code == 0);
+  const Json plan = run({"plan", build.string(), "--json"}).json();
+  CHECK(plan["steps"].size() > 25);
+  CHECK(plan["masking"].size() == 4);
+  CHECK(plan["needs"].size() >= 4);
+  const Json quote = run({"quote", build.string(), "--json", "--book", book.string()}).json();
+  CHECK(quote["hours"]["logs"] == 0);
+  CHECK(quote["price"].get<double>() > quote["materials"].get<double>());
+  {
+    auto shop = *ShopBook::open(book);
+    JobPages pages(shop);
+    const int job = *pages.keep(Job{0, "other", "Other", 0, {}, {}, {}, {}, 0, {}, {}, {}, {}});
+    for (const Json& stage : quote["stages"]) {
+      const int work = *pages.begin_work({0, job, stage["stage"], "x", 1000, {}, 60.0});
+      CHECK(pages.end_work(work, 1180));
+    }
+  }
+  const Json slow = run({"quote", build.string(), "--json", "--book", book.string()}).json();
+  CHECK(slow["hours"]["logs"].get<int>() == static_cast<int>(quote["stages"].size()));
+  CHECK(slow["price"].get<double>() > 1.3 * quote["price"].get<double>());
+  CHECK(run({"book", "jobs", "--book", book.string(), "--json"}).json()[0]["title"] == "Other");
+  CHECK(run({"book", "work", "1", "--book", book.string(), "--csv", (folder / "w.csv").string()}).code == 0);
+  CHECK(read_file(folder / "w.csv")->find("\"cut\"") != std::string::npos);
+  CHECK(run({"book", "search", "Oth", "--book", book.string(), "--json"}).json().size() == 1);
+  CHECK(run({"book", "forget", "Nobody", "--book", book.string()}).err.find("Nobody called") != std::string::npos);
+  {
+    auto shop = *ShopBook::open(book);
+    (void)shop.add_wearer("Quill", "");
+  }
+  CHECK(run({"book", "wearers", "--book", book.string()}).out.find("Quill") != std::string::npos);
+  CHECK(run({"book", "carry-out", "Quill", "--book", book.string()}).code == 1);
+  CHECK(run({"book", "carry-out", "Quill", "--book", book.string(), "--folder", (folder / "q").string()}).code == 0);
+  CHECK(std::filesystem::exists(folder / "q" / "measures.csv"));
+  CHECK(run({"book", "forget", "Quill", "--book", book.string()}).code == 0);
+  CHECK(run({"book", "wearers", "--book", book.string(), "--json"}).json().empty());
 }
 
 TEST_CASE("wrong usage is exit 2, help is exit 0", "[cli]") {

@@ -8,7 +8,8 @@
 namespace awl::support {
 
 /// A made-up finishing plan of some 20 to 80 steps: parts that are cut, brushed and joined, coated in turns, painted
-/// outdoors or not, joined to the whole; with closed and wet days, one or two pairs of hands, one to five drying places.
+/// outdoors or not, joined to the whole; with closed and wet days, one or two pairs of hands, one to five drying
+/// places.
 class RandomProject {
  public:
   static Project make(std::uint64_t seed) { return RandomProject(seed).build(); }

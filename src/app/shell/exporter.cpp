@@ -27,8 +27,8 @@ struct ExportKind {
 };
 constexpr ExportKind kExports[] = {{"pdf", ".pdf"}, {"svg", ".svg"}, {"dxf", ".dxf"}, {"csv", ".csv"},
     {"build-sheet", ".pdf"}, {"shopping-csv", ".csv"}, {"shopping", ".pdf"}, {"hood", ".stl"}, {"headform", ".stl"},
-    {"buck", ".stl"}, {"check-sheet", ".pdf"}, {"fit-report", ".pdf"}, {"wrap-guide", ".pdf"},
-    {"plan-pdf", ".pdf"}, {"plan-ics", ".ics"}, {"care-pdf", ".pdf"}, {"quote-pdf", ".pdf"}};
+    {"buck", ".stl"}, {"check-sheet", ".pdf"}, {"fit-report", ".pdf"}, {"wrap-guide", ".pdf"}, {"plan-pdf", ".pdf"},
+    {"plan-ics", ".ics"}, {"care-pdf", ".pdf"}, {"quote-pdf", ".pdf"}};
 
 Result<void> written(const Result<TiledPdf>& made) {
   if (!made) return fail(made);
@@ -106,7 +106,9 @@ Result<void> write_quote(const QString& path, const Build& build, const Derived&
   const auto job = shop.jobOf(build);
   if (!job) return fail(job);
   if (const auto book = shop.get())
-    if (const auto given = JobPages(**book).give({0, *job, today(), build.name, static_cast<int>(std::lround(quote.price * 100.0))}); !given)
+    if (const auto given =
+            JobPages(**book).give({0, *job, today(), build.name, static_cast<int>(std::lround(quote.price * 100.0))});
+        !given)
       return fail(given);
   return writeQuote(path, build, quote, time, today(), Paper::a4);
 }
@@ -128,11 +130,13 @@ Result<void> exportBuild(
   if (kind == QLatin1String("wrap-guide")) return writeWrapGuide(path, build, d, Paper::a4);
   if (kind == QLatin1String("check-sheet")) return writeCheckSheet(path, build, d, Paper::a4);
   if (kind == QLatin1String("fit-report")) return write_fit_report(path, build, d);
-  if (kind == QLatin1String("care-pdf") && d.form) return writeCare(path, build, care_sheet(build, d, chain.materials()), Paper::a4);
+  if (kind == QLatin1String("care-pdf") && d.form)
+    return writeCare(path, build, care_sheet(build, d, chain.materials()), Paper::a4);
   if (kind == QLatin1String("plan-pdf") || kind == QLatin1String("plan-ics") || kind == QLatin1String("quote-pdf")) {
     if (!d.plan) return fail(Errc::no_solution, "There is no plan yet; the remarks say what is missing.");
     if (kind == QLatin1String("quote-pdf")) return write_quote(path, build, d, chain, book);
-    return kind == QLatin1String("plan-ics") ? write_calendar(path, build, *d.plan) : writePlan(path, build, *d.plan, Paper::a4);
+    return kind == QLatin1String("plan-ics") ? write_calendar(path, build, *d.plan)
+                                             : writePlan(path, build, *d.plan, Paper::a4);
   }
   if (!d.layout || !d.pieces)
     return fail(Errc::no_solution, "There are no sheets to save yet; the remarks say what is missing.");

@@ -17,7 +17,7 @@ struct StandBody {
   std::vector<float> light;   ///< ambient light that reaches the vertex, 0..1; empty: all
   std::vector<float> strain;  ///< signed, per vertex, for Look::strain
   std::vector<std::array<int, 3>> triangles;
-  std::vector<int> owner;  ///< per triangle: panel number, or -1
+  std::vector<int> owner;    ///< per triangle: panel number, or -1
   std::vector<Vec3f> paint;  ///< per triangle, in place of the colour; empty: none
   Vec3f colour{0.7f, 0.7f, 0.7f};
   Look look = Look::plain;

@@ -210,10 +210,6 @@ MatterLook lookOf(Matter matter) {
   return {Vec3f(0.70f, 0.58f, 0.42f), 0.08f};
 }
 
-Vec3f colourOf(int rgb) {
-  return Vec3f(static_cast<float>((rgb >> 16) & 0xff), static_cast<float>((rgb >> 8) & 0xff), static_cast<float>(rgb & 0xff)) / 255.0f;
-}
-
 /// Details as solids, those of one matter and one paint as one body.
 void addDetails(StandScene& scene, const Derived& d, const PaintedLook* painted) {
   std::map<std::pair<Matter, int>, Mesh> all;
@@ -235,19 +231,6 @@ void addDetails(StandScene& scene, const Derived& d, const PaintedLook* painted)
   }
 }
 
-/// The look to show, if it is of the form that is shown.
-const PaintedLook* paintedOn(const Derived& d, const StandChoice& choice, const Mesh& shown) {
-  const PaintedLook* look = choice.painted.get();
-  return look != nullptr && look->on == d.form && look->rgb_of_face.size() == shown.triangles.size() ? look : nullptr;
-}
-
-void paintShell(StandBody& shell, const PaintedLook& look) {
-  shell.paint.reserve(look.rgb_of_face.size());
-  for (const int rgb : look.rgb_of_face) shell.paint.push_back(colourOf(rgb >= 0 ? rgb : look.rest));
-  shell.colour = colourOf(look.rest);
-  shell.gloss = look.gloss;
-}
-
 void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   const PanelSet* panels = choice.sketch ? choice.sketch.get() : panelsOf(d);
   const WornMap* map =
@@ -265,7 +248,7 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
     scene.overlay.legend = {map->low, map->high};
   } else if (panels && choice.strain)
     shell.look = StandBody::Look::strain, shell.strain = strainAtVertices(*panels);
-  const PaintedLook* painted = paintedOn(d, choice, outer);
+  const PaintedLook* painted = paintedOn(d, choice.painted.get(), outer.triangles.size());
   if (painted != nullptr) paintShell(shell, *painted);
   scene.worn = static_cast<int>(scene.bodies.size());
   scene.bodies.push_back(std::move(shell));

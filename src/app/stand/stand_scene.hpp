@@ -1,7 +1,5 @@
 #pragma once
-#include <map>
-
-#include "app/stand/raster.hpp"
+#include "app/stand/painted_look.hpp"
 #include "core/chain/chain.hpp"
 #include "core/head/compare.hpp"
 #include "core/geom/section.hpp"
@@ -17,15 +15,6 @@ struct WornMap {
   std::vector<Vec3> moved;             ///< per vertex; empty: it stays
   double range_mm = 6.0;               ///< full colour
   std::string low, high;               ///< words at both ends of the ramp
-};
-
-/// How the form is painted at some step of its plan.
-struct PaintedLook {
-  std::shared_ptr<const Form> on;      ///< shown only while this is what is worn
-  std::vector<int> rgb_of_face;        ///< of the form's triangles; -1: as the rest
-  std::map<int, int> rgb_of_detail;    ///< details painted for themselves
-  int rest = 0xdbcca4, inside = 0xa89a80;
-  float gloss = 0.05f;
 };
 
 /// What the stand shows at a station.

@@ -297,8 +297,8 @@ constexpr Act kActs[] = {{"use-expected", use_expected}, {"accept-measure", acce
     {"set-sheet", set_sheet}, {"set-thickness", set_thickness}, {"set-hours", set_hours},
     {"set-head-plan", set_head_plan}, {"compared", compared}, {"fit-to", fit_to}, {"set-heated", set_heated},
     {"set-heat-seal", set_heat_seal}, {"set-bare-seams", set_bare_seams}, {"set-build-up", set_build_up},
-    {"set-shade", set_shade}, {"search-longer", search_longer}, {"set-places", set_places}, {"drop-held", drop_held}, {"set-seal", set_seal}, {"set-paint", set_paint},
-    {"set-clear", set_clear}, {"set-glue", set_glue}};
+    {"set-shade", set_shade}, {"search-longer", search_longer}, {"set-places", set_places}, {"drop-held", drop_held},
+    {"set-seal", set_seal}, {"set-paint", set_paint}, {"set-clear", set_clear}, {"set-glue", set_glue}};
 
 }  // namespace
 

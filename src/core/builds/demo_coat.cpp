@@ -48,8 +48,12 @@ const std::vector<Finish>& finishes() {
   return all;
 }
 
+/// Sewn and clear stuff keeps its own colour.
+bool is_painted(const Detail& d) { return d.stuff.empty() || d.stuff.starts_with("eva-"); }
+
 bool is_raised(const DetailShape& shape) {
-  return std::holds_alternative<Strip>(shape) || std::holds_alternative<Scales>(shape) ||
+  return std::holds_alternative<Outline>(shape) || std::holds_alternative<Rib>(shape) ||
+      std::holds_alternative<Strip>(shape) || std::holds_alternative<Scales>(shape) ||
       std::holds_alternative<LacedPlates>(shape) || std::holds_alternative<Buckle>(shape);
 }
 
@@ -74,11 +78,13 @@ Result<int> add_area(Build& b, ColourArea area) {
 }
 
 Build with_part_colours(Build b, const Materials& materials) {
-  constexpr Colour kUsual[] = {{"slate", 0x55626c}, {"ochre", 0xb8862f}, {"moss", 0x5f6f45}, {"brick", 0x8c4a35}, {"bone", 0xd6cbb0}};
+  constexpr Colour kUsual[] = {
+      {"slate", 0x55626c}, {"ochre", 0xb8862f}, {"moss", 0x5f6f45}, {"brick", 0x8c4a35}, {"bone", 0xd6cbb0}};
   std::size_t turn = b.coat.areas.size();
   for (const Part& part : b.parts) {
     const std::string of = "part " + std::to_string(part.id);
-    const bool there = std::any_of(b.coat.areas.begin(), b.coat.areas.end(), [&](const ColourArea& a) { return a.of == of; });
+    const bool there =
+        std::any_of(b.coat.areas.begin(), b.coat.areas.end(), [&](const ColourArea& a) { return a.of == of; });
     const auto stuff = part.stuff.empty() ? foam_of(b.foam, materials) : materials.foam(part.stuff);
     if (there || part.way.way == Way::net || part.way.way == Way::drawn || (stuff && !takes_coats(*stuff))) continue;
     const Colour& colour = kUsual[turn++ % std::size(kUsual)];
@@ -111,16 +117,16 @@ void coat_demo(Build& b, const std::string& id) {
     (void)add_area(b, area);
   }
   for (const Detail& d : b.dress.details) {
-    if (!is_raised(d.shape) || !d.stuff.empty()) continue;
+    if (!is_raised(d.shape) || !is_painted(d)) continue;
     ColourArea area;
     area.name = d.name;
     area.of = "detail " + std::to_string(d.id);
     area.pigment = add_pigment(b, at->raised.name, at->raised.rgb);
     (void)add_area(b, area);
   }
-  // Made after work: Monday closed, longer on Saturdays is the maker's own affair.
   b.coat.drying_places = 3;
-  b.coat.due = Day{b.coat.start.number + 16};
+  // Three hundred scales are not cut in a fortnight of evenings.
+  b.coat.due = Day{b.coat.start.number + (id == "thicket-ram" ? 24 : 16)};
 }
 
 }  // namespace awl

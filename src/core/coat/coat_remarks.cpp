@@ -52,7 +52,7 @@ class CoatJudge {
     for (const Coating* coat : {&seal, &paint, &c.clear.product})
       if (coat->coats > 0 && c.work->flexes && coat->stretch < foam.flex)
         warn("coat.cracks", coat->name + " cracks where the " + foam.name + " bends: it gives less than the sheet.",
-            coat == &seal ? std::vector<Remedy>{{"Seal with rubber coat", "set-seal rubber"}}
+            coat == &seal        ? std::vector<Remedy>{{"Seal with rubber coat", "set-seal rubber"}}
                 : coat == &paint ? std::vector<Remedy>{{"Paint with acrylic", "set-paint acrylic"}}
                                  : std::vector<Remedy>{{"Take the matt clear coat", "set-clear matt"}});
   }
@@ -70,7 +70,8 @@ class CoatJudge {
     const Coating& seal = below->seal.product;
     if (seal.coats > 0) judge_hold(seal, a.paint.product);
     if (a.paint.product.needs == "smooth" && (seal.coats == 0 || !(seal.sand_between && spec_.sand_between)))
-      warn("coat.metal", a.paint.product.name + " shows every pore of the " + a.area->name + ": seal with primer and sand first.",
+      warn("coat.metal",
+          a.paint.product.name + " shows every pore of the " + a.area->name + ": seal with primer and sand first.",
           {{"Seal with primer", "set-seal primer"}});
   }
 
@@ -115,7 +116,8 @@ class CoatJudge {
   void judge_inside() {
     if (spec_.build_up == BuildUp::clay)
       remarks_.push_back({"coat.filler", Severity::note, "coat",
-          "Soft filler goes mushy from sweat: only outside, and under a coat of seal.", {}, {}, {{"Build up with layers", "set-build-up layers"}}});
+          "Soft filler goes mushy from sweat: only outside, and under a coat of seal.", {}, {},
+          {{"Build up with layers", "set-build-up layers"}}});
   }
 
   void judge_days(const Plan& plan) {
@@ -124,14 +126,19 @@ class CoatJudge {
           "Not ready by " + spec_.due.spoken() + ": it misses the day by " + duration_text(-plan.spare_min) +
               (plan.found.proven_best ? ". No other order is faster." : "."),
           -plan.spare_min, 0.0, {}};
-      if (spec_.hours_a_day < 8.0 && spec_.opens_h + 8.0 <= 24.0) late.remedies.push_back({"Work 8 hours a day", "set-hours 8"});
-      if (!plan.found.proven_best && !spec_.search_longer) late.remedies.push_back({"Search longer for a better order", "search-longer on"});
-      if (spec_.drying_places < 4) late.remedies.push_back({"Make room for two more coats to dry", "set-places " + std::to_string(spec_.drying_places + 2)});
+      if (spec_.hours_a_day < 8.0 && spec_.opens_h + 8.0 <= 24.0)
+        late.remedies.push_back({"Work 8 hours a day", "set-hours 8"});
+      if (!plan.found.proven_best && !spec_.search_longer)
+        late.remedies.push_back({"Search longer for a better order", "search-longer on"});
+      if (spec_.drying_places < 4)
+        late.remedies.push_back(
+            {"Make room for two more coats to dry", "set-places " + std::to_string(spec_.drying_places + 2)});
       remarks_.push_back(std::move(late));
     }
     for (const std::string& id : plan.found.undone)
       if (const int i = plan.project.index_of(id); i >= 0)
-        warn("coat.brush-again", "\"" + plan.project.steps[i].title + "\" must be done again: what had to follow it came too late.", {});
+        warn("coat.brush-again",
+            "\"" + plan.project.steps[i].title + "\" must be done again: what had to follow it came too late.", {});
   }
 
   const CoatSpec& spec_;

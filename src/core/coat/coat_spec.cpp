@@ -40,8 +40,8 @@ Result<void> check_days(const CoatSpec& s) {
             " hours runs past midnight.",
         "coat/hours");
   if (s.due < s.start)
-    return fail(Errc::out_of_range,
-        "The due day " + s.due.iso() + " lies before the start on " + s.start.iso() + ".", "coat/due");
+    return fail(Errc::out_of_range, "The due day " + s.due.iso() + " lies before the start on " + s.start.iso() + ".",
+        "coat/due");
   if (std::find(s.open_on.begin(), s.open_on.end(), true) == s.open_on.end())
     return fail(Errc::out_of_range, "The bench is never open: give it a day of the week.", "coat/open");
   return {};
@@ -49,7 +49,8 @@ Result<void> check_days(const CoatSpec& s) {
 
 Result<void> check_lists(const FinishSpec& s) {
   if (s.open_on.size() != 7)
-    return fail(Errc::out_of_range, "A week has 7 days; open or closed is said of " + std::to_string(s.open_on.size()) + ".", "coat/open");
+    return fail(Errc::out_of_range,
+        "A week has 7 days; open or closed is said of " + std::to_string(s.open_on.size()) + ".", "coat/open");
   constexpr std::size_t kMostTicks = 1000;
   if (s.ticks.size() > kMostTicks || s.joint_glues.size() > kMostTicks)
     return fail(Errc::too_large, "More than " + std::to_string(kMostTicks) + " steps are ticked.", "coat/ticks");
@@ -57,13 +58,15 @@ Result<void> check_lists(const FinishSpec& s) {
     return fail(Errc::too_large, "More than " + std::to_string(kMostNamedDays) + " days are named.", "coat/days");
   for (const OutdoorDay& d : s.outdoors)
     if (d.from_min < 0 || d.to_min > kDayMin || d.from_min >= d.to_min)
-      return fail(Errc::out_of_range, "The outdoor hours of " + d.day.iso() + " end before they begin.", "coat/outdoors");
+      return fail(
+          Errc::out_of_range, "The outdoor hours of " + d.day.iso() + " end before they begin.", "coat/outdoors");
   for (const StepTick& t : s.ticks) {
     const auto from = parse_moment(t.start), to = parse_moment(t.end);
     if (!from) return fail(from.error().code, from.error().text, "coat/ticks");
     if (!to) return fail(to.error().code, to.error().text, "coat/ticks");
     if (*to < *from)
-      return fail(Errc::out_of_range, "A ticked step ends at " + t.end + ", before it starts at " + t.start + ".", "coat/ticks");
+      return fail(Errc::out_of_range, "A ticked step ends at " + t.end + ", before it starts at " + t.start + ".",
+          "coat/ticks");
   }
   if (!s.now.empty())
     if (const auto now = parse_moment(s.now); !now) return fail(now.error().code, now.error().text, "coat/now");
@@ -72,7 +75,8 @@ Result<void> check_lists(const FinishSpec& s) {
 
 Result<void> check_colours(const FinishSpec& s) {
   if (s.areas.size() > kMostColourAreas || s.pigments.size() > kMostPigments)
-    return fail(Errc::too_large, "More than " + std::to_string(kMostColourAreas) + " colour areas or colours.", "coat/areas");
+    return fail(
+        Errc::too_large, "More than " + std::to_string(kMostColourAreas) + " colour areas or colours.", "coat/areas");
   std::set<int> ids;
   for (const Pigment& p : s.pigments) {
     if (!ids.insert(p.id).second || p.id <= 0)
@@ -86,7 +90,8 @@ Result<void> check_colours(const FinishSpec& s) {
     if (!areas.insert(a.id).second || a.id <= 0)
       return fail(Errc::out_of_range, "Two colour areas have the number " + std::to_string(a.id) + ".", where);
     if (a.pigment != 0 && ids.count(a.pigment) == 0)
-      return fail(Errc::unknown_name, "The colour area " + in_quotes(a.name) + " is of a colour that is not there.", where);
+      return fail(
+          Errc::unknown_name, "The colour area " + in_quotes(a.name) + " is of a colour that is not there.", where);
     if (auto good = check_number(a.coats, 0.0, 12.0, "The coats of " + in_quotes(a.name), where); !good) return good;
   }
   return {};
@@ -129,7 +134,8 @@ Result<void> check_finish(const FinishSpec& s) {
 WorkDays work_days(const CoatSpec& s) {
   WorkDays days;
   const int opens = static_cast<int>(std::lround(s.opens_h * 60.0));
-  days.usual = {{opens, std::min<int>(static_cast<int>(kDayMin), opens + static_cast<int>(std::lround(s.hours_a_day * 60.0))), s.hands}};
+  days.usual = {{opens,
+      std::min<int>(static_cast<int>(kDayMin), opens + static_cast<int>(std::lround(s.hours_a_day * 60.0))), s.hands}};
   days.closed.insert(s.closed.begin(), s.closed.end());
   for (int d = 0; d < kPlannedDays; ++d) {
     const Day day{s.start.number + d};
@@ -156,7 +162,8 @@ double drying_factor(const DryingRoom& room, const std::string& base, double thi
   const bool water = base == "water";
   const double power = water ? 1.5 : base == "oil" ? 2.0 : 1.0;
   const double damp = water ? 0.5 / (1.0 - std::min(room.damp, 0.85)) : 1.0;
-  const double f = std::pow(2.0, (20.0 - room.temperature_c) / 10.0) * damp * std::pow(thickness, power) * (room.fan ? 0.65 : 1.0);
+  const double f =
+      std::pow(2.0, (20.0 - room.temperature_c) / 10.0) * damp * std::pow(thickness, power) * (room.fan ? 0.65 : 1.0);
   return std::clamp(f, 0.5, 6.0);
 }
 

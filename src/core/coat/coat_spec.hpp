@@ -33,12 +33,12 @@ struct Pigment {
 struct ColourArea {
   int id = 0;
   std::string name;
-  std::string of;            ///< "part 2", "panel 2 crown", "detail 5", "inside 2": docs/formats/noggin.md
+  std::string of;  ///< "part 2", "panel 2 crown", "detail 5", "inside 2": docs/formats/noggin.md
   int pigment = 0;
-  std::string paint;         ///< a product; empty: the build's
-  bool hard_edge = false;    ///< its border is sharp, though it be brushed
-  bool bears_tape = true;    ///< it may be taped over once it is dry
-  int coats = 0;             ///< 0: as the product says
+  std::string paint;       ///< a product; empty: the build's
+  bool hard_edge = false;  ///< its border is sharp, though it be brushed
+  bool bears_tape = true;  ///< it may be taped over once it is dry
+  int coats = 0;           ///< 0: as the product says
   bool operator==(const ColourArea&) const = default;
 };
 
@@ -68,7 +68,7 @@ struct FinishSpec {
   int fill_passes = 2;
   BuildUp build_up = BuildUp::none;
   bool tape_inside = false;
-  bool sand_between = true;  ///< coats that want it
+  bool sand_between = true;             ///< coats that want it
   int seal_coats = 0, clear_coats = 0;  ///< 0: as the product says
   Shade shade = Shade::wash;
   bool dry_brush = true;
@@ -77,16 +77,16 @@ struct FinishSpec {
   std::vector<ColourArea> areas;
   double read_at_m = 8.0;  ///< from where lines are to be read
 
-  int hands = 1;                  ///< pairs of hands at the bench
+  int hands = 1;  ///< pairs of hands at the bench
   int drying_places = 2;
   std::vector<bool> open_on{true, true, true, true, true, true, true};  ///< Monday to Sunday
   std::vector<Day> closed;
-  bool names_outdoors = false;    ///< work outdoors only on the days named
+  bool names_outdoors = false;  ///< work outdoors only on the days named
   std::vector<OutdoorDay> outdoors;
   double temperature_c = 20.0, damp = 0.5;  ///< of the drying room; relative humidity 0 to 1
   bool fan = false;
   std::vector<StepTick> ticks;
-  std::string now;               ///< nothing unticked begins before; empty: from the start on
+  std::string now;  ///< nothing unticked begins before; empty: from the start on
   bool search_longer = false;
   QuoteRates rates;
   bool operator==(const FinishSpec&) const = default;

@@ -34,7 +34,8 @@ bool is_outdoors(const std::string& caution) { return caution.find("utdoors") !=
 /// Turns the rules into steps and links.
 class Expander {
  public:
-  Expander(const CoatSpec& spec, const Served& served, const FinishWork& work) : spec_(spec), served_(served), work_(work) {}
+  Expander(const CoatSpec& spec, const Served& served, const FinishWork& work)
+      : spec_(spec), served_(served), work_(work) {}
 
   Expansion run(std::vector<StepRule> rules) {
     if (served_.any_hot_glue()) seal_before_hot_glue(rules);
@@ -78,7 +79,8 @@ class Expander {
     return static_cast<int>(std::lround(label_min * std::max(1.0, factor(base))));
   }
 
-  int put(const StepRule& rule, const WorkGroup& group, const std::string& number, const std::string& title, double hands_min) {
+  int put(const StepRule& rule, const WorkGroup& group, const std::string& number, const std::string& title,
+      double hands_min) {
     WorkStep s;
     s.id = rule.id + "/" + group.scope + "/" + number;
     s.title = title;
@@ -99,7 +101,9 @@ class Expander {
     made_.project.links.push_back({from, to, static_cast<int>(std::lround(wait_min)), {}, {}, std::move(why)});
   }
 
-  static std::string titled(const StepRule& rule, const std::string& of) { return of.empty() ? rule.name : rule.name + ": " + of; }
+  static std::string titled(const StepRule& rule, const std::string& of) {
+    return of.empty() ? rule.name : rule.name + ": " + of;
+  }
   static std::string numbered(const std::string& title, int k, int count) {
     return count > 1 ? title + ", " + std::to_string(k + 1) + " of " + std::to_string(count) : title;
   }
@@ -108,19 +112,23 @@ class Expander {
   void add(const StepRule& rule, const WorkGroup& group) {
     const bool coat = group.coating != nullptr;
     const int count = coat ? group.coats : rule.id == "fill" ? spec_.fill_passes : rule.repeat;
-    const double hands = coat ? 5.0 + group.coating->hands_min_per_m2 * group.size.area_m2
-        : rule.act == StepAct::detail
-        ? group.hands_min
-        : rule.base_min + rule.per_piece * group.size.pieces + rule.per_m * group.size.seam_m + rule.per_m2 * group.size.area_m2;
+    const double hands = coat         ? 5.0 + group.coating->hands_min_per_m2 * group.size.area_m2
+        : rule.act == StepAct::detail ? group.hands_min
+                                      : rule.base_min + rule.per_piece * group.size.pieces +
+            rule.per_m * group.size.seam_m + rule.per_m2 * group.size.area_m2;
     int last = -1;
     for (int k = 0; k < count; ++k) {
       const int step = put(rule, group, std::to_string(k + 1), numbered(titled(rule, group.of), k, count), hands);
       WorkStep& s = made_.project.steps[step];
       if (coat) {
-        s.dries_min = wait_of(k + 1 < count ? group.coating->wait_min : group.coating->last_wait_min, group.coating->base);
+        s.dries_min =
+            wait_of(k + 1 < count ? group.coating->wait_min : group.coating->last_wait_min, group.coating->base);
         s.places = s.dries_min > 0 ? 1 : 0;
       } else {
-        s.dries_min = wait_of(rule.wait_min, rule.id == "oil" ? "oil" : rule.id == "fill" || rule.id == "wash" ? "water" : "");
+        s.dries_min = wait_of(rule.wait_min,
+            rule.id == "oil"                             ? "oil"
+                : rule.id == "fill" || rule.id == "wash" ? "water"
+                                                         : "");
       }
       if (k == 0)
         firsts_[rule.id].push_back(step);
@@ -136,11 +144,13 @@ class Expander {
     const Coating* coating = group.coating;
     const int wait = made_.project.steps[last].dries_min;
     if (coating != nullptr && coating->sand_between && spec_.sand_between && rule.act == StepAct::seal) {
-      const std::string number = std::to_string(firsts_of(rule)) + "s" + std::to_string(made_.project.steps[last].id.back() - '0');
+      const std::string number =
+          std::to_string(firsts_of(rule)) + "s" + std::to_string(made_.project.steps[last].id.back() - '0');
       WorkGroup sanding = group;
       sanding.caution = "Dust: mask and goggles.";
       sanding.outdoors = false;
-      const int sand = put(rule, sanding, "sand-" + number, "Sand between coats, 320 grit: " + group.of, 5.0 + 20.0 * group.size.area_m2);
+      const int sand = put(rule, sanding, "sand-" + number, "Sand between coats, 320 grit: " + group.of,
+          5.0 + 20.0 * group.size.area_m2);
       put_link(last, sand, "the coat is dry", wait);
       put_link(sand, step, "it is smooth and free of dust", 0);
       return;
@@ -161,19 +171,26 @@ class Expander {
     const Glue& glue = j.glue.product;
     const double seam_m = std::max(j.joint->seam_m, j.joint->on.empty() ? 0.0 : kJoinedOnMm);
     if (seam_m <= 0.0) return;
-    WorkGroup group{j.joint->name + ", " + glue.name, j.joint->name + "/" + glue.id, {}, joined_cautions({rule.caution, glue.caution}), is_outdoors(glue.caution) && glue.base == "solvent" && glue.id == "spray-glue", &glue};
+    WorkGroup group{j.joint->name + ", " + glue.name, j.joint->name + "/" + glue.id, {},
+        joined_cautions({rule.caution, glue.caution}),
+        is_outdoors(glue.caution) && glue.base == "solvent" && glue.id == "spray-glue", &glue};
     const double work = glue.hands_min_per_m * seam_m;
-    const std::string what = j.joint->on.empty() ? "the seams of the " + j.joint->part : "the " + j.joint->part + " on the " + j.joint->on;
-    const int passes = glue.open_min > 0.0 ? std::max(1, static_cast<int>(std::ceil(work * kBrushShare / kLongestBrushMin))) : 1;
+    const std::string what =
+        j.joint->on.empty() ? "the seams of the " + j.joint->part : "the " + j.joint->part + " on the " + j.joint->on;
+    const int passes =
+        glue.open_min > 0.0 ? std::max(1, static_cast<int>(std::ceil(work * kBrushShare / kLongestBrushMin))) : 1;
     int last = -1;
     for (int k = 0; k < passes; ++k) {
       const std::string number = std::to_string(k + 1);
       int first = -1, end = -1;
       if (glue.open_min > 0.0) {
-        first = put(rule, group, number + "a", numbered("Brush " + glue.name + " on " + what, k, passes), kPutOnMin / passes + work * kBrushShare / passes);
-        end = put(rule, group, number + "b", numbered("Join " + what, k, passes), 2.0 + work * (1.0 - kBrushShare) / passes);
+        first = put(rule, group, number + "a", numbered("Brush " + glue.name + " on " + what, k, passes),
+            kPutOnMin / passes + work * kBrushShare / passes);
+        end = put(
+            rule, group, number + "b", numbered("Join " + what, k, passes), 2.0 + work * (1.0 - kBrushShare) / passes);
         const int wait = static_cast<int>(std::lround(glue.wait_min * std::clamp(factor(glue.base), 0.5, 2.0)));
-        made_.project.links.push_back({first, end, wait, wait + static_cast<int>(glue.open_min), {}, "it is touch-dry, and still grabs"});
+        made_.project.links.push_back(
+            {first, end, wait, wait + static_cast<int>(glue.open_min), {}, "it is touch-dry, and still grabs"});
       } else {
         first = end = put(rule, group, number, "Glue " + what + " with " + glue.name, kPutOnMin + work + glue.wait_min);
       }
@@ -281,7 +298,8 @@ class Expander {
           std::find_if(groups.begin(), groups.end(), [&](const WorkGroup& g) { return g.coating->id == coating.id; });
       if (at == groups.end())
         at = groups.insert(at,
-            WorkGroup{coating.name, coating.id, {}, {}, is_outdoors(coating.caution), nullptr, &coating, coating.coats});
+            WorkGroup{
+                coating.name, coating.id, {}, {}, is_outdoors(coating.caution), nullptr, &coating, coating.coats});
       add_to(at->size, c.work->size);
     }
     for (WorkGroup& g : groups) g.caution = joined_cautions({rule.caution, g.coating->caution, unpainted()});
@@ -302,7 +320,8 @@ class Expander {
     for (const DetailWork& d : work_.details)
       for (const auto& [word, turn] : kTurns)
         if (rule.turn == word && d.turn == turn) {
-          WorkGroup group{d.name + (d.part.empty() ? "" : " (" + d.part + ")"), d.id, {}, joined_cautions({rule.caution, d.caution})};
+          WorkGroup group{d.name + (d.part.empty() ? "" : " (" + d.part + ")"), d.id, {},
+              joined_cautions({rule.caution, d.caution})};
           group.hands_min = d.hands_min;
           groups.push_back(std::move(group));
         }
@@ -338,8 +357,7 @@ class Expander {
     if (auto order = masking_order(q)) {
       made_.masking = std::move(*order);
       return;
-    }
-    else
+    } else
       made_.unmaskable = order.error();
     for (int k = 0; k < static_cast<int>(q.areas.size()); ++k) made_.masking.steps.push_back({k, {}, 0.0, 0.0, 0.0, 0});
   }
@@ -353,16 +371,20 @@ class Expander {
       const Served::Area& a = served_.areas[static_cast<std::size_t>(m.area)];
       const Coating& coating = a.paint.product;
       WorkGroup group{a.area->name + ", " + coating.name, std::to_string(a.area->id), {0, 0.0, a.work->area_m2},
-          joined_cautions({rule.caution, coating.caution, unpainted(), m.tape_mm > 0.0 ? "Peel the tape while the last coat is still soft." : ""}),
+          joined_cautions({rule.caution, coating.caution, unpainted(),
+              m.tape_mm > 0.0 ? "Peel the tape while the last coat is still soft." : ""}),
           is_outdoors(coating.caution), nullptr, &coating, a.coats + (m.darker_below > 0 ? 1 : 0)};
       int mask = -1;
       if (m.tape_mm > 0.0) {
         WorkGroup masking = group;
         masking.caution.clear();
         masking.outdoors = false;
-        mask = put(rule, masking, "mask", "Mask for the " + a.area->name + ": " + fixed(m.tape_mm / 1000.0, 1) + " m of tape" + over(m), 5.0 + kTapeMinPerM * m.tape_mm / 1000.0);
+        mask = put(rule, masking, "mask",
+            "Mask for the " + a.area->name + ": " + fixed(m.tape_mm / 1000.0, 1) + " m of tape" + over(m),
+            5.0 + kTapeMinPerM * m.tape_mm / 1000.0);
         for (const int covered : m.covers)
-          put_link(painted[covered], mask, "what is taped over is dry", made_.project.steps[painted[covered]].dries_min);
+          put_link(
+              painted[covered], mask, "what is taped over is dry", made_.project.steps[painted[covered]].dries_min);
         firsts_[rule.id].push_back(mask);
       }
       const std::size_t at = firsts_[rule.id].size();
@@ -423,7 +445,8 @@ FinishWork work_on(const Foam& foam, const WorkSize& size) {
   return work;
 }
 
-Expansion expand(const CoatSpec& spec, const Served& served, const FinishWork& work, const std::vector<StepRule>& rules) {
+Expansion expand(
+    const CoatSpec& spec, const Served& served, const FinishWork& work, const std::vector<StepRule>& rules) {
   return Expander(spec, served, work).run(rules);
 }
 

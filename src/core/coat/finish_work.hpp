@@ -26,7 +26,7 @@ struct StuffWork {
 struct JointWork {
   Foam one, other;
   double seam_m = 0.0;
-  std::string name;  ///< "hood", "crest on hood"
+  std::string name;      ///< "hood", "crest on hood"
   std::string part, on;  ///< names; `on` is empty for a part's own seams
   bool operator==(const JointWork&) const = default;
 };
@@ -60,9 +60,9 @@ struct FinishWork {
   std::vector<StuffWork> stuffs;
   std::vector<JointWork> joints;
   std::vector<DetailWork> details;
-  std::vector<AreaWork> areas;  ///< those of the spec that are found on the form
+  std::vector<AreaWork> areas;                           ///< those of the spec that are found on the form
   std::vector<std::vector<double>> border_mm, reach_mm;  ///< between those
-  std::vector<double> bare_mm;  ///< of each, along what is never painted
+  std::vector<double> bare_mm;                           ///< of each, along what is never painted
   bool heated = true;  ///< pieces are stretched with heat where their material bears it
   bool operator==(const FinishWork&) const = default;
   WorkSize whole() const;

@@ -40,10 +40,10 @@ WholeTime whole_time(const std::vector<StageTime>& stages);
 
 /// What a maker asks for, in the shop's own money.
 struct QuoteRates {
-  double rate = 18.0;       ///< an hour
-  double waste = 0.12;      ///< of materials
-  double overheads = 0.2;   ///< of labour
-  double margin = 0.15;     ///< of all
+  double rate = 18.0;      ///< an hour
+  double waste = 0.12;     ///< of materials
+  double overheads = 0.2;  ///< of labour
+  double margin = 0.15;    ///< of all
   double round_to = 5.0;
   bool operator==(const QuoteRates&) const = default;
 };

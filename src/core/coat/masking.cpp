@@ -12,7 +12,7 @@ namespace awl {
 namespace {
 
 // Workshop values.
-constexpr double kSessionMm = 150.0;       // what laying out tape and paper is worth, in tape
+constexpr double kSessionMm = 150.0;        // what laying out tape and paper is worth, in tape
 constexpr double kLightOverDarkMm = 200.0;  // an extra light coat
 constexpr double kTapeLoss = 1.15;
 constexpr double kPaperWidthMm = 60.0;
@@ -186,7 +186,8 @@ bool masking_cost(const MaskingQuestion& q, unsigned long painted, int area, Mas
   }
   to.step.tape_mm = to.step.border_mm * kTapeLoss;
   to.step.paper_mm2 = a.sprayed ? paper : 0.0;
-  to.cost_mm = to.step.border_mm + (to.step.border_mm > 0.0 ? kSessionMm : 0.0) + kLightOverDarkMm * to.step.darker_below;
+  to.cost_mm =
+      to.step.border_mm + (to.step.border_mm > 0.0 ? kSessionMm : 0.0) + kLightOverDarkMm * to.step.darker_below;
   return true;
 }
 

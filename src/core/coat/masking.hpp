@@ -10,12 +10,12 @@ namespace awl {
 struct MaskArea {
   std::string name;
   bool sprayed = false;
-  bool hard_edge = false;   ///< a brushed one with a sharp border is taped too
-  double lightness = 0.5;   ///< 0 black to 1 white
-  bool bears_tape = true;   ///< false: once painted it may not be masked in this plan
+  bool hard_edge = false;  ///< a brushed one with a sharp border is taped too
+  double lightness = 0.5;  ///< 0 black to 1 white
+  bool bears_tape = true;  ///< false: once painted it may not be masked in this plan
   double area_mm2 = 0.0;
-  double bare_mm = 0.0;     ///< border with what is never painted and must stay clean
-  std::vector<int> after;   ///< areas that must be painted before it
+  double bare_mm = 0.0;    ///< border with what is never painted and must stay clean
+  std::vector<int> after;  ///< areas that must be painted before it
   bool operator==(const MaskArea&) const = default;
 };
 
@@ -28,10 +28,10 @@ struct MaskingQuestion {
 /// What is masked before one area is painted.
 struct MaskingStep {
   int area = 0;
-  std::vector<int> covers;      ///< areas that are taped over
-  double border_mm = 0.0;       ///< along which tape runs
+  std::vector<int> covers;  ///< areas that are taped over
+  double border_mm = 0.0;   ///< along which tape runs
   double tape_mm = 0.0, paper_mm2 = 0.0;
-  int darker_below = 0;         ///< sprayed neighbours darker than it: an extra light coat
+  int darker_below = 0;  ///< sprayed neighbours darker than it: an extra light coat
   bool operator==(const MaskingStep&) const = default;
 };
 struct MaskingPlan {

@@ -46,8 +46,8 @@ struct PlannedMask {
 
 /// Steps in order, and whether it is ready by the day.
 struct Plan {
-  Project project;      ///< what it was reckoned from
-  FoundSchedule found;  ///< and how it came out
+  Project project;                 ///< what it was reckoned from
+  FoundSchedule found;             ///< and how it came out
   std::vector<PlannedStep> steps;  ///< in the order of their starts
   std::vector<Need> needs;
   std::vector<PlannedMask> masking;

@@ -39,8 +39,8 @@ Result<Served::Coats> serve_coats(const CoatSpec& spec, const StuffWork& work, c
   if (!seal) return fail(seal);
   const bool sealed = seal->product.coats > 0;
   auto paint = coat_for(m.paints, p.paint, work.stuff, sealed);
-  auto clear = spec.shade == Shade::oil ? clear_on_oil(p.clear, work.stuff, m)
-                                        : coat_for(m.clears, p.clear, work.stuff, sealed);
+  auto clear =
+      spec.shade == Shade::oil ? clear_on_oil(p.clear, work.stuff, m) : coat_for(m.clears, p.clear, work.stuff, sealed);
   if (!paint) return fail(paint);
   if (!clear) return fail(clear);
   return Served::Coats{&work, std::move(*seal), std::move(*paint), std::move(*clear)};
@@ -66,10 +66,11 @@ Result<Glue> asked_for(const CoatSpec& spec, const JointWork& joint, const Glue&
   return usual;
 }
 
-Result<void> serve_areas(const CoatSpec& spec, const FinishWork& work, const Products& p, const Materials& m, Served& to) {
+Result<void> serve_areas(
+    const CoatSpec& spec, const FinishWork& work, const Products& p, const Materials& m, Served& to) {
   for (const AreaWork& a : work.areas) {
-    const auto area = std::find_if(
-        spec.areas.begin(), spec.areas.end(), [&](const ColourArea& one) { return one.id == a.id; });
+    const auto area =
+        std::find_if(spec.areas.begin(), spec.areas.end(), [&](const ColourArea& one) { return one.id == a.id; });
     if (area == spec.areas.end() || !takes_coats(a.below)) continue;
     const auto asked = area->paint.empty() ? Result<Coating>(p.paint) : m.paint(area->paint);
     if (!asked) return fail(asked);

@@ -14,8 +14,8 @@ namespace {
 StepRule rule_from(const JsonAt& j) {
   constexpr std::pair<const char*, StepAct> kActs[] = {{"", StepAct::other}, {"cut", StepAct::cut},
       {"heat-shape", StepAct::heat_shape}, {"heat-seal", StepAct::heat_seal}, {"glue", StepAct::glue},
-      {"glue-in", StepAct::glue_in}, {"detail", StepAct::detail}, {"sand", StepAct::sand}, {"seal", StepAct::seal}, {"paint", StepAct::paint},
-      {"clear", StepAct::clear}};
+      {"glue-in", StepAct::glue_in}, {"detail", StepAct::detail}, {"sand", StepAct::sand}, {"seal", StepAct::seal},
+      {"paint", StepAct::paint}, {"clear", StepAct::clear}};
   StepRule r;
   r.id = j.at("id"), r.name = j.at("name"), r.when = j.value("when", ""), r.caution = j.value("caution", "");
   const std::string act = j.value("act", "");

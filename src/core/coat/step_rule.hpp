@@ -15,7 +15,7 @@ struct StepRule {
   std::string id, name, when, caution;
   std::string stage;  ///< under which its hours are logged
   StepAct act = StepAct::other;
-  std::string turn;   ///< of act detail: which details
+  std::string turn;  ///< of act detail: which details
   std::vector<std::string> after;
   double base_min = 0.0, per_piece = 0.0, per_m = 0.0, per_m2 = 0.0, wait_min = 0.0;
   int repeat = 1;

@@ -58,9 +58,9 @@ class Mapper {
   }
 
   void lose(const ColourArea& area, const std::string& what) {
-    map_.lost.push_back({Errc::unknown_name,
-        "The colour area " + in_quotes(area.name) + " is of " + what + ", which is not there.",
-        "coat/areas/" + std::to_string(area.id)});
+    map_.lost.push_back(
+        {Errc::unknown_name, "The colour area " + in_quotes(area.name) + " is of " + what + ", which is not there.",
+            "coat/areas/" + std::to_string(area.id)});
   }
 
   /// Its row in the map, made if it is new.
@@ -79,7 +79,8 @@ class Mapper {
     const Span* span = span_of_part(of.id);
     if (span == nullptr) return lose(area, "a part");
     if (of.kind == AreaOf::Kind::inside) {
-      map_.area_mm2[row(area, span->part, span->name)] += ground_.form.parts[static_cast<std::size_t>(span - spans_.data())]->area_mm2;
+      map_.area_mm2[row(area, span->part, span->name)] +=
+          ground_.form.parts[static_cast<std::size_t>(span - spans_.data())]->area_mm2;
       return;
     }
     if (of.kind == AreaOf::Kind::part) {
@@ -198,7 +199,8 @@ class Mapper {
         if (one != other) {
           const double mm = (mesh_.vertices[a] - mesh_.vertices[b]).norm();
           meet(one, other, mm);
-          for (const int area : {one, other}) edges_of_[area].push_back({0.5 * (mesh_.vertices[a] + mesh_.vertices[b]), mm});
+          for (const int area : {one, other})
+            edges_of_[area].push_back({0.5 * (mesh_.vertices[a] + mesh_.vertices[b]), mm});
         }
         first.erase(at);
       }

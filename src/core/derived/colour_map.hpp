@@ -6,15 +6,15 @@ namespace awl {
 
 /// Where the colours of a build lie on its form, how large they are and along what lengths they meet.
 struct ColourMap {
-  std::vector<int> area_of_face;              ///< id of the colour area, by triangle of the form's surface; 0: none
-  std::vector<std::pair<int, int>> details;   ///< detail, area: what is painted for itself
-  std::vector<int> areas;                     ///< ids of those that are found, in the spec's order
-  std::vector<double> area_mm2;               ///< of each
-  std::vector<std::string> host;              ///< name of the part each lies on
-  std::vector<int> part;                      ///< id of that part
+  std::vector<int> area_of_face;             ///< id of the colour area, by triangle of the form's surface; 0: none
+  std::vector<std::pair<int, int>> details;  ///< detail, area: what is painted for itself
+  std::vector<int> areas;                    ///< ids of those that are found, in the spec's order
+  std::vector<double> area_mm2;              ///< of each
+  std::vector<std::string> host;             ///< name of the part each lies on
+  std::vector<int> part;                     ///< id of that part
   std::vector<std::vector<double>> border_mm, reach_mm;
-  std::vector<double> bare_mm;                ///< along what is never painted
-  std::vector<Error> lost;                    ///< areas whose part, panel or detail is not there, with their places
+  std::vector<double> bare_mm;  ///< along what is never painted
+  std::vector<Error> lost;      ///< areas whose part, panel or detail is not there, with their places
   int area_of_detail(int detail) const;
 };
 

@@ -26,7 +26,8 @@ class Collector {
     for (std::size_t i = 0; i < d_.form->parts.size(); ++i)
       if (auto good = add_span(static_cast<int>(i)); !good) return fail(good);
     if (auto good = count_pieces(); !good) return fail(good);
-    for (StuffWork& work : work_.stuffs) work.flexes = work.worn && work.stuff.flex >= 2 && build_.foam.thickness_mm <= kFlexingMm;
+    for (StuffWork& work : work_.stuffs)
+      work.flexes = work.worn && work.stuff.flex >= 2 && build_.foam.thickness_mm <= kFlexingMm;
     add_details();
     if (auto good = add_areas(); !good) return fail(good);
     return std::move(work_);
@@ -100,7 +101,8 @@ class Collector {
     for (const YieldSolid& s : y.solids) {
       if (s.matter == Matter::horn || s.matter == Matter::lamp || s.matter == Matter::metal)
         turn = std::max(turn, DetailTurn::after_paint);
-      if (s.matter == Matter::clear || s.matter == Matter::hair || s.matter == Matter::cord || s.matter == Matter::cloth)
+      if (s.matter == Matter::clear || s.matter == Matter::hair || s.matter == Matter::cord ||
+          s.matter == Matter::cloth)
         turn = DetailTurn::last;
     }
     return turn;

@@ -108,7 +108,8 @@ std::vector<CalendarEvent> events_of(const std::vector<PlannedStep>& steps, cons
   for (const PlannedStep& s : steps) {
     events.push_back({uid + "." + s.id + "@noggin-awl", s.name, s.caution, s.start, s.end, true});
     if (s.ready > s.end)
-      events.push_back({uid + "." + s.id + ".ready@noggin-awl", "Ready from " + clock_text(s.ready) + ": " + s.name, {}, s.end, s.ready, false});
+      events.push_back({uid + "." + s.id + ".ready@noggin-awl", "Ready from " + clock_text(s.ready) + ": " + s.name, {},
+          s.end, s.ready, false});
   }
   return events;
 }
@@ -116,8 +117,10 @@ std::vector<CalendarEvent> events_of(const std::vector<PlannedStep>& steps, cons
 std::string plan_csv(const std::vector<PlannedStep>& steps) {
   std::string out = "id,step,stage,start,end,ready,hands_min,hands,outdoors,done,slack_min,caution\n";
   for (const PlannedStep& s : steps) {
-    out += csv_field(s.id) + "," + csv_field(s.name) + "," + csv_field(s.stage) + "," + iso_text(s.start) + "," + iso_text(s.end) + "," + iso_text(s.ready) + ",";
-    out += std::to_string(s.hands_min) + "," + std::to_string(s.hands) + "," + (s.outdoors ? "yes" : "no") + "," + (s.done ? "yes" : "no") + "," + std::to_string(s.slack_min) + "," + csv_field(s.caution) + "\n";
+    out += csv_field(s.id) + "," + csv_field(s.name) + "," + csv_field(s.stage) + "," + iso_text(s.start) + "," +
+        iso_text(s.end) + "," + iso_text(s.ready) + ",";
+    out += std::to_string(s.hands_min) + "," + std::to_string(s.hands) + "," + (s.outdoors ? "yes" : "no") + "," +
+        (s.done ? "yes" : "no") + "," + std::to_string(s.slack_min) + "," + csv_field(s.caution) + "\n";
   }
   return out;
 }
@@ -127,7 +130,8 @@ std::vector<ReadEvent> events_in(const std::string& text) {
   bool inside = false, alarm = false;
   for (const std::string& line : unfolded(text)) {
     const std::size_t colon = line.find(':');
-    const std::string name = line.substr(0, std::min(colon, line.find(';'))), value = colon == std::string::npos ? "" : line.substr(colon + 1);
+    const std::string name = line.substr(0, std::min(colon, line.find(';'))),
+                      value = colon == std::string::npos ? "" : line.substr(colon + 1);
     if (name == "BEGIN" && value == "VEVENT") {
       events.emplace_back();
       inside = true;
@@ -142,7 +146,7 @@ std::vector<ReadEvent> events_in(const std::string& text) {
       if (name == "DESCRIPTION") e.event.description = calendar_unescaped(value);
       if (name == "TRANSP") e.event.busy = value != "TRANSPARENT";
       if (name == "STATUS") e.cancelled = value == "CANCELLED";
-      if (name == "SEQUENCE") e.sequence = std::clamp(std::atoi(value.c_str()), 0, 1'000'000);
+      if (name == "SEQUENCE") e.sequence = std::clamp(whole_in(value).value_or(0), 0, 1'000'000);
       if (name == "DTSTART") e.event.start = stamp_in(value).value_or(0);
       if (name == "DTEND") e.event.end = stamp_in(value).value_or(0);
     }
@@ -154,7 +158,8 @@ std::string calendar_text(const std::vector<CalendarEvent>& events, const std::s
   std::map<std::string, ReadEvent> earlier;
   for (ReadEvent& e : events_in(before)) earlier[e.event.uid] = std::move(e);
   std::string out;
-  for (const char* line : {"BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//Noggin Awl//Finishing plan//EN", "CALSCALE:GREGORIAN"})
+  for (const char* line :
+      {"BEGIN:VCALENDAR", "VERSION:2.0", "PRODID:-//Noggin Awl//Finishing plan//EN", "CALSCALE:GREGORIAN"})
     put_line(out, line);
   for (const CalendarEvent& e : events) {
     const auto was = earlier.find(e.uid);

@@ -319,8 +319,7 @@ Result<std::vector<BookWearer>> ShopBook::wearers(const std::string& search) con
 }
 
 Result<std::vector<BookSheet>> ShopBook::Base::sheets_of(int wearer) const {
-  Statement s(
-      db, (std::string(kSheetColumns) + "WHERE wearer = ? AND removed = 0 ORDER BY day DESC, id DESC").c_str());
+  Statement s(db, (std::string(kSheetColumns) + "WHERE wearer = ? AND removed = 0 ORDER BY day DESC, id DESC").c_str());
   s.with(wearer);
   std::vector<BookSheet> list;
   while (s.step()) list.push_back(sheet_row(s));

@@ -36,10 +36,12 @@ Result<WearerRecord> JobPages::all_of(int wearer) const {
     r.changes.insert(r.changes.end(), foam->begin(), foam->end());
   }
   Statement s(base_.db,
-      "SELECT id, COALESCE(job, 0), COALESCE(wearer, 0), taken, step, note, bytes FROM photo WHERE wearer = ?1 OR job IN "
+      "SELECT id, COALESCE(job, 0), COALESCE(wearer, 0), taken, step, note, bytes FROM photo WHERE wearer = ?1 OR job "
+      "IN "
       "(SELECT id FROM job WHERE wearer = ?1) ORDER BY taken, id");
   s.with(wearer);
-  while (s.step()) r.photos.push_back({s.number(0), s.number(1), s.number(2), s.large(3), s.text(4), s.text(5), s.bytes(6)});
+  while (s.step())
+    r.photos.push_back({s.number(0), s.number(1), s.number(2), s.large(3), s.text(4), s.text(5), s.bytes(6)});
   if (!s.good()) return base_.failed();
   return r;
 }
@@ -51,13 +53,16 @@ Result<void> JobPages::forget(int wearer) {
   {
     Transaction all(base_.db);
     if (!all.begun()) return base_.failed();
-    for (const std::string& sql : {"DELETE FROM words WHERE job IN " + of_jobs,
-             "DELETE FROM photo WHERE job IN " + of_jobs, std::string("DELETE FROM photo WHERE wearer = ?"),
-             "DELETE FROM fitting WHERE job IN " + of_jobs, "DELETE FROM foam_change WHERE job IN " + of_jobs,
-             "UPDATE quote SET text = '' WHERE job IN " + of_jobs, "UPDATE wait SET label = '', meanwhile = '' WHERE job IN " + of_jobs,
-             std::string("UPDATE job SET uid = 'forgotten-' || id, title = 'Forgotten', wishes = '', better = '', build_file = '' WHERE wearer = ?"),
-             std::string("DELETE FROM reading WHERE sheet IN (SELECT id FROM sheet WHERE wearer = ?)"),
-             std::string("DELETE FROM sheet WHERE wearer = ?"), std::string("UPDATE job SET wearer = NULL WHERE wearer = ?")}) {
+    for (const std::string& sql :
+        {"DELETE FROM words WHERE job IN " + of_jobs, "DELETE FROM photo WHERE job IN " + of_jobs,
+            std::string("DELETE FROM photo WHERE wearer = ?"), "DELETE FROM fitting WHERE job IN " + of_jobs,
+            "DELETE FROM foam_change WHERE job IN " + of_jobs, "UPDATE quote SET text = '' WHERE job IN " + of_jobs,
+            "UPDATE wait SET label = '', meanwhile = '' WHERE job IN " + of_jobs,
+            std::string("UPDATE job SET uid = 'forgotten-' || id, title = 'Forgotten', wishes = '', better = '', "
+                        "build_file = '' WHERE wearer = ?"),
+            std::string("DELETE FROM reading WHERE sheet IN (SELECT id FROM sheet WHERE wearer = ?)"),
+            std::string("DELETE FROM sheet WHERE wearer = ?"),
+            std::string("UPDATE job SET wearer = NULL WHERE wearer = ?")}) {
       Statement s(base_.db, sql.c_str());
       s.with(wearer).step();
       if (!s.good()) return base_.failed();
@@ -84,7 +89,8 @@ Result<std::vector<std::filesystem::path>> carry_out(const WearerRecord& r, cons
   std::string text = r.wearer.name + "\n" + r.wearer.note + "\n";
   const auto on = [](Day day) { return day.number != 0 ? day.iso() : std::string("not yet"); };
   for (const Job& j : r.jobs) {
-    text += "\n" + j.title + ", agreed " + on(j.agreed) + ", due " + on(j.due) + ", handed over " + on(j.handed_over) + "\n";
+    text += "\n" + j.title + ", agreed " + on(j.agreed) + ", due " + on(j.due) + ", handed over " + on(j.handed_over) +
+        "\n";
     if (!j.wishes.empty()) text += "Wishes: " + j.wishes + "\n";
     if (!j.better.empty()) text += "To do better: " + j.better + "\n";
     for (const Fitting& f : r.fittings)
@@ -94,7 +100,9 @@ Result<std::vector<std::filesystem::path>> carry_out(const WearerRecord& r, cons
   }
   if (auto done = put("notes.txt", text); !done) return fail(done);
   for (const Photo& p : r.photos)
-    if (auto done = put("picture-" + std::to_string(p.id) + (p.bytes.starts_with("\x89PNG") ? ".png" : ".jpg"), p.bytes); !done)
+    if (auto done =
+            put("picture-" + std::to_string(p.id) + (p.bytes.starts_with("\x89PNG") ? ".png" : ".jpg"), p.bytes);
+        !done)
       return fail(done);
   return files;
 }

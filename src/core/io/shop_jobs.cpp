@@ -125,17 +125,24 @@ Result<int> JobPages::keep(const Job& j) {
   Transaction all(base_.db);
   if (!all.begun()) return base_.failed();
   Statement s(base_.db,
-      "INSERT INTO job(uid, title, wearer, build_file, wishes, better, price_cents, deposit_cents, deposit_day, agreed, "
-      "due, handed_over) VALUES(?1, ?2, NULLIF(?3, 0), ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12) ON CONFLICT(uid) DO UPDATE "
+      "INSERT INTO job(uid, title, wearer, build_file, wishes, better, price_cents, deposit_cents, deposit_day, "
+      "agreed, "
+      "due, handed_over) VALUES(?1, ?2, NULLIF(?3, 0), ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12) ON CONFLICT(uid) DO "
+      "UPDATE "
       "SET title = ?2, wearer = NULLIF(?3, 0), build_file = ?4, wishes = ?5, better = ?6, price_cents = ?7, "
       "deposit_cents = ?8, deposit_day = ?9, agreed = ?10, due = ?11, handed_over = ?12, removed = 0");
   s.with(j.uid).with(j.title).with(j.wearer).with(j.build_file).with(j.wishes).with(j.better);
   s.with(j.price_cents ? std::optional<double>(*j.price_cents) : std::nullopt);
-  s.with(j.deposit_cents).with(j.deposit_day.number).with(j.agreed.number).with(j.due.number).with(j.handed_over.number);
+  s.with(j.deposit_cents)
+      .with(j.deposit_day.number)
+      .with(j.agreed.number)
+      .with(j.due.number)
+      .with(j.handed_over.number);
   s.step();
   if (!s.good()) {
     if (sqlite3_extended_errcode(base_.db) == SQLITE_CONSTRAINT_FOREIGNKEY)
-      return fail(Errc::unknown_name, "Wearer number " + std::to_string(j.wearer) + " is not in the shop book.", "book");
+      return fail(
+          Errc::unknown_name, "Wearer number " + std::to_string(j.wearer) + " is not in the shop book.", "book");
     return base_.failed();
   }
   Statement id(base_.db, "SELECT id FROM job WHERE uid = ?");
@@ -188,7 +195,8 @@ Result<int> JobPages::keep(const Fitting& f) {
 
 Result<void> JobPages::drop_fitting(int id) {
   Statement words(base_.db,
-      "DELETE FROM words WHERE kind = 'fitting' AND EXISTS(SELECT 1 FROM fitting f WHERE f.id = ? AND f.job = words.job "
+      "DELETE FROM words WHERE kind = 'fitting' AND EXISTS(SELECT 1 FROM fitting f WHERE f.id = ? AND f.job = "
+      "words.job "
       "AND f.note = words.text)");
   words.with(id).step();
   if (!words.good()) return base_.failed();
@@ -198,7 +206,8 @@ Result<void> JobPages::drop_fitting(int id) {
 
 Result<std::vector<Photo>> JobPages::photos(int job) const {
   Statement s(base_.db,
-      "SELECT id, COALESCE(job, 0), COALESCE(wearer, 0), taken, step, note FROM photo WHERE job = ? ORDER BY taken, id");
+      "SELECT id, COALESCE(job, 0), COALESCE(wearer, 0), taken, step, note FROM photo WHERE job = ? ORDER BY taken, "
+      "id");
   s.with(job);
   std::vector<Photo> list;
   while (s.step()) list.push_back({s.number(0), s.number(1), s.number(2), s.large(3), s.text(4), s.text(5), {}});
@@ -216,7 +225,8 @@ Result<std::string> JobPages::picture(int photo) const {
 
 Result<int> JobPages::add(const Photo& p) {
   if (p.bytes.size() > kMostPhotoBytes)
-    return fail(Errc::too_large, "The picture has " + std::to_string(p.bytes.size() >> 20) + " MB; 20 MB are the most.", "book/photo");
+    return fail(Errc::too_large, "The picture has " + std::to_string(p.bytes.size() >> 20) + " MB; 20 MB are the most.",
+        "book/photo");
   if (!is_picture(p.bytes)) return fail(Errc::bad_file, "This is no picture: PNG or JPEG is taken.", "book/photo");
   Transaction all(base_.db);
   if (!all.begun()) return base_.failed();
@@ -235,7 +245,8 @@ Result<void> JobPages::drop_photo(int id) {
 }
 
 Result<std::vector<FoamChange>> JobPages::changes(int job) const {
-  Statement s(base_.db, "SELECT id, job, day, version, place, text, on_pattern FROM foam_change WHERE job = ? ORDER BY day, id");
+  Statement s(base_.db,
+      "SELECT id, job, day, version, place, text, on_pattern FROM foam_change WHERE job = ? ORDER BY day, id");
   s.with(job);
   std::vector<FoamChange> list;
   while (s.step())
@@ -250,8 +261,9 @@ Result<int> JobPages::keep(const FoamChange& c) {
   if (!all.begun()) return base_.failed();
   const std::string was = text_of(base_.db, "SELECT place || ' ' || text FROM foam_change WHERE id = ?", c.id);
   Statement s(base_.db,
-      c.id == 0 ? "INSERT INTO foam_change(job, day, version, place, text, on_pattern) VALUES(?, ?, ?, ?, ?, ?)"
-                : "UPDATE foam_change SET job = ?, day = ?, version = ?, place = ?, text = ?, on_pattern = ? WHERE id = ?");
+      c.id == 0
+          ? "INSERT INTO foam_change(job, day, version, place, text, on_pattern) VALUES(?, ?, ?, ?, ?, ?)"
+          : "UPDATE foam_change SET job = ?, day = ?, version = ?, place = ?, text = ?, on_pattern = ? WHERE id = ?");
   s.with(c.job).with(c.day.number).with(c.version).with(c.place).with(c.text).with(c.on_pattern ? 1 : 0);
   if (c.id != 0) s.with(c.id);
   s.step();
@@ -346,7 +358,8 @@ Result<std::vector<Found>> JobPages::search(const std::string& words) const {
   const std::string query = query_of(words);
   if (query.empty()) return list;
   Statement s(base_.db,
-      "SELECT w.job, w.kind, w.text FROM words w JOIN job j ON j.id = w.job AND j.removed = 0 WHERE words MATCH ? ORDER "
+      "SELECT w.job, w.kind, w.text FROM words w JOIN job j ON j.id = w.job AND j.removed = 0 WHERE words MATCH ? "
+      "ORDER "
       "BY rank LIMIT 200");
   s.with(query);
   while (s.step()) list.push_back({s.number(0), s.text(1), s.text(2)});

@@ -3,6 +3,7 @@
 #include <array>
 
 #include "core/base/numbers.hpp"
+#include "core/derived/colour_map.hpp"
 #include "core/judge/finer_cuts.hpp"
 
 namespace awl {
@@ -51,6 +52,10 @@ constexpr std::array<Judge, 9> kJudges{
 void judge_coat(const Case& c, Remarks& remarks) {
   for (const Yield* y : yields_of(c.derived)) remarks.add(y->remarks);
   if (c.derived.plan) remarks.add(c.derived.plan->remarks);
+  if (!c.derived.colours) return;
+  for (const Error& lost : c.derived.colours->lost)
+    remarks.warn("coat.lost-area", lost.where, lost.text)
+        .offer("Take the area away", "drop-area " + lost.where.substr(lost.where.rfind('/') + 1));
 }
 
 std::vector<Remark> judge(const Build& build, const Derived& derived, const Materials& materials) {

@@ -60,12 +60,15 @@ CareSheet care_sheet(const Build& build, const Derived& d, const Materials& mate
       cloth = cloth || w.stuff.kind == SheetKind::fabric;
       clear = clear || w.stuff.kind == SheetKind::clear || w.stuff.light > 0.0;
     }
-  const bool battery = std::any_of(build.fit.rooms.begin(), build.fit.rooms.end(), [](const Room& r) { return r.kind == RoomKind::battery; });
+  const bool battery = std::any_of(
+      build.fit.rooms.begin(), build.fit.rooms.end(), [](const Room& r) { return r.kind == RoomKind::battery; });
   std::vector<std::string> on{"Sit down. Hold it by its rims, not by what stands out."};
   for (const Slit& s : build.fit.slits)
-    if (const Part* part = find_part(build, s.part)) on.push_back("Open the " + part->name + " before it goes on, and close it once it sits.");
+    if (const Part* part = find_part(build, s.part))
+      on.push_back("Open the " + part->name + " before it goes on, and close it once it sits.");
   on.push_back("Off at once when dizzy, hot or short of breath; a rest and a drink every quarter of an hour.");
-  on.push_back("It takes sight and hearing: stairs, traffic and crowds with somebody by you. It protects from nothing.");
+  on.push_back(
+      "It takes sight and hearing: stairs, traffic and crowds with somebody by you. It protects from nothing.");
   care.sections.push_back({"Putting it on and off", on});
   care.sections.push_back({"After wearing",
       {"Open, with air from below, until the inside is dry: linings and padding mould.",
@@ -77,7 +80,8 @@ CareSheet care_sheet(const Build& build, const Derived& d, const Materials& mate
       "On a stand or stuffed with paper, nothing on top of it."};
   if (clear) keep.push_back("What is looked through: water and a soft cloth; window cleaner fogs it.");
   if (holds(HoldBy::magnets))
-    keep.push_back("Magnets: away from cards, phones and children; never near a pacemaker or other implant. They pinch.");
+    keep.push_back(
+        "Magnets: away from cards, phones and children; never near a pacemaker or other implant. They pinch.");
   if (battery) keep.push_back("Battery out before it is packed; never charged inside or unwatched.");
   care.sections.push_back({"Keeping it", keep});
   std::vector<std::string> spare{"A little of each paint in a closed jar, and an offcut of the foam."};
@@ -85,8 +89,9 @@ CareSheet care_sheet(const Build& build, const Derived& d, const Materials& mate
   if (holds(HoldBy::magnets)) spare.push_back("Two magnets of the same size, marked which way they face.");
   care.sections.push_back({"Spare parts", spare});
   std::vector<std::string> packing{"It measures " + size_text(care.size_mm) +
-      (care.mass_g > 0.0 ? " and weighs about " + fixed(care.mass_g, 0) + " g." : "."),
-      (care.stock_box ? "Box: " : "No box that is sold is large enough; have one made: ") + size_text(care.box_mm) + ", with 40 mm of padding on every side.",
+          (care.mass_g > 0.0 ? " and weighs about " + fixed(care.mass_g, 0) + " g." : "."),
+      (care.stock_box ? "Box: " : "No box that is sold is large enough; have one made: ") + size_text(care.box_mm) +
+          ", with 40 mm of padding on every side.",
       "Soft paper against the paint, the tips free, nothing pressed flat."};
   care.sections.push_back({"Packing", packing});
   return care;

@@ -171,8 +171,8 @@ Result<Shopping> shopping(
 std::string shopping_csv(const Shopping& list) {
   std::string out = "what,need,unit,have,buy,price,why\n";
   for (const Purchase& p : list.lines)
-    out += csv_field(p.what) + "," + trimmed(p.need) + "," + p.unit + "," + trimmed(p.have) + "," + trimmed(p.buy) + "," +
-        (p.priced ? fixed(p.price, 2) : "") + "," + csv_field(p.why) + "\n";
+    out += csv_field(p.what) + "," + trimmed(p.need) + "," + p.unit + "," + trimmed(p.have) + "," + trimmed(p.buy) +
+        "," + (p.priced ? fixed(p.price, 2) : "") + "," + csv_field(p.why) + "\n";
   return out;
 }
 

@@ -84,15 +84,15 @@ struct Coating {
   std::string id, name, kind, caution;
   int coats = 0;
   double hands_min_per_m2 = 0.0, wait_min = 0.0, last_wait_min = 0.0, ml_per_m2 = 0.0;
-  std::vector<std::string> holds;  ///< kinds of paint that stay on it
-  std::string base = {};           ///< "solvent", "water", "oil"; empty for none
+  std::vector<std::string> holds;               ///< kinds of paint that stay on it
+  std::string base = {};                        ///< "solvent", "water", "oil"; empty for none
   double within_min = 0.0, or_after_min = 0.0;  ///< the next coat: at most so late, or again from here on; 0: any time
   bool sand_between = false;
   bool sprayed = false;
-  int stretch = 2;             ///< 0 stiff to 3 as soft as the softest foam
-  std::string needs = {};      ///< "smooth": what lies below must be
-  double can_ml = 250.0;       ///< as it is sold
-  double price = 0.0;          ///< of a can, in the shop's own money; 0: not known
+  int stretch = 2;                          ///< 0 stiff to 3 as soft as the softest foam
+  std::string needs = {};                   ///< "smooth": what lies below must be
+  double can_ml = 250.0;                    ///< as it is sold
+  double price = 0.0;                       ///< of a can, in the shop's own money; 0: not known
   double density_g_ml = 1.1, solids = 0.4;  ///< solids by mass
 };
 

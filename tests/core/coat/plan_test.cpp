@@ -77,8 +77,24 @@ TEST_CASE("hands-on work is done while the bench is open", "[coat][plan]") {
 }
 
 TEST_CASE("waits are filled with other work that is allowed", "[coat][plan]") {
-  const Plan p = plan(spec());
-  CHECK(std::any_of(p.steps.begin(), p.steps.end(), [](const PlannedStep& s) { return s.fills_wait; }));
+  Project p;
+  p.start = midnight_of(Day{20731});
+  for (const char* id : {"seal", "paint", "strap"}) {
+    WorkStep s;
+    s.id = id;
+    s.hands_min = 60;
+    p.steps.push_back(s);
+  }
+  p.links = {{0, 1, 90, {}, {}, "it is dry"}};
+  const auto found = find_schedule(p);
+  REQUIRE(found);
+  const auto steps = planned_steps(p, *found);
+  REQUIRE(steps.size() == 3);
+  CHECK(steps[1].id == "strap");
+  CHECK(steps[1].fills_wait);
+  CHECK_FALSE(steps[0].fills_wait);
+  CHECK_FALSE(steps[2].fills_wait);
+  CHECK(steps[2].after.front().why == "it is dry");
 }
 
 TEST_CASE("the day is met or missed by what the plan says", "[coat][plan]") {
@@ -138,7 +154,8 @@ TEST_CASE("steps that are left out do not hold up the others", "[coat][plan]") {
 
 TEST_CASE("coats are counted out and every hurtful step carries its caution", "[coat][plan]") {
   const Plan p = plan(spec());
-  CHECK(std::count_if(p.steps.begin(), p.steps.end(), [](const PlannedStep& s) { return rule_of(s.id) == "seal"; }) == 3);
+  CHECK(
+      std::count_if(p.steps.begin(), p.steps.end(), [](const PlannedStep& s) { return rule_of(s.id) == "seal"; }) == 3);
   for (const char* id : {"cut", "heat-shape", "glue", "sand", "heat-seal", "seal", "dry-fit"})
     CHECK_FALSE(p.steps[at(p, id)].caution.empty());
   double glue = 0.0;

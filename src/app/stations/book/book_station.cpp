@@ -30,6 +30,7 @@ void BookStation::addButtons() {
   m_use->setProperty("act", true);
   m_put = addButton(build, QStringLiteral("book-put"), tr("Put this build's measures in"),
       tr("Under the wearer named on the ticket, with the day they were taken."), [this] { putBuild(); });
+  m_job = new JobTray(*this, m_place);
   addDrawer(QStringLiteral("troupe"), tr("Troupe"), tr("The same build for everybody in the book."));
   TrayGroup* many = addGroup(tr("For a whole troupe"));
   m_all = addButton(many, QStringLiteral("book-all"), tr("Make it for every wearer\u2026"),
@@ -70,7 +71,21 @@ void BookStation::addButtons() {
       [this] { good(m_book.removeWearer(m_page->wearer())); });
   m_bringBack = addButton(removing, QStringLiteral("book-bring-back"), tr("Bring the last one back"),
       tr("Undoes the last removal."), [this] { good(m_book.bringBack()); });
-  removing->addText(tr("Measures of people are kept on this machine only. Remove what is no longer needed."));
+  TrayGroup* people = addGroup(tr("What is kept of the chosen wearer"));
+  m_all_of = people->addText({});
+  m_all_of->setObjectName(QStringLiteral("book-all-of"));
+  addButton(people, QStringLiteral("book-carry-out"), tr("Carry it out as files\u2026"),
+      tr("Measures, notes and pictures, into a folder."), [this] {
+        const QString folder = m_place.asking.folder(tr("Folder for what is kept"));
+        if (!folder.isEmpty()) carryOut(folder);
+      });
+  m_forget = addButton(people, QStringLiteral("book-forget"), tr("Forget for good"),
+      tr("Measures, pictures, notes and names go from the book, its log and its free pages. Prices and hours stay."),
+      [this] { forget(); });
+  people->addText(
+      tr("Kept on this machine alone, in %1. Builds (.noggin), their copies and what was printed hold measures too: "
+         "delete those yourself.")
+          .arg(Book::path()));
 }
 
 template <class T>
@@ -79,7 +94,10 @@ bool BookStation::good(const Result<T>& result) {
   return result.has_value();
 }
 
-void BookStation::entered() { renew(); }
+void BookStation::entered() {
+  renew();
+  m_job->renew();
+}
 
 void BookStation::renew() {
   const auto book = m_book.get();
@@ -114,6 +132,50 @@ void BookStation::renewButtons() {
   m_removeSheet->setEnabled(any);
   m_removeWearer->setEnabled(m_page->wearer() != 0);
   m_bringBack->setEnabled(m_book.canBringBack());
+  m_forget->setEnabled(m_page->wearer() != 0);
+  if (m_forgetting != m_page->wearer()) {
+    m_forgetting = 0;
+    m_forget->setText(tr("Forget for good"));
+  }
+  const auto book = m_book.get();
+  const auto record =
+      book && m_page->wearer() != 0 ? JobPages(**book).all_of(m_page->wearer()) : Result<WearerRecord>(WearerRecord{});
+  m_all_of->setText(m_page->wearer() == 0 || !record
+          ? tr("Nobody is chosen.")
+          : tr("%1: %2 sets of measures, %3 jobs, %4 fittings, %5 pictures, %6 changes on foam.")
+                .arg(QString::fromStdString(record->wearer.name))
+                .arg(record->sheets.size())
+                .arg(record->jobs.size())
+                .arg(record->fittings.size())
+                .arg(record->photos.size())
+                .arg(record->changes.size()));
+}
+
+void BookStation::carryOut(const QString& folder) {
+  const auto book = m_book.get();
+  if (!good(book)) return;
+  const auto record = JobPages(**book).all_of(m_page->wearer());
+  if (!good(record)) return;
+  const auto files = carry_out(*record, folder.toStdString());
+  if (good(files)) m_said->setText(tr("%1 files were written to %2.").arg(files->size()).arg(folder));
+}
+
+/// The first press asks, the second does it: it cannot be undone.
+void BookStation::forget() {
+  const int wearer = m_page->wearer();
+  if (m_forgetting != wearer) {
+    m_forgetting = wearer;
+    m_forget->setText(tr("Press again: it cannot be undone"));
+    return;
+  }
+  m_forgetting = 0;
+  m_forget->setText(tr("Forget for good"));
+  const auto book = m_book.get();
+  if (!good(book)) return;
+  if (good(JobPages(**book).forget(wearer))) {
+    m_said->setText(tr("Forgotten."));
+    renew();
+  }
 }
 
 void BookStation::useInBuild() {

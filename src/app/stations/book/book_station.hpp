@@ -5,6 +5,7 @@
 #include "app/desk/book.hpp"
 #include "app/station/station.hpp"
 #include "app/stations/book/book_page.hpp"
+#include "app/stations/book/job_tray.hpp"
 #include "core/io/batch.hpp"
 
 namespace awl {
@@ -27,6 +28,10 @@ class BookStation : public Station {
   void writeCsv(const QString& path);
   /// Makes this build for every wearer of the book, each from the newest set, with sheets, into a folder.
   void makeForAll(const QString& folder);
+  /// All the book holds of the chosen wearer, into a folder.
+  void carryOut(const QString& folder);
+  /// Takes the chosen wearer out for good, if it is asked for twice.
+  void forget();
 
  private:
   void askCsv(bool save);
@@ -44,6 +49,10 @@ class BookStation : public Station {
   const Chain& m_chain;
   Book& m_book;
   BookPage* m_page;
+  JobTray* m_job;
+  QLabel* m_all_of;
+  QPushButton* m_forget;
+  int m_forgetting = 0;  ///< the wearer that was asked for once
   QPushButton *m_put, *m_use, *m_removeSheet, *m_removeWearer, *m_bringBack;
   QPushButton *m_all, *m_stop;
   QProgressBar* m_progress;

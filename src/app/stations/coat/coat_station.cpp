@@ -93,7 +93,8 @@ QSpinBox* CoatStation::addWhole(
   if (least == 0) box->setSpecialValueText(tr("as the product says"));
   group->addRow(label, box);
   connect(box, &QSpinBox::valueChanged, this, [this, label, name, field](int n) {
-    m_document.edit(label, [&](Build& next) { next.coat.*field = n; }, name);
+    m_document.edit(
+        label, [&](Build& next) { next.coat.*field = n; }, name);
   });
   return box;
 }
@@ -109,16 +110,17 @@ QCheckBox* CoatStation::addCheck(
   return box;
 }
 
-QDoubleSpinBox* CoatStation::addNumber(TrayGroup* group, const QString& name, const QString& label, double most,
-    const std::function<double&(CoatSpec&)>& field) {
+QDoubleSpinBox* CoatStation::addNumber(TrayGroup* group, const QString& name, const QString& label, double least,
+    double most, const std::function<double&(CoatSpec&)>& field) {
   auto* box = new QDoubleSpinBox(this);
   box->setObjectName(name);
   box->setAccessibleName(label);
-  box->setRange(0.0, most);
+  box->setRange(least, most);
   box->setDecimals(most > 50.0 ? 0 : 1);
   group->addRow(label, box);
   connect(box, &QDoubleSpinBox::valueChanged, this, [this, label, name, field](double v) {
-    m_document.edit(label, [&](Build& next) { field(next.coat) = v; }, name);
+    m_document.edit(
+        label, [&](Build& next) { field(next.coat) = v; }, name);
   });
   return box;
 }
@@ -133,12 +135,14 @@ void CoatStation::addProducts() {
   m_seal = addChoice(products, QStringLiteral("coat-seal"), tr("Seal"),
       tr("Foam drinks paint: something must close it first."), choicesOf(m.seals),
       [](Build& b, const std::string& id) { b.coat.seal = id; });
-  m_sealCoats = addWhole(products, QStringLiteral("coat-seal-coats"), tr("Coats of seal"), 0, 12, &FinishSpec::seal_coats);
+  m_sealCoats =
+      addWhole(products, QStringLiteral("coat-seal-coats"), tr("Coats of seal"), 0, 12, &FinishSpec::seal_coats);
   m_paint = addChoice(products, QStringLiteral("coat-paint"), tr("Paint"), tr("Must stay on the seal below it."),
       choicesOf(m.paints), [](Build& b, const std::string& id) { b.coat.paint = id; });
   m_clear = addChoice(products, QStringLiteral("coat-clear"), tr("Clear coat"), tr("Keeps the paint from rubbing off."),
       choicesOf(m.clears), [](Build& b, const std::string& id) { b.coat.clear = id; });
-  m_clearCoats = addWhole(products, QStringLiteral("coat-clear-coats"), tr("Clear coats"), 0, 12, &FinishSpec::clear_coats);
+  m_clearCoats =
+      addWhole(products, QStringLiteral("coat-clear-coats"), tr("Clear coats"), 0, 12, &FinishSpec::clear_coats);
   TrayGroup* joints = addGroup(tr("Another glue for one joint"), false);
   m_joint = new QComboBox(this);
   m_joint->setObjectName(QStringLiteral("coat-joint"));
@@ -153,7 +157,9 @@ void CoatStation::addProducts() {
   connect(m_joint, &QComboBox::activated, this, [this] { showJoints(m_document.build()); });
   connect(m_jointGlue, &QComboBox::activated, this, [this](int index) {
     if (m_joint->currentIndex() < 0) return;
-    act(tr("Glue of a joint"), "glue-joint " + m_jointGlue->itemData(index).toString().toStdString() + " " + m_joint->currentText().toStdString());
+    act(tr("Glue of a joint"),
+        "glue-joint " + m_jointGlue->itemData(index).toString().toStdString() + " " +
+            m_joint->currentText().toStdString());
   });
 }
 
@@ -161,35 +167,42 @@ void CoatStation::addWays() {
   addDrawer(QStringLiteral("ways"), tr("Ways"), tr("Seams, build-ups, sealing with heat, shading."));
   TrayGroup* seams = addGroup(tr("Foam"));
   m_seams = addChoice(seams, QStringLiteral("coat-seams"), tr("Seams"), tr("What is done with them before sealing."),
-      {{"fill", tr("Fill and sand")}, {"sand", tr("Sand only")}, {"cover", tr("Cover with a strip")}, {"leave", tr("Leave them to be seen")}},
+      {{"fill", tr("Fill and sand")}, {"sand", tr("Sand only")}, {"cover", tr("Cover with a strip")},
+          {"leave", tr("Leave them to be seen")}},
       [](Build& b, const std::string& id) {
         b.coat.fill_seams = id == "fill";
         if (const auto look = seam_look_from(id)) b.coat.bare_seams = *look;
       });
   m_passes = addWhole(seams, QStringLiteral("coat-passes"), tr("Passes of filler"), 1, 9, &FinishSpec::fill_passes);
-  m_buildUp = addChoice(seams, QStringLiteral("coat-build-up"), tr("Built up with"), tr("Brows, cheeks, ridges put on after gluing."),
+  m_buildUp = addChoice(seams, QStringLiteral("coat-build-up"), tr("Built up with"),
+      tr("Brows, cheeks, ridges put on after gluing."),
       {{"none", tr("nothing")}, {"clay", tr("soft filler")}, {"layers", tr("layers of thin foam")}},
       [](Build& b, const std::string& id) {
         if (const auto with = build_up_from(id)) b.coat.build_up = *with;
       });
-  m_tapeInside = addCheck(seams, QStringLiteral("coat-tape"), tr("Tape the seams from inside"), tr("Backs thin foam; keeps glue from showing."), &FinishSpec::tape_inside);
+  m_tapeInside = addCheck(seams, QStringLiteral("coat-tape"), tr("Tape the seams from inside"),
+      tr("Backs thin foam; keeps glue from showing."), &FinishSpec::tape_inside);
   m_heatSeal = new QCheckBox(tr("Heat-seal the foam first"), this);
   m_heatSeal->setObjectName(QStringLiteral("coat-heat-seal"));
   m_heatSeal->setToolTip(tr("Closes the pores, where the material bears heat."));
   seams->body()->addWidget(m_heatSeal);
   connect(m_heatSeal, &QCheckBox::clicked, this,
       [this](bool on) { m_document.edit(tr("Heat-seal"), [on](Build& next) { next.coat.heat_seal = on; }); });
-  m_sandBetween = addCheck(seams, QStringLiteral("coat-sand-between"), tr("Sand between coats that want it"), tr("Primer and house paint."), &FinishSpec::sand_between);
+  m_sandBetween = addCheck(seams, QStringLiteral("coat-sand-between"), tr("Sand between coats that want it"),
+      tr("Primer and house paint."), &FinishSpec::sand_between);
   TrayGroup* paint = addGroup(tr("On the paint"));
-  m_shade = addChoice(paint, QStringLiteral("coat-shade"), tr("Hollows"), tr("Darkened, so that shapes read from afar."),
-      {{"none", tr("as they are")}, {"wash", tr("with a wash")}, {"oil", tr("with oil colour, dries for days")}},
-      [](Build& b, const std::string& id) {
-        if (const auto shade = shade_from(id)) b.coat.shade = *shade;
-      });
-  m_dryBrush = addCheck(paint, QStringLiteral("coat-dry-brush"), tr("Dry-brush edges and raised lines"), tr("Lights what stands proud."), &FinishSpec::dry_brush);
+  m_shade =
+      addChoice(paint, QStringLiteral("coat-shade"), tr("Hollows"), tr("Darkened, so that shapes read from afar."),
+          {{"none", tr("as they are")}, {"wash", tr("with a wash")}, {"oil", tr("with oil colour, dries for days")}},
+          [](Build& b, const std::string& id) {
+            if (const auto shade = shade_from(id)) b.coat.shade = *shade;
+          });
+  m_dryBrush = addCheck(paint, QStringLiteral("coat-dry-brush"), tr("Dry-brush edges and raised lines"),
+      tr("Lights what stands proud."), &FinishSpec::dry_brush);
 }
 
-void CoatStation::addDay(TrayGroup* group, QDateEdit* edit, const QString& name, const QString& label, Day CoatSpec::*field) {
+void CoatStation::addDay(
+    TrayGroup* group, QDateEdit* edit, const QString& name, const QString& label, Day CoatSpec::*field) {
   edit->setObjectName(name);
   edit->setAccessibleName(label);
   edit->setCalendarPopup(true);
@@ -211,7 +224,8 @@ void CoatStation::addDays() {
   group->addRow(tr("Bench opens"), m_opens);
   connect(m_opens, &QTimeEdit::timeChanged, this, [this](const QTime& time) {
     const double h = time.hour() + time.minute() / 60.0;
-    m_document.edit(tr("Bench opens"), [h](Build& next) { next.coat.opens_h = h; }, QStringLiteral("opens"));
+    m_document.edit(
+        tr("Bench opens"), [h](Build& next) { next.coat.opens_h = h; }, QStringLiteral("opens"));
   });
   m_hours = new QDoubleSpinBox(this);
   m_hours->setObjectName(QStringLiteral("coat-hours"));
@@ -239,7 +253,8 @@ void CoatStation::addDays() {
   }
   week->addStretch(1);
   group->body()->addLayout(week);
-  const auto dayList = [&](QDateEdit* edit, QLabel* text, const QString& name, const QString& label, const std::function<void(Build&, Day)>& toggle) {
+  const auto dayList = [&](QDateEdit* edit, QLabel* text, const QString& name, const QString& label,
+                           const std::function<void(Build&, Day)>& toggle) {
     edit->setObjectName(name);
     edit->setAccessibleName(label);
     edit->setCalendarPopup(true);
@@ -265,7 +280,8 @@ void CoatStation::addDays() {
     if (std::erase(days, day) == 0) days.push_back(day);
     std::sort(days.begin(), days.end());
   });
-  m_outdoorsNamed = addCheck(group, QStringLiteral("coat-outdoors-named"), tr("Outdoors only on days I name"), tr("For spraying, and for what gives off harmful gas."), &FinishSpec::names_outdoors);
+  m_outdoorsNamed = addCheck(group, QStringLiteral("coat-outdoors-named"), tr("Outdoors only on days I name"),
+      tr("For spraying, and for what gives off harmful gas."), &FinishSpec::names_outdoors);
   dayList(m_outdoorDay, m_outdoorText, QStringLiteral("coat-outdoor"), tr("Outdoors on"), [](Build& next, Day day) {
     auto& days = next.coat.outdoors;
     if (std::erase_if(days, [day](const OutdoorDay& d) { return d.day == day; }) == 0) days.push_back({day});
@@ -277,20 +293,26 @@ void CoatStation::addRoom() {
   addDrawer(QStringLiteral("room"), tr("Room"), tr("Hands, drying places, warmth and damp."));
   TrayGroup* group = addGroup(tr("Who and where"));
   m_hands = addWhole(group, QStringLiteral("coat-hands"), tr("Pairs of hands"), 1, 2, &FinishSpec::hands);
-  m_places = addWhole(group, QStringLiteral("coat-places"), tr("Coats that can dry at once"), 1, 20, &FinishSpec::drying_places);
+  m_places = addWhole(
+      group, QStringLiteral("coat-places"), tr("Coats that can dry at once"), 1, 20, &FinishSpec::drying_places);
   TrayGroup* room = addGroup(tr("Where it dries"));
-  m_temperature = addNumber(room, QStringLiteral("coat-temperature"), tr("Degrees Celsius"), 45.0, [](CoatSpec& s) -> double& { return s.temperature_c; });
-  m_damp = addNumber(room, QStringLiteral("coat-damp"), tr("Damp, percent"), 98.0, [](CoatSpec& s) -> double& { return s.damp; });
+  m_temperature = addNumber(room, QStringLiteral("coat-temperature"), tr("Degrees Celsius"), 2.0, 45.0,
+      [](CoatSpec& s) -> double& { return s.temperature_c; });
+  m_damp = addNumber(
+      room, QStringLiteral("coat-damp"), tr("Damp, percent"), 5.0, 98.0, [](CoatSpec& s) -> double& { return s.damp; });
   m_damp->disconnect(this);
-  m_damp->setRange(5.0, 98.0);
-  m_temperature->setRange(2.0, 45.0);
   connect(m_damp, &QDoubleSpinBox::valueChanged, this, [this](double percent) {
-    m_document.edit(tr("Damp"), [percent](Build& next) { next.coat.damp = percent / 100.0; }, QStringLiteral("damp"));
+    m_document.edit(
+        tr("Damp"), [percent](Build& next) { next.coat.damp = percent / 100.0; }, QStringLiteral("damp"));
   });
-  m_fan = addCheck(room, QStringLiteral("coat-fan"), tr("A fan moves the air"), tr("Not towards wet spray."), &FinishSpec::fan);
-  room->addText(tr("Waits grow in the cold and the damp; how much is a workshop value, not measured. They are never shorter than the label's."));
+  m_fan = addCheck(
+      room, QStringLiteral("coat-fan"), tr("A fan moves the air"), tr("Not towards wet spray."), &FinishSpec::fan);
+  room->addText(
+      tr("Waits grow in the cold and the damp; how much is a workshop value, not measured. They are never shorter than "
+         "the label's."));
   TrayGroup* search = addGroup(tr("The order"));
-  m_longer = addCheck(search, QStringLiteral("coat-longer"), tr("Search longer for a better order"), tr("Takes a second or two at every change."), &FinishSpec::search_longer);
+  m_longer = addCheck(search, QStringLiteral("coat-longer"), tr("Search longer for a better order"),
+      tr("Takes a second or two at every change."), &FinishSpec::search_longer);
 }
 
 void CoatStation::addNeeds() {
@@ -301,10 +323,13 @@ void CoatStation::addNeeds() {
   needs->body()->addWidget(m_needs);
   needs->addText(tr("Amounts, waits and cautions are workshop values: the label of what you bought wins."));
   TrayGroup* out = addGroup(tr("To carry about"));
-  for (const auto& [kind, text, tip] : {std::tuple{"plan-pdf", tr("Print the plan\u2026"), tr("Days, steps and cautions on paper.")},
-           {"plan-ics", tr("Write a calendar\u2026"), tr("For a phone: written over the last one, it moves what has moved.")},
-           {"care-pdf", tr("Print care and packing\u2026"), tr("For the wearer.")}})
-    addButton(out, QStringLiteral("coat-%1").arg(QLatin1String(kind)), text, tip, [this, k = QString::fromLatin1(kind)] { emit exportWanted(k); });
+  for (const auto& [kind, text, tip] :
+      {std::tuple{"plan-pdf", tr("Print the plan\u2026"), tr("Days, steps and cautions on paper.")},
+          {"plan-ics", tr("Write a calendar\u2026"),
+              tr("For a phone: written over the last one, it moves what has moved.")},
+          {"care-pdf", tr("Print care and packing\u2026"), tr("For the wearer.")}})
+    addButton(out, QStringLiteral("coat-%1").arg(QLatin1String(kind)), text, tip,
+        [this, k = QString::fromLatin1(kind)] { emit exportWanted(k); });
 }
 
 void CoatStation::addPrice() {
@@ -314,21 +339,24 @@ void CoatStation::addPrice() {
   m_quote->setWordWrap(true);
   group->body()->addWidget(m_quote);
   TrayGroup* rates = addGroup(tr("Reckoned with"));
-  m_rate = addNumber(rates, QStringLiteral("coat-rate"), tr("Price of an hour"), 10'000.0, [](CoatSpec& s) -> double& { return s.rates.rate; });
+  m_rate = addNumber(rates, QStringLiteral("coat-rate"), tr("Price of an hour"), 0.0, 10'000.0,
+      [](CoatSpec& s) -> double& { return s.rates.rate; });
   m_rate->setDecimals(2);
   const auto percent = [&](const QString& name, const QString& label, double QuoteRates::*field) {
-    QDoubleSpinBox* box = addNumber(rates, name, label, 500.0, [](CoatSpec& s) -> double& { return s.rates.rate; });
+    QDoubleSpinBox* box =
+        addNumber(rates, name, label, 0.0, 500.0, [](CoatSpec& s) -> double& { return s.rates.rate; });
     box->disconnect(this);
     connect(box, &QDoubleSpinBox::valueChanged, this, [this, label, name, field](double v) {
-      m_document.edit(label, [&](Build& next) { next.coat.rates.*field = v / 100.0; }, name);
+      m_document.edit(
+          label, [&](Build& next) { next.coat.rates.*field = v / 100.0; }, name);
     });
     return box;
   };
   m_waste = percent(QStringLiteral("coat-waste"), tr("Waste of materials, percent"), &QuoteRates::waste);
   m_overheads = percent(QStringLiteral("coat-overheads"), tr("Overheads, percent of labour"), &QuoteRates::overheads);
   m_margin = percent(QStringLiteral("coat-margin"), tr("Margin, percent"), &QuoteRates::margin);
-  addButton(group, QStringLiteral("coat-quote-pdf"), tr("Print the quote\u2026"), tr("For the customer: price, range, what is in it."),
-      [this] { emit exportWanted(QStringLiteral("quote-pdf")); });
+  addButton(group, QStringLiteral("coat-quote-pdf"), tr("Print the quote\u2026"),
+      tr("For the customer: price, range, what is in it."), [this] { emit exportWanted(QStringLiteral("quote-pdf")); });
 }
 
 const PlannedStep* CoatStation::step(const QString& id) const {
@@ -349,7 +377,8 @@ void CoatStation::begin(const QString& id) {
   if (!job) return emit told(qs(job.error().text));
   const auto book = m_place.book.get();
   if (!book) return emit told(qs(book.error().text));
-  const auto work = JobPages(**book).begin_work({0, *job, s->stage, s->id, m_begunAt, {}, static_cast<double>(s->hands_min)});
+  const auto work =
+      JobPages(**book).begin_work({0, *job, s->stage, s->id, m_begunAt, {}, static_cast<double>(s->hands_min)});
   m_work = work.value_or(0);
   if (!work) emit told(qs(work.error().text));
 }
@@ -376,7 +405,8 @@ void CoatStation::tick(const QString& id, bool done) {
   }
   act(tr("Tick off"), "tick " + planned.id + " " + iso_text(start) + " " + iso_text(end));
   if (planned.ready > planned.end)
-    emit waitWanted(qs(planned.name).section(QLatin1Char(','), 0, 0), static_cast<double>(planned.ready - planned.end), 0.0, {}, {});
+    emit waitWanted(qs(planned.name).section(QLatin1Char(','), 0, 0), static_cast<double>(planned.ready - planned.end),
+        0.0, {}, {});
 }
 
 /// The look after the chosen step, or finished.
@@ -425,7 +455,8 @@ void CoatStation::wornClicked(const Vec3& place) {
   double least = std::numeric_limits<double>::max();
   int area = 0;
   for (std::size_t f = 0; f < triangles.size(); ++f) {
-    const Vec3 middle = (mesh.vertices[triangles[f][0]] + mesh.vertices[triangles[f][1]] + mesh.vertices[triangles[f][2]]) / 3.0;
+    const Vec3 middle =
+        (mesh.vertices[triangles[f][0]] + mesh.vertices[triangles[f][1]] + mesh.vertices[triangles[f][2]]) / 3.0;
     if (const double d = (middle - place).squaredNorm(); d < least) {
       least = d;
       area = m_shown.colours->area_of_face[f];
@@ -441,7 +472,8 @@ void CoatStation::showJoints(const Build& build) {
   if (m_shown.form) {
     for (const auto& form : m_shown.form->parts) m_joint->addItem(qs(form->name));
     for (const Part& part : build.parts)
-      if (const Part* on = part.on != 0 ? find_part(build, part.on) : nullptr) m_joint->addItem(qs(part.name + " on " + on->name));
+      if (const Part* on = part.on != 0 ? find_part(build, part.on) : nullptr)
+        m_joint->addItem(qs(part.name + " on " + on->name));
   }
   m_joint->setCurrentIndex(std::max(0, m_joint->findText(kept)));
   QString glue = QStringLiteral("-");
@@ -474,7 +506,9 @@ void CoatStation::showNeeds() {
   QStringList lines{tr("Hands on: %1").arg(qs(duration_text(m_shown.plan->hands_min)))};
   double dry = 0.0, tape = 0.0;
   for (const Need& need : m_shown.plan->needs) {
-    lines << (need.cans > 0 ? tr("%1: about %2 ml, %n can(s)", nullptr, need.cans).arg(qs(need.name), qs(fixed(need.ml, 0)))
+    lines << (need.cans > 0 ? tr("%1: about %2 ml, %3")
+                                  .arg(qs(need.name), qs(fixed(need.ml, 0)),
+                                      need.cans == 1 ? tr("one can") : tr("%1 cans").arg(need.cans))
                             : tr("%1: about %2 ml").arg(qs(need.name), qs(fixed(need.ml, 0))));
     dry += need.dry_g;
   }
@@ -498,10 +532,13 @@ void CoatStation::showPrice() {
   const WholeTime time = whole_time(stage_times(*m_shown.plan, logs));
   const Quote quote = quote_of(list->price, time, build.coat.rates);
   QStringList lines{tr("Ask for %1").arg(qs(fixed(quote.price, 2))),
-      tr("Four times of five it comes to %1 to %2.").arg(qs(fixed(quote.price_p80.first, 0)), qs(fixed(quote.price_p80.second, 0))),
+      tr("Four times of five it comes to %1 to %2.")
+          .arg(qs(fixed(quote.price_p80.first, 0)), qs(fixed(quote.price_p80.second, 0))),
       tr("About %1 hours (%2 to %3), %4.")
-          .arg(qs(fixed(quote.hours, 1)), qs(fixed(time.p80_min.first / 60.0, 1)), qs(fixed(time.p80_min.second / 60.0, 1)),
-              time.logs > 0 ? tr("from %1 of your own times").arg(time.logs) : tr("by the rules alone: nothing is logged yet")),
+          .arg(qs(fixed(quote.hours, 1)), qs(fixed(time.p80_min.first / 60.0, 1)),
+              qs(fixed(time.p80_min.second / 60.0, 1)),
+              time.logs > 0 ? tr("from %1 of your own times").arg(time.logs)
+                            : tr("by the rules alone: nothing is logged yet")),
       tr("Materials %1").arg(qs(fixed(quote.materials, 2)))};
   if (!list->all_priced) lines << tr("Some things have no price yet; they are not in it.");
   m_quote->setText(lines.join(QLatin1Char('\n')));
@@ -512,6 +549,7 @@ void CoatStation::entered() { showPrice(); }
 void CoatStation::show(const Build& build, const Derived& derived) {
   m_shown = derived;
   m_page->show(derived.plan, build.coat);
+  m_page->setVisible(derived.plan != nullptr);
   if (!m_chosen.isEmpty() && step(m_chosen) == nullptr) m_chosen.clear();
   m_page->days().setChosen(m_chosen);
   const CoatSpec& s = build.coat;
@@ -522,8 +560,8 @@ void CoatStation::show(const Build& build, const Derived& derived) {
   showChoice(m_seams, s.fill_seams ? "fill" : name_of(s.bare_seams));
   showChoice(m_buildUp, name_of(s.build_up));
   showChoice(m_shade, name_of(s.shade));
-  const QSignalBlocker a(m_sealCoats), b(m_clearCoats), c(m_passes), d(m_hands), e(m_places), f(m_temperature), g(m_damp),
-      h(m_rate), i(m_margin), j(m_overheads), k(m_waste);
+  const QSignalBlocker a(m_sealCoats), b(m_clearCoats), c(m_passes), d(m_hands), e(m_places), f(m_temperature),
+      g(m_damp), h(m_rate), i(m_margin), j(m_overheads), k(m_waste);
   m_sealCoats->setValue(s.seal_coats);
   m_clearCoats->setValue(s.clear_coats);
   m_passes->setValue(s.fill_passes);

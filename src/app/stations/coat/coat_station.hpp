@@ -40,9 +40,12 @@ class CoatStation : public Station {
   void addRoom();
   void addNeeds();
   void addPrice();
-  QSpinBox* addWhole(TrayGroup* group, const QString& name, const QString& label, int least, int most, int FinishSpec::*field);
-  QCheckBox* addCheck(TrayGroup* group, const QString& name, const QString& text, const QString& tip, bool FinishSpec::*field);
-  QDoubleSpinBox* addNumber(TrayGroup* group, const QString& name, const QString& label, double most, const std::function<double&(CoatSpec&)>& field);
+  QSpinBox* addWhole(
+      TrayGroup* group, const QString& name, const QString& label, int least, int most, int FinishSpec::*field);
+  QCheckBox* addCheck(
+      TrayGroup* group, const QString& name, const QString& text, const QString& tip, bool FinishSpec::*field);
+  QDoubleSpinBox* addNumber(TrayGroup* group, const QString& name, const QString& label, double least, double most,
+      const std::function<double&(CoatSpec&)>& field);
   void addDay(TrayGroup* group, QDateEdit* edit, const QString& name, const QString& label, Day CoatSpec::*field);
   void act(const QString& label, const std::string& act);
   void begin(const QString& id);

@@ -32,7 +32,7 @@ ColourTray::ColourTray(Station& station, const Workplace& place)
     : QWidget(&station), m_document(place.document), m_chain(place.chain), m_list(new QListWidget(this)),
       m_offer(new QComboBox(this)), m_colour(new QComboBox(this)), m_paint(new QComboBox(this)),
       m_all(new QPushButton(tr("Give every part a colour"), this)), m_add(new QPushButton(tr("Add"), this)),
-      m_gone(new QPushButton(tr("Take it away"), this)), m_hard(new QCheckBox(tr("Sharp border"), this)),
+      m_gone(new QPushButton(tr("Remove"), this)), m_hard(new QCheckBox(tr("Sharp border"), this)),
       m_bears(new QCheckBox(tr("May be taped over once dry"), this)), m_coats(new QSpinBox(this)),
       m_far(new QLabel(this)) {
   hide();
@@ -44,7 +44,7 @@ ColourTray::ColourTray(Station& station, const Workplace& place)
 void ColourTray::addList(TrayGroup* group) {
   m_list->setObjectName(QStringLiteral("colour-list"));
   m_list->setAccessibleName(tr("Colour areas, in the order of painting"));
-  m_list->setMinimumHeight(150);
+  m_list->setFixedHeight(132);
   m_none = group->addText(tr("No colours yet: all is painted alike. Give every part one, or add places one by one."));
   group->body()->addWidget(m_list);
   m_all->setObjectName(QStringLiteral("colour-parts"));
@@ -54,7 +54,7 @@ void ColourTray::addList(TrayGroup* group) {
   m_offer->setAccessibleName(tr("Place to be given a colour"));
   m_add->setObjectName(QStringLiteral("colour-add"));
   m_gone->setObjectName(QStringLiteral("colour-gone"));
-  m_gone->setToolTip(tr("Undo brings it back."));
+  m_gone->setToolTip(tr("Takes the chosen one away; undo brings it back."));
   row->addWidget(m_offer, 1);
   row->addWidget(m_add);
   group->body()->addLayout(row);
@@ -63,9 +63,8 @@ void ColourTray::addList(TrayGroup* group) {
   connect(m_list, &QListWidget::currentRowChanged, this, [this] { showChosen(); });
   connect(m_gone, &QPushButton::clicked, this, [this] {
     const int id = chosen();
-    m_document.edit(tr("Take a colour area away"), [id](Build& next) {
-      std::erase_if(next.coat.areas, [id](const ColourArea& a) { return a.id == id; });
-    });
+    m_document.edit(tr("Take a colour area away"),
+        [id](Build& next) { std::erase_if(next.coat.areas, [id](const ColourArea& a) { return a.id == id; }); });
   });
 }
 
@@ -86,7 +85,10 @@ void ColourTray::addFacts(TrayGroup* group) {
   group->body()->addWidget(m_bears);
   m_words = group->addText({});
   m_words->setObjectName(QStringLiteral("colour-words"));
-  group->body()->addWidget(m_gone);
+  auto* row = new QHBoxLayout;
+  row->addWidget(m_gone);
+  row->addStretch(1);
+  group->body()->addLayout(row);
   m_far->setWordWrap(true);
   m_far->setProperty("quiet", true);
   m_far->setObjectName(QStringLiteral("colour-far"));
@@ -124,7 +126,8 @@ void ColourTray::edit(const QString& label, const std::function<void(ColourArea&
 }
 
 void ColourTray::colourParts() {
-  m_document.edit(tr("Colour every part"), [this](Build& next) { next = with_part_colours(next, m_chain.materials()); });
+  m_document.edit(
+      tr("Colour every part"), [this](Build& next) { next = with_part_colours(next, m_chain.materials()); });
 }
 
 void ColourTray::addArea() {
@@ -180,6 +183,11 @@ void ColourTray::show(const Build& build, const Derived& derived) {
                          qs(fixed(read_stroke_mm(build.coat.read_at_m), 1))));
   showOffers();
   showChosen();
+  m_all->setVisible(std::any_of(build.parts.begin(), build.parts.end(), [&](const Part& p) {
+    const std::string of = "part " + std::to_string(p.id);
+    return std::none_of(
+        build.coat.areas.begin(), build.coat.areas.end(), [&](const ColourArea& a) { return a.of == of; });
+  }));
 }
 
 /// Parts, their panels, insides and details that have no colour of their own.
@@ -219,7 +227,8 @@ QString ColourTray::wordsOf(const ColourArea& area) const {
         QStringList over;
         for (const std::string& name : mask.over) over << qs(name);
         words << (over.isEmpty() ? tr("About %1 m of tape.").arg(qs(fixed(mask.tape_mm / 1000.0, 1)))
-                                 : tr("About %1 m of tape, over %2.").arg(qs(fixed(mask.tape_mm / 1000.0, 1)), over.join(QStringLiteral(", "))));
+                                 : tr("About %1 m of tape, over %2.")
+                                       .arg(qs(fixed(mask.tape_mm / 1000.0, 1)), over.join(QStringLiteral(", "))));
       } else {
         words << tr("Nothing to mask.");
       }
@@ -230,8 +239,8 @@ QString ColourTray::wordsOf(const ColourArea& area) const {
 void ColourTray::showChosen() {
   const Build& build = m_document.build();
   const int id = chosen();
-  const auto at = std::find_if(
-      build.coat.areas.begin(), build.coat.areas.end(), [&](const ColourArea& a) { return a.id == id; });
+  const auto at =
+      std::find_if(build.coat.areas.begin(), build.coat.areas.end(), [&](const ColourArea& a) { return a.id == id; });
   m_facts->setEnabled(at != build.coat.areas.end());
   if (at == build.coat.areas.end()) return;
   const QSignalBlocker a(m_colour), b(m_paint), c(m_coats);

@@ -13,7 +13,8 @@ PlanPage::PlanPage(QWidget* parent)
       m_begin(new QPushButton(tr("Begin"), this)), m_done(new QPushButton(tr("Done"), this)),
       m_scroll(new QScrollArea(this)), m_days(new PlanView) {
   setObjectName(QStringLiteral("plan-page"));
-  setMinimumWidth(460);
+  setMinimumWidth(440);
+  setMaximumWidth(540);
   m_headline->setObjectName(QStringLiteral("plan-headline"));
   m_headline->setProperty("figure", true);
   m_headline->setWordWrap(true);
@@ -47,7 +48,7 @@ PlanPage::PlanPage(QWidget* parent)
   m_scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   m_scroll->setWidget(m_days);
   auto* column = new QVBoxLayout(this);
-  column->setContentsMargins(12, 10, 0, 0);
+  column->setContentsMargins(12, 10, 8, 0);
   column->addWidget(m_headline);
   column->addWidget(m_bound);
   column->addWidget(m_card);
@@ -68,7 +69,8 @@ void PlanPage::show(std::shared_ptr<const Plan> plan, const CoatSpec& spec) {
   m_days->show(m_plan, spec);
   m_headline->setText(m_days->headline());
   if (m_plan) {
-    const QString bound = qs(day_of(m_plan->found.bound).spoken()) + QLatin1Char(' ') + qs(clock_text(m_plan->found.bound));
+    const QString bound =
+        qs(day_of(m_plan->found.bound).spoken()) + QLatin1Char(' ') + qs(clock_text(m_plan->found.bound));
     m_bound->setText(m_plan->found.proven_best
             ? tr("No other order is faster. Times are about: heat, damp and the label decide.")
             : tr("At best it could be %1. Times are about: heat, damp and the label decide.").arg(bound));
@@ -93,8 +95,9 @@ void PlanPage::showNext() {
   }
   m_over->setText(m_goingOn == m_next ? tr("Being worked at since %1").arg(m_since) : tr("Next"));
   m_title->setText(qs(next->name));
-  QString when = tr("%1 at %2, about %3")
-                     .arg(qs(day_of(next->start).spoken()), qs(clock_text(next->start)), qs(duration_text(next->hands_min)));
+  QString when =
+      tr("%1 at %2, about %3")
+          .arg(qs(day_of(next->start).spoken()), qs(clock_text(next->start)), qs(duration_text(next->hands_min)));
   if (next->slack_min > 0) when += tr("; may wait %1").arg(qs(duration_text(next->slack_min)));
   m_when->setText(when);
   m_caution->setText(qs(next->caution));

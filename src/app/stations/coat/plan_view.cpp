@@ -14,8 +14,20 @@ namespace awl {
 namespace {
 
 constexpr double kLeft = 16.0, kHead = 26.0, kLane = 24.0, kDry = 7.0, kStrip = 58.0, kQuiet = 30.0;
+/// The stretches a step is worked at.
+std::vector<Span> workedAt(const PlannedStep& step) {
+  std::vector<Span> parts;
+  Moment from = step.start;
+  for (const Span& pause : step.pauses) {
+    parts.push_back({from, pause.from});
+    from = pause.to;
+  }
+  parts.push_back({from, step.end});
+  return parts;
+}
+
 constexpr double kNightShare = 0.2;  // of the strip, for what dries past closing
-constexpr double kWhen = 118.0;
+constexpr double kWhen = 74.0;
 
 const QColor kOchre(0xb8, 0x7a, 0x1a);
 
@@ -79,13 +91,20 @@ double PlanView::rowHeight(const PlannedStep& step) const {
   const QString more = detailOf(step);
   const double detail =
       more.isEmpty() ? 0.0 : QFontMetricsF(small()).boundingRect(words, Qt::TextWordWrap, more).height();
-  return std::max(34.0, name + detail + 12.0);
+  return std::max(44.0, name + detail + 12.0);
 }
 
 void PlanView::addQuiet(Day first, Day last, double& y) {
   if (first > last) return;
-  m_days.push_back({first, last, y, {}});
+  m_days.push_back({first, last, y, {}, false});
   y += kQuiet;
+}
+
+std::set<Day> PlanView::workingDays() const {
+  std::set<Day> days;
+  for (const PlannedStep& step : m_plan->steps)
+    for (const Span& part : workedAt(step)) days.insert(day_of(part.from));
+  return days;
 }
 
 void PlanView::layOut() {
@@ -93,10 +112,10 @@ void PlanView::layOut() {
   double y = 8.0;
   if (m_plan && !m_plan->steps.empty()) {
     Day day = day_of(m_plan->steps.front().start);
-    for (std::size_t i = 0; i < m_plan->steps.size();) {
-      const Day at = day_of(m_plan->steps[i].start);
+    std::size_t i = 0;
+    for (const Day at : workingDays()) {
       addQuiet(day, Day{at.number - 1}, y);
-      DayCard card{at, at, y, {}};
+      DayCard card{at, at, y, {}, true};
       y += kHead + kStrip;
       for (; i < m_plan->steps.size() && day_of(m_plan->steps[i].start) == at; ++i) {
         const double high = rowHeight(m_plan->steps[i]);
@@ -173,7 +192,7 @@ void PlanView::paintEvent(QPaintEvent*) {
   painter.fillRect(rect(), palette().color(QPalette::AlternateBase));
   if (!m_plan) return;
   for (const DayCard& day : m_days) {
-    if (!day.rows.empty()) {
+    if (day.works) {
       paintDay(painter, day);
       continue;
     }
@@ -188,7 +207,9 @@ void PlanView::paintEvent(QPaintEvent*) {
 
 void PlanView::paintDay(QPainter& painter, const DayCard& day) const {
   double hands = 0.0;
-  for (const Row& row : day.rows) hands += m_plan->steps[static_cast<std::size_t>(row.step)].hands_min;
+  for (const PlannedStep& step : m_plan->steps)
+    for (const Span& part : workedAt(step))
+      if (day_of(part.from) == day.first) hands += static_cast<double>(part.to - part.from);
   painter.setPen(ink());
   painter.setFont(bold());
   const QRectF head(kLeft, day.top, width() - 2.0 * kLeft, kHead);
@@ -223,18 +244,23 @@ void PlanView::paintStrip(QPainter& painter, const DayCard& day, const QRectF& s
   }
   int drying = 0, number = 0;
   for (const PlannedStep& step : m_plan->steps) {
-    const bool today = day_of(step.start) == day.first;
-    if (today) {
-      ++number;
-      const QRectF block(x(step.start), strip.top() + 2.0, std::max(4.0, x(step.pauses.empty() ? step.end : step.pauses.front().from) - x(step.start) - 1.0), kLane - 4.0);
+    if (day_of(step.start) == day.first) ++number;
+    for (const Span& part : workedAt(step)) {
+      if (day_of(part.from) != day.first) continue;
+      const QRectF block(x(part.from), strip.top() + 2.0, std::max(4.0, x(part.to) - x(part.from) - 1.0), kLane - 4.0);
       QColor colour = step.fills_wait ? kOchre : accent;
       if (step.done) colour.setAlpha(90);
       painter.fillRect(block, colour);
       painter.setPen(Qt::white);
-      if (block.width() > 14.0) painter.drawText(block, Qt::AlignCenter, QString::number(number));
+      const QString words =
+          day_of(step.start) == day.first ? QString::number(number) : tr("goes on: %1").arg(qs(step.name));
+      if (block.width() > 14.0)
+        painter.drawText(block.adjusted(4, 0, -4, 0), Qt::AlignCenter,
+            painter.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(block.width()) - 8));
     }
     const Moment from = std::max(step.end, midnight + static_cast<Moment>(opens)), to = step.ready;
-    if (step.ready <= step.end || to <= from || from >= midnight + kDayMin + static_cast<Moment>(opens) || drying >= 3) continue;
+    if (step.ready <= step.end || to <= from || from >= midnight + kDayMin + static_cast<Moment>(opens) || drying >= 3)
+      continue;
     const double top = strip.top() + kLane + 4.0 + drying++ * kDry;
     const QRectF bar(x(from), top, std::max(2.0, x(to) - x(from)), kDry - 2.0);
     painter.fillRect(bar, QColor(accent.red(), accent.green(), accent.blue(), 60));
@@ -257,12 +283,15 @@ void PlanView::paintRow(QPainter& painter, const Row& row, int number) const {
   painter.drawRoundedRect(box, 3, 3);
   if (step.done) {
     painter.setPen(QPen(accent, 3.0, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-    painter.drawPolyline(QPolygonF{QPointF(box.left() + 4, box.center().y()), QPointF(box.center().x() - 1, box.bottom() - 4), QPointF(box.right() - 3, box.top() + 4)});
+    painter.drawPolyline(QPolygonF{QPointF(box.left() + 4, box.center().y()),
+        QPointF(box.center().x() - 1, box.bottom() - 4), QPointF(box.right() - 3, box.top() + 4)});
   }
   painter.setPen(step.done ? QColor(ink().red(), ink().green(), ink().blue(), 120) : ink());
   painter.setFont(small());
-  painter.drawText(QRectF(row.area.left() + 28.0, row.area.top() + 6.0, kWhen, 20.0), Qt::AlignLeft | Qt::AlignVCenter,
-      QStringLiteral("%1  %2").arg(number).arg(qs(clock_text(step.start))) + QStringLiteral("  ") + qs(duration_text(step.hands_min)));
+  painter.drawText(QRectF(row.area.left() + 28.0, row.area.top() + 5.0, kWhen, 18.0), Qt::AlignLeft | Qt::AlignVCenter,
+      QStringLiteral("%1   %2").arg(number).arg(qs(clock_text(step.start))));
+  painter.drawText(QRectF(row.area.left() + 28.0, row.area.top() + 22.0, kWhen, 18.0), Qt::AlignLeft | Qt::AlignVCenter,
+      qs(duration_text(step.hands_min)));
   const QRectF words = wordsOf(row.area);
   QRectF used;
   painter.setFont(bold());

@@ -1,6 +1,7 @@
 #pragma once
 #include <QWidget>
 #include <memory>
+#include <set>
 
 #include "core/coat/plan.hpp"
 
@@ -41,9 +42,11 @@ class PlanView : public QWidget {
   struct DayCard {
     Day first, last;
     double top = 0.0;
-    std::vector<Row> rows;
+    std::vector<Row> rows;  ///< of what begins on it
+    bool works = false;
   };
   void layOut();
+  std::set<Day> workingDays() const;
   void addQuiet(Day first, Day last, double& y);
   double rowHeight(const PlannedStep& step) const;
   QRectF wordsOf(const QRectF& row) const;

@@ -86,9 +86,8 @@ class Audit {
     Moment sum = 0;
     for (const Span& part : worked(at)) {
       sum += part.to - part.from;
-      const bool inside = part.from == part.to || std::any_of(open.begin(), open.end(), [&](const Span& o) {
-        return o.from <= part.from && part.to <= o.to;
-      });
+      const bool inside = part.from == part.to ||
+          std::any_of(open.begin(), open.end(), [&](const Span& o) { return o.from <= part.from && part.to <= o.to; });
       if (!inside) broken_.push_back(step.id + " is worked at while it is closed, from " + iso_text(part.from));
     }
     if (sum != (step.hands_min + kSlotMin - 1) / kSlotMin * kSlotMin)

@@ -157,7 +157,8 @@ std::optional<StartDomains> LowerBound::starts_for(int ready) const {
 
 /// First starts and ends, and last ends, of what is left.
 LowerBound::Ranges LowerBound::ranges_of(const Domains& starts) const {
-  Ranges r{std::vector<int>(starts.size(), now_), std::vector<int>(starts.size(), 0), std::vector<int>(starts.size(), 0)};
+  Ranges r{
+      std::vector<int>(starts.size(), now_), std::vector<int>(starts.size(), 0), std::vector<int>(starts.size(), 0)};
   for (const int i : open_steps_) {
     const bool any = !starts[i].empty();
     r.head[i] = any ? starts[i].front() : table_.end();
@@ -218,7 +219,8 @@ bool LowerBound::lacks_places(const Ranges& r) const {
       by_end.push_back(i);
       times.push_back(dries(i));
     }
-  std::sort(by_end.begin(), by_end.end(), [&](int a, int b) { return r.latest[a] + dries(a) < r.latest[b] + dries(b); });
+  std::sort(
+      by_end.begin(), by_end.end(), [&](int a, int b) { return r.latest[a] + dries(a) < r.latest[b] + dries(b); });
   for (const int first : by_end) {
     long need = 0;
     for (const int i : by_end) {
@@ -243,8 +245,8 @@ bool LowerBound::lacks_places(const Ranges& r) const {
   return false;
 }
 
-/// Between the ends of coats in one opening each but the last dries within it. So in a number of openings so many coats,
-/// the slowest, may dry beyond closing; all others share the openings' own hours.
+/// Between the ends of coats in one opening each but the last dries within it. So in a number of openings so many
+/// coats, the slowest, may dry beyond closing; all others share the openings' own hours.
 bool LowerBound::lacks_drying_days(const Ranges& r) const {
   std::vector<int> by_end;
   const auto dries = [&](int i) { return slots_of(p_.steps[i].dries_min); };
@@ -263,7 +265,8 @@ bool LowerBound::lacks_drying_days(const Ranges& r) const {
       sum += dries(i);
       const auto [count, open] = all_.hours(from, r.latest[i]);
       long last = 0;
-      for (std::size_t k = 0; k < std::min(times.size(), static_cast<std::size_t>(count) * p_.places); ++k) last += times[k];
+      for (std::size_t k = 0; k < std::min(times.size(), static_cast<std::size_t>(count) * p_.places); ++k)
+        last += times[k];
       if (sum - last > static_cast<long>(p_.places) * open) return true;
     }
   }

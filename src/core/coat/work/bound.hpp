@@ -8,11 +8,10 @@ using StartDomains = std::vector<std::vector<int>>;
 
 /// Before which no plan can be ready, however long one searches.
 ///
-/// A time is refuted when some step has no start left that agrees with one of each step it is linked to, or when within some stretch of time steps need
-/// more hands, outdoor hours, whole openings or drying places than there are. A refutation is a proof; that none is
-/// found proves nothing.
-/// Contract: the project and the table outlive it.
-/// Source: docs/formulas/coat-schedule.md, lower bound.
+/// A time is refuted when some step has no start left that agrees with one of each step it is linked to, or when within
+/// some stretch of time steps need more hands, outdoor hours, whole openings or drying places than there are. A
+/// refutation is a proof; that none is found proves nothing. Contract: the project and the table outlive it. Source:
+/// docs/formulas/coat-schedule.md, lower bound.
 class LowerBound {
  public:
   LowerBound(const Project& project, const TimeTable& table);

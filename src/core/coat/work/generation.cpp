@@ -41,7 +41,8 @@ std::vector<int> strong_components(const std::vector<std::vector<int>>& next) {
 
 Generation::Generation(const Project& project, const TimeTable& table)
     : p_(project), table_(table), order_(in_working_order(project)), into_(p_.steps.size()), from_(p_.steps.size()),
-      done_(p_.steps.size(), nullptr), now_(table.slot_from(std::max(project.start, project.now.value_or(project.start)))) {
+      done_(p_.steps.size(), nullptr),
+      now_(table.slot_from(std::max(project.start, project.now.value_or(project.start)))) {
   for (int l = 0; l < static_cast<int>(p_.links.size()); ++l) {
     into_[p_.links[l].to].push_back(l);
     from_[p_.links[l].from].push_back(l);

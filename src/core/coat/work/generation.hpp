@@ -76,7 +76,7 @@ class Generation {
   const ScheduleKeys* keys_ = nullptr;
   bool limited_ = false;
   std::vector<std::vector<int>> limits_;  ///< of each step, the next start from each slot on
-  std::vector<char> let_go_;  ///< windows that could not be kept in this run
+  std::vector<char> let_go_;              ///< windows that could not be kept in this run
   std::vector<std::uint8_t> hands_taken_;
   std::vector<std::int16_t> places_taken_;
   SlotOrder plan_;

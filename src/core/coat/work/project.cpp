@@ -48,7 +48,8 @@ Result<void> check_link(const WorkLink& l, const Project& p) {
       return good;
   if (l.or_after_min && !l.within_min)
     return fail(Errc::out_of_range, "The wait " + named + " starts anew after a window that it does not have.", where);
-  if (l.or_after_min) return check_between(*l.or_after_min, *l.within_min, kLongestWaitMin, "The long wait " + named, where);
+  if (l.or_after_min)
+    return check_between(*l.or_after_min, *l.within_min, kLongestWaitMin, "The long wait " + named, where);
   return {};
 }
 

@@ -70,7 +70,7 @@ struct TickedStep {
 
 /// Everything a plan is reckoned from.
 struct Project {
-  Moment start = 0;  ///< nothing is begun before
+  Moment start = 0;           ///< nothing is begun before
   std::optional<Moment> now;  ///< nothing that is not ticked is begun before
   std::optional<Moment> due;
   WorkDays days;

@@ -65,6 +65,7 @@ class Search {
     found.keys = best_keys_;
     return found;
   }
+
  private:
   bool at_bound() const { return options_.stop_at_bound && best_ && best_->ready <= reached_; }
 
@@ -132,8 +133,9 @@ class Search {
   /// found is better than all before; if nothing is, plans by the same urgency and of any starts are gone on with.
   void begin_elsewhere(SlotOrder& at, ScheduleKeys& keys) {
     constexpr double kBlurs[] = {0.0, 12.0, 48.0, 144.0};
-    const int room = best_->ready - reached_;
-    const int target = random_.uniform() < 0.6 ? best_->ready - 1 : reached_ + random_.below(static_cast<std::size_t>(room));
+    const int room = std::max(1, best_->ready - reached_);
+    const int target =
+        random_.uniform() < 0.6 ? best_->ready - 1 : reached_ + random_.below(static_cast<std::size_t>(room));
     const auto starts = bound_.starts_for(target);
     if (!starts) return;
     generation_.limit_to(*starts);
@@ -277,8 +279,7 @@ std::vector<std::string> missed_brushes(const Project& p, const TimeTable& table
   for (const WorkLink& l : p.links) {
     if (!l.is_hard()) continue;
     const auto done = [&](int step) {
-      return std::find_if(
-          p.done.begin(), p.done.end(), [&](const TickedStep& t) { return t.id == p.steps[step].id; });
+      return std::find_if(p.done.begin(), p.done.end(), [&](const TickedStep& t) { return t.id == p.steps[step].id; });
     };
     const auto from = done(l.from);
     if (from == p.done.end() || done(l.to) != p.done.end()) continue;
@@ -337,8 +338,8 @@ Schedule schedule_from(const Project& p, const TimeTable& table, const SlotOrder
 }
 
 Project without_undone(Project p, const std::vector<std::string>& undone) {
-  std::erase_if(p.done,
-      [&](const TickedStep& t) { return std::find(undone.begin(), undone.end(), t.id) != undone.end(); });
+  std::erase_if(
+      p.done, [&](const TickedStep& t) { return std::find(undone.begin(), undone.end(), t.id) != undone.end(); });
   return p;
 }
 
@@ -347,7 +348,8 @@ Result<FoundSchedule> find_schedule(const Project& project, const ScheduleSearch
   Project p = project;
   std::vector<std::string> undone;
   int stuck = -1;
-  for (int days = likely_days(p); days <= kMostDays; days = days < kMostDays ? std::min(kMostDays, days * 2) : days + 1) {
+  for (int days = likely_days(p); days <= kMostDays;
+       days = days < kMostDays ? std::min(kMostDays, days * 2) : days + 1) {
     const TimeTable table(p, days);
     if (const auto missed = missed_brushes(p, table); !missed.empty()) {
       undone.insert(undone.end(), missed.begin(), missed.end());

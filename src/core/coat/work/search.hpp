@@ -5,7 +5,8 @@
 namespace awl {
 
 struct ScheduleSearch {
-  int generations = 800;  ///< how many plans are tried; counted, not timed, so that the same project gives the same plan
+  int generations =
+      800;  ///< how many plans are tried; counted, not timed, so that the same project gives the same plan
   std::uint64_t seed = 7;
   bool stop_at_bound = true;  ///< false: for tests of the bound
 };
@@ -25,9 +26,8 @@ struct FoundSchedule {
 
 /// Orders a project's steps so that it is ready as early as may be.
 ///
-/// Errors: those of check_project; no_solution if some step never fits (no hour is open for it, no outdoor day); cancelled.
-/// Source: docs/formulas/coat-schedule.md.
-/// Cost: about 0.04 ms a generation of 50 steps.
+/// Errors: those of check_project; no_solution if some step never fits (no hour is open for it, no outdoor day);
+/// cancelled. Source: docs/formulas/coat-schedule.md. Cost: about 0.04 ms a generation of 50 steps.
 Result<FoundSchedule> find_schedule(const Project& project, const ScheduleSearch& search = {}, const Progress& = {});
 
 /// What the schedule is with ticks taken back that `undone` names. Only for questions about a found schedule.

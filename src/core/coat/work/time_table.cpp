@@ -32,7 +32,8 @@ int longest_opening(const Project& p, const WorkStep& step) {
   int longest = 0;
   if (step.outdoors && p.days.outdoors) {
     for (const Span& span : *p.days.outdoors)
-      for (Day day = day_of(span.from); day <= day_of(span.to) && day.number < day_of(span.from).number + 400; ++day.number)
+      for (Day day = day_of(span.from); day <= day_of(span.to) && day.number < day_of(span.from).number + 400;
+           ++day.number)
         if (p.days.closed.count(day) == 0)
           longest = std::max(longest,
               longest_of(hours_on(day), step, static_cast<int>(std::max<Moment>(0, span.from - midnight_of(day))),

@@ -1,0 +1,313 @@
+#include "app/stations/book/job_tray.hpp"
+
+#include <QDateTime>
+#include <QHBoxLayout>
+#include <QSignalBlocker>
+#include <cmath>
+
+#include "app/widgets/text.hpp"
+#include "core/base/data_files.hpp"
+#include "core/coat/plan.hpp"
+
+namespace awl {
+namespace {
+
+/// A day that is not yet shows as this one.
+const QDate kNoDay(2000, 1, 1);
+
+QDate dateOf(Day day) { return day.number != 0 ? kEpoch.addDays(day.number) : kNoDay; }
+Day dayOf(const QDate& date) { return date == kNoDay ? Day{0} : Day{static_cast<int>(kEpoch.daysTo(date))}; }
+
+QDateEdit* makeDay(const QString& name, const QString& label, QWidget* parent) {
+  auto* edit = new QDateEdit(parent);
+  edit->setObjectName(name);
+  edit->setAccessibleName(label);
+  edit->setCalendarPopup(true);
+  edit->setDisplayFormat(QStringLiteral("ddd d MMM yyyy"));
+  edit->setMinimumDate(kNoDay);
+  edit->setSpecialValueText(JobTray::tr("not yet"));
+  edit->setDate(kNoDay);
+  return edit;
+}
+
+}  // namespace
+
+JobTray::JobTray(Station& station, const Workplace& place) : QWidget(&station), m_station(station), m_place(place) {
+  hide();
+  addAgreed();
+  addFittings();
+  addLog();
+  addFind();
+}
+
+template <class T>
+bool JobTray::good(const Result<T>& result) {
+  if (!result) emit m_station.told(qs(result.error().text));
+  return result.has_value();
+}
+
+std::optional<JobPages> JobTray::pages() {
+  const auto book = m_place.book.get();
+  if (!good(book)) return std::nullopt;
+  return JobPages(**book);
+}
+
+int JobTray::jobHere() {
+  const auto job = m_place.book.jobOf(m_place.document.build());
+  return good(job) ? *job : 0;
+}
+
+void JobTray::change(const std::function<void(Job&)>& edit) {
+  if (m_showing || jobHere() == 0) return;
+  auto book = pages();
+  if (!book) return;
+  const auto known = book->job_of(job_uid(m_place.document.build().name, m_place.document.build().wearer));
+  if (!good(known) || !*known) return;
+  Job job = **known;
+  edit(job);
+  if (good(book->keep(job))) m_job = job;
+}
+
+QPlainTextEdit* JobTray::addText(TrayGroup* group, const QString& name, const QString& label, std::string Job::*field) {
+  auto* edit = new QPlainTextEdit(this);
+  edit->setObjectName(name);
+  edit->setAccessibleName(label);
+  edit->setFixedHeight(72);
+  edit->setTabChangesFocus(true);
+  group->body()->addWidget(new QLabel(label, this));
+  group->body()->addWidget(edit);
+  connect(edit, &QPlainTextEdit::textChanged, this,
+      [this, edit, field] { change([&](Job& j) { j.*field = edit->toPlainText().toStdString(); }); });
+  return edit;
+}
+
+QDoubleSpinBox* JobTray::addMoney(
+    TrayGroup* group, const QString& name, const QString& label, const std::function<void(Job&, int)>& put) {
+  auto* box = new QDoubleSpinBox(this);
+  box->setObjectName(name);
+  box->setAccessibleName(label);
+  box->setRange(0.0, 1e6);
+  box->setDecimals(2);
+  group->addRow(label, box);
+  connect(box, &QDoubleSpinBox::valueChanged, this,
+      [this, put](double amount) { change([&](Job& j) { put(j, static_cast<int>(std::lround(amount * 100.0))); }); });
+  return box;
+}
+
+void JobTray::addDay(TrayGroup* group, const QString& name, const QString& label, Day Job::*field) {
+  QDateEdit* edit = makeDay(name, label, this);
+  group->addRow(label, edit);
+  m_days.push_back({edit, field});
+  connect(edit, &QDateEdit::dateChanged, this,
+      [this, field](const QDate& date) { change([&](Job& j) { j.*field = dayOf(date); }); });
+}
+
+void JobTray::addAgreed() {
+  m_station.addDrawer(QStringLiteral("job"), tr("Agreed"), tr("What was wished and agreed for this build, and when."));
+  TrayGroup* group = m_station.addGroup(tr("This commission"));
+  m_wishes = addText(group, QStringLiteral("job-wishes"), tr("Wishes"), &Job::wishes);
+  m_price = addMoney(
+      group, QStringLiteral("job-price"), tr("Price agreed"), [](Job& j, int cents) { j.price_cents = cents; });
+  m_deposit =
+      addMoney(group, QStringLiteral("job-deposit"), tr("Deposit"), [](Job& j, int cents) { j.deposit_cents = cents; });
+  addDay(group, QStringLiteral("job-deposit-day"), tr("Deposit paid"), &Job::deposit_day);
+  addDay(group, QStringLiteral("job-agreed"), tr("Agreed on"), &Job::agreed);
+  addDay(group, QStringLiteral("job-due"), tr("Due"), &Job::due);
+  addDay(group, QStringLiteral("job-handed"), tr("Handed over"), &Job::handed_over);
+  m_better = addText(group, QStringLiteral("job-better"), tr("To do better"), &Job::better);
+}
+
+void JobTray::addFittings() {
+  m_station.addDrawer(
+      QStringLiteral("fittings"), tr("Fittings"), tr("When it was tried on, and what was found and changed."));
+  TrayGroup* group = m_station.addGroup(tr("Fittings"));
+  m_fittings = new QListWidget(this);
+  m_fittings->setObjectName(QStringLiteral("job-fittings"));
+  m_fittings->setAccessibleName(tr("Fittings and changes"));
+  m_fittings->setFixedHeight(150);
+  m_fittings->setWordWrap(true);
+  group->body()->addWidget(m_fittings);
+  m_fitDay = makeDay(QStringLiteral("job-fit-day"), tr("Day of the fitting"), this);
+  m_fitDay->setDate(QDate::currentDate());
+  m_fitNote = new QLineEdit(this);
+  m_fitNote->setObjectName(QStringLiteral("job-fit-note"));
+  m_fitNote->setPlaceholderText(tr("What was found"));
+  group->addRow(tr("Day"), m_fitDay);
+  group->body()->addWidget(m_fitNote);
+  m_station.addButton(group, QStringLiteral("job-fit-add"), tr("Write the fitting down"),
+      tr("Into the book, under this build."), [this] {
+        auto book = pages();
+        const int job = jobHere();
+        if (!book || job == 0) return;
+        if (good(book->keep(
+                Fitting{0, job, dayOf(m_fitDay->date()), dayOf(m_fitDay->date()), m_fitNote->text().toStdString()}))) {
+          m_fitNote->clear();
+          renew();
+        }
+      });
+  TrayGroup* foam = m_station.addGroup(tr("Changed on the foam"));
+  m_changePlace = new QLineEdit(this);
+  m_changePlace->setObjectName(QStringLiteral("job-change-place"));
+  m_changePlace->setPlaceholderText(tr("Where: left temple"));
+  m_changeText = new QLineEdit(this);
+  m_changeText->setObjectName(QStringLiteral("job-change-text"));
+  m_changeText->setPlaceholderText(tr("What: taken in by 4 mm"));
+  foam->body()->addWidget(m_changePlace);
+  foam->body()->addWidget(m_changeText);
+  m_station.addButton(foam, QStringLiteral("job-change-add"), tr("Write the change down"),
+      tr("So that the next one has it in its pattern."), [this] {
+        auto book = pages();
+        const int job = jobHere();
+        if (!book || job == 0) return;
+        if (good(book->keep(FoamChange{0, job, today(), m_place.document.build().stems_from,
+                m_changePlace->text().toStdString(), m_changeText->text().toStdString(), false}))) {
+          m_changePlace->clear();
+          m_changeText->clear();
+          renew();
+        }
+      });
+}
+
+void JobTray::addLog() {
+  m_station.addDrawer(QStringLiteral("log"), tr("Log"), tr("Hours at the bench and pictures of this build."));
+  TrayGroup* group = m_station.addGroup(tr("Hours"));
+  m_hours = group->addText({});
+  m_hours->setObjectName(QStringLiteral("job-hours"));
+  m_work = new QListWidget(this);
+  m_work->setObjectName(QStringLiteral("job-work"));
+  m_work->setAccessibleName(tr("Hours at the bench"));
+  m_work->setFixedHeight(150);
+  group->body()->addWidget(m_work);
+  m_station.addButton(group, QStringLiteral("job-work-gone"), tr("Strike the chosen line"),
+      tr("Forgotten to end it, or ended by mistake."), [this] {
+        auto book = pages();
+        if (book && m_work->currentItem() != nullptr &&
+            good(book->drop_work(m_work->currentItem()->data(Qt::UserRole).toInt())))
+          renew();
+      });
+  TrayGroup* photos = m_station.addGroup(tr("Pictures"));
+  m_photos = new QListWidget(this);
+  m_photos->setObjectName(QStringLiteral("job-photos"));
+  m_photos->setAccessibleName(tr("Pictures of this build"));
+  m_photos->setIconSize(QSize(64, 64));
+  m_photos->setFixedHeight(150);
+  photos->body()->addWidget(m_photos);
+  m_station.addButton(
+      photos, QStringLiteral("job-photo-add"), tr("Add a picture\u2026"), tr("PNG or JPEG, kept in the book."), [this] {
+        const QString path = m_place.asking.path(false, tr("A picture"), {}, tr("Pictures (*.png *.jpg *.jpeg)"));
+        if (!path.isEmpty()) addPicture(path);
+      });
+  m_station.addButton(
+      photos, QStringLiteral("job-photo-gone"), tr("Take the chosen one out"), tr("Out of the book for good."), [this] {
+        auto book = pages();
+        if (book && m_photos->currentItem() != nullptr &&
+            good(book->drop_photo(m_photos->currentItem()->data(Qt::UserRole).toInt())))
+          renew();
+      });
+}
+
+void JobTray::addPicture(const QString& path) {
+  auto book = pages();
+  const int job = jobHere();
+  const auto bytes = read_file(path.toStdString());
+  if (!book || job == 0 || !good(bytes)) return;
+  Photo photo;
+  photo.job = job;
+  photo.taken = midnight_of(today()) + QTime::currentTime().hour() * 60 + QTime::currentTime().minute();
+  photo.bytes = *bytes;
+  if (good(book->add(photo))) renew();
+}
+
+void JobTray::addFind() {
+  m_station.addDrawer(
+      QStringLiteral("find"), tr("Find"), tr("Words in wishes, fittings, changes and notes of all builds."));
+  TrayGroup* group = m_station.addGroup(tr("In all jobs"));
+  m_search = new QLineEdit(this);
+  m_search->setObjectName(QStringLiteral("job-search"));
+  m_search->setAccessibleName(tr("Words to look for"));
+  m_search->setPlaceholderText(tr("Words, or how they begin"));
+  m_search->setClearButtonEnabled(true);
+  group->body()->addWidget(m_search);
+  m_found = new QListWidget(this);
+  m_found->setObjectName(QStringLiteral("job-found"));
+  m_found->setAccessibleName(tr("Found"));
+  m_found->setWordWrap(true);
+  m_found->setMinimumHeight(260);
+  group->body()->addWidget(m_found);
+  m_foundNone = group->addText(tr("Nothing found."));
+  m_foundNone->hide();
+  connect(m_search, &QLineEdit::textChanged, this, [this](const QString& words) {
+    m_found->clear();
+    auto book = pages();
+    if (!book) return;
+    const auto found = book->search(words.toStdString());
+    const auto jobs = book->jobs();
+    if (!good(found) || !good(jobs)) return;
+    for (const Found& f : *found) {
+      QString title;
+      for (const Job& j : *jobs)
+        if (j.id == f.job) title = qs(j.title);
+      m_found->addItem(tr("%1, %2: %3").arg(title, qs(f.kind), qs(f.text)));
+    }
+    m_foundNone->setVisible(found->empty() && !words.trimmed().isEmpty());
+  });
+}
+
+void JobTray::showLog(JobPages& book, int job) {
+  const auto work = book.work(job);
+  if (!good(work)) return;
+  double sum = 0.0, rules = 0.0;
+  for (const Work& w : *work) {
+    const double took = w.ended ? static_cast<double>(*w.ended - w.began) : 0.0;
+    sum += took;
+    if (w.ended) rules += w.rule_min;
+    auto* item = new QListWidgetItem(tr("%1 %2, %3: %4")
+                                         .arg(qs(day_of(w.began).spoken()), qs(clock_text(w.began)), qs(w.stage),
+                                             w.ended ? qs(duration_text(took)) : tr("goes on")),
+        m_work);
+    item->setData(Qt::UserRole, w.id);
+  }
+  m_hours->setText(work->empty()
+          ? tr("Nothing is logged yet. Begin and tick off steps at Coat; the hours come here, and estimates learn from "
+               "them.")
+          : tr("%1 at the bench; the rules said %2.").arg(qs(duration_text(sum)), qs(duration_text(rules))));
+  const auto photos = book.photos(job);
+  if (!good(photos)) return;
+  for (const Photo& p : *photos) {
+    QPixmap picture;
+    if (const auto bytes = book.picture(p.id))
+      picture.loadFromData(reinterpret_cast<const uchar*>(bytes->data()), static_cast<uint>(bytes->size()));
+    auto* item = new QListWidgetItem(QIcon(picture), qs(day_of(p.taken).spoken()), m_photos);
+    item->setData(Qt::UserRole, p.id);
+  }
+}
+
+void JobTray::renew() {
+  auto book = pages();
+  if (!book) return;
+  const Build& build = m_place.document.build();
+  const auto known = book->job_of(job_uid(build.name, build.wearer));
+  if (!good(known)) return;
+  m_job = known->value_or(Job{});
+  m_showing = true;
+  for (const auto& [box, text] : {std::pair{m_wishes, &m_job.wishes}, {m_better, &m_job.better}})
+    if (box->toPlainText() != qs(*text)) box->setPlainText(qs(*text));
+  m_price->setValue(m_job.price_cents.value_or(0) / 100.0);
+  m_deposit->setValue(m_job.deposit_cents / 100.0);
+  for (const DayField& day : m_days) day.edit->setDate(dateOf(m_job.*day.field));
+  m_showing = false;
+  m_fittings->clear();
+  m_work->clear();
+  m_photos->clear();
+  if (m_job.id == 0)
+    return m_hours->setText(tr("This build is not in the book yet; what you write here begins its page."));
+  const auto fittings = book->fittings(m_job.id);
+  const auto changes = book->changes(m_job.id);
+  if (!good(fittings) || !good(changes)) return;
+  for (const Fitting& f : *fittings) m_fittings->addItem(tr("Fitting %1: %2").arg(qs(f.due.spoken()), qs(f.note)));
+  for (const FoamChange& c : *changes)
+    m_fittings->addItem(tr("Foam %1, %2: %3").arg(qs(c.day.spoken()), qs(c.place), qs(c.text)));
+  showLog(*book, m_job.id);
+}
+
+}  // namespace awl

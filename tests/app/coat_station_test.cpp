@@ -1,0 +1,196 @@
+#include <QListWidget>
+#include <QPlainTextEdit>
+
+#include "app/stations/book/book_station.hpp"
+#include "app/stations/coat/coat_station.hpp"
+#include "core/base/data_files.hpp"
+#include "support/bench_window.hpp"
+
+using namespace awl;
+using awl::test::Bench;
+
+namespace {
+
+CoatStation& coatOf(Bench& bench, const char* demo) {
+  bench.window.document().replace(*demo_by_name(demo, Day{20794}), {});
+  bench.go("coat");
+  bench.settle();
+  return dynamic_cast<CoatStation&>(bench.window.station());
+}
+
+QString nextTitle(Bench& bench) { return bench.find<QLabel>("plan-next-title").text(); }
+
+}  // namespace
+
+TEST_CASE("the next thing to do stands largest, is begun, done, and the rest is planned from then on", "[app][coat]") {
+  const test::TempFolder home;
+  qputenv("XDG_DATA_HOME", QByteArray::fromStdString(home.path().string()));
+  Bench bench;
+  CoatStation& station = coatOf(bench, "ferry-keeper");
+  Moment clock = midnight_of(Day{20794}) + 9 * 60 + 10;
+  station.now = [&] { return clock; };
+  const QString first = nextTitle(bench);
+  CHECK(first == QStringLiteral("Trace and cut the pieces"));
+  CHECK(bench.find<QLabel>("plan-next-caution").text().contains(QStringLiteral("blade")));
+  bench.click("plan-begin");
+  CHECK_FALSE(bench.find<QPushButton>("plan-begin").isVisible());
+  clock += 95;
+  bench.click("plan-done");
+  bench.settle();
+  REQUIRE(bench.build().coat.ticks.size() == 1);
+  CHECK(bench.build().coat.ticks.front().start == "2026-12-07T09:10");
+  CHECK(bench.build().coat.ticks.front().end == "2026-12-07T10:45");
+  CHECK(nextTitle(bench) != first);
+  CHECK(bench.derived().plan->next()->start >= clock);
+  // The hours are in the book, and shown there.
+  bench.go("book");
+  CHECK(bench.text("job-hours").contains(QStringLiteral("1 h 35 min")));
+  CHECK(bench.find<QListWidget>("job-work").count() == 1);
+  // A tick is taken back by its box.
+  bench.go("coat");
+  PlanView& days = station.plan().days();
+  const QRect box = days.boxOf(QStringLiteral("cut/all/1"));
+  REQUIRE_FALSE(box.isEmpty());
+  QTest::mouseClick(&days, Qt::LeftButton, Qt::NoModifier, box.center());
+  bench.settle();
+  CHECK(bench.build().coat.ticks.empty());
+  CHECK(nextTitle(bench) == first);
+  // A clock that was set back makes no negative hours.
+  bench.click("plan-begin");
+  clock -= 500;
+  bench.click("plan-done");
+  bench.settle();
+  CHECK(bench.build().coat.ticks.front().start == bench.build().coat.ticks.front().end);
+}
+
+TEST_CASE("steps are chosen and ticked from the keyboard", "[app][coat]") {
+  Bench bench;
+  CoatStation& station = coatOf(bench, "reed-mask");
+  PlanView& days = station.plan().days();
+  days.setFocus();
+  QTest::keyClick(&days, Qt::Key_Down);
+  CHECK(days.chosen() == QString::fromStdString(bench.derived().plan->steps.front().id));
+  QTest::keyClick(&days, Qt::Key_Space);
+  bench.settle();
+  CHECK(bench.build().coat.ticks.size() == 1);
+  bench.undo();
+  bench.settle();
+  CHECK(bench.build().coat.ticks.empty());
+}
+
+TEST_CASE("the stand wears the colours, and before a step what is on by then", "[app][coat][colours]") {
+  Bench bench;
+  CoatStation& station = coatOf(bench, "ferry-keeper");
+  const auto look = station.standChoice().painted;
+  REQUIRE(look);
+  CHECK(look->on == bench.derived().form);
+  const int iron = find_pigment(bench.build().coat, 1)->rgb;
+  CHECK(look->rgb_of_face.front() == iron);
+  CHECK_FALSE(look->rgb_of_detail.empty());
+  emit station.plan().days().stepChosen(QStringLiteral("cut/all/1"));
+  CHECK(station.standChoice().painted->rgb_of_face.front() == -1);
+  emit station.plan().days().stepChosen(QStringLiteral("cut/all/1"));
+  CHECK(station.standChoice().painted->rgb_of_face.front() == iron);
+}
+
+TEST_CASE("colours are given, changed and taken away in the tray", "[app][coat][colours]") {
+  Bench bench;
+  Build b = *demo_by_name("heron-warden", Day{20794});
+  b.coat.areas.clear();
+  b.coat.pigments.clear();
+  bench.window.document().replace(b, {});
+  bench.go("coat");
+  bench.settle();
+  bench.click("colour-parts");
+  bench.settle();
+  CHECK(bench.build().coat.areas.size() == 3);
+  auto& list = bench.find<QListWidget>("colour-list");
+  REQUIRE(list.count() == 3);
+  list.setCurrentRow(1);
+  CHECK(bench.text("colour-words").contains(QStringLiteral("of 3")));
+  bench.choose("colour-paint", "spray");
+  bench.settle();
+  CHECK(bench.build().coat.areas[1].paint == "spray");
+  bench.find<QSpinBox>("colour-coats").setValue(4);
+  bench.settle();
+  CHECK(bench.build().coat.areas[1].coats == 4);
+  bench.find<QCheckBox>("colour-hard").click();
+  bench.settle();
+  CHECK(bench.build().coat.areas[1].hard_edge);
+  // A click on the form chooses the colour there.
+  auto& station = dynamic_cast<CoatStation&>(bench.window.station());
+  const auto& faces = bench.derived().form->faces.outer;
+  station.wornClicked(faces.vertices[bench.derived().form->surface.mesh.triangles.front()[0]]);
+  CHECK(list.currentItem()->data(Qt::UserRole).toInt() == bench.derived().colours->area_of_face.front());
+  bench.click("colour-gone");
+  bench.settle();
+  CHECK(bench.build().coat.areas.size() == 2);
+  bench.click("colour-add");
+  bench.settle();
+  CHECK(bench.build().coat.areas.size() == 3);
+}
+
+TEST_CASE("ways, days and the room change the plan, and prices what is asked", "[app][coat]") {
+  Bench bench;
+  coatOf(bench, "ferry-keeper");
+  bench.choose("coat-seams", "cover");
+  bench.settle();
+  CHECK_FALSE(bench.build().coat.fill_seams);
+  CHECK(bench.build().coat.bare_seams == SeamLook::cover);
+  bench.choose("coat-shade", "oil");
+  bench.settle();
+  const Moment slow = bench.derived().plan->ready;
+  bench.choose("coat-shade", "none");
+  bench.settle();
+  CHECK(bench.derived().plan->ready < slow);
+  bench.find<QToolButton>("coat-weekday-2").click();  // Wednesday
+  bench.settle();
+  for (const PlannedStep& s : bench.derived().plan->steps) CHECK(day_of(s.start).spoken().substr(0, 3) != "Wed");
+  bench.find<QPushButton>("coat-closed-put").click();
+  bench.settle();
+  CHECK(bench.build().coat.closed.size() == 1);
+  const Moment warm = bench.derived().plan->ready;
+  bench.find<QDoubleSpinBox>("coat-temperature").setValue(8.0);
+  bench.settle();
+  CHECK(bench.derived().plan->ready >= warm);
+  bench.choose("coat-joint-glue", "epoxy");
+  bench.settle();
+  REQUIRE(bench.build().coat.joint_glues.size() == 1);
+  const QString before = bench.text("coat-quote");
+  CHECK(before.contains(QStringLiteral("Ask for")));
+  bench.find<QDoubleSpinBox>("coat-rate").setValue(40.0);
+  bench.settle();
+  CHECK(bench.text("coat-quote") != before);
+  CHECK(bench.text("coat-needs").contains(QStringLiteral("ml")));
+}
+
+TEST_CASE("a commission is written down, found again, and a wearer forgotten for good", "[app][book]") {
+  const test::TempFolder home;
+  qputenv("XDG_DATA_HOME", QByteArray::fromStdString(home.path().string()));
+  Bench bench;
+  bench.go("book");
+  bench.click("book-put");
+  bench.find<QPlainTextEdit>("job-wishes").setPlainText(QStringLiteral("a crest that folds"));
+  bench.find<QDoubleSpinBox>("job-price").setValue(415.0);
+  bench.find<QLineEdit>("job-fit-note").setText(QStringLiteral("tight at the temples"));
+  bench.click("job-fit-add");
+  CHECK(bench.find<QListWidget>("job-fittings").count() == 1);
+  bench.find<QLineEdit>("job-change-text").setText(QStringLiteral("let out by 3 mm"));
+  bench.click("job-change-add");
+  CHECK(bench.find<QListWidget>("job-fittings").count() == 2);
+  bench.find<QLineEdit>("job-search").setText(QStringLiteral("fold"));
+  CHECK(bench.find<QListWidget>("job-found").count() == 1);
+  bench.find<QLineEdit>("job-search").setText(QStringLiteral("nothing such"));
+  CHECK(bench.find<QListWidget>("job-found").count() == 0);
+  auto& book = dynamic_cast<BookStation&>(bench.window.station());
+  CHECK(bench.text("book-all-of").contains(QStringLiteral("1 jobs")));
+  book.carryOut(QString::fromStdString((home / "out").string()));
+  CHECK(std::filesystem::exists(home / "out" / "notes.txt"));
+  bench.click("book-forget");
+  CHECK(bench.find<QPushButton>("book-forget").text().contains(QStringLiteral("again")));
+  bench.click("book-forget");
+  CHECK(bench.text("book-all-of").contains(QStringLiteral("Nobody")));
+  const auto bytes = read_file(Book::path().toStdString());
+  REQUIRE(bytes);
+  CHECK(bytes->find("temples") == std::string::npos);
+}
