@@ -19,8 +19,7 @@ void step_row(Page& page, const PlannedStep& s) {
   page.painter().setPen(QPen(QColor(0x1d, 0x27, 0x33), 0.3));
   page.painter().drawRect(QRectF(page.left(), top, 3.4, 3.4));
   if (s.done) page.painter().drawLine(QPointF(page.left(), top), QPointF(page.left() + 3.4, top + 3.4));
-  page.at(
-      page.left() + kTick + 1.5, qs(clock_text(s.start)) + QStringLiteral("  ") + qs(duration_text(s.hands_min)), 2.2);
+  page.at(page.left() + kTick + 1.5, qs(clock_text(s.start)) + QStringLiteral("  ") + qs(hands_text(s.hands_min)), 2.2);
   page.text(qs(s.name), 2.5, true, indent);
   if (!caution.isEmpty()) page.text(caution, 2.0, false, indent);
   if (s.ready > s.end)

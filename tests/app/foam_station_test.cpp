@@ -306,13 +306,14 @@ TEST_CASE(
   bench.click("material-keep");
   REQUIRE(bench.build().foam.own_kind);
   CHECK(bench.build().foam.own_kind->strain_heated == Approx(0.005));
-  CHECK(bench.text("shopping-total").startsWith(QStringLiteral("21.50")));
+  // One sheet, and a can each of rubber coat, colour and clear coat: 22, 5 and 8.
+  CHECK(bench.text("shopping-total").startsWith(QStringLiteral("56.50")));
   // What it bears now is what panels are judged by.
   CHECK(std::any_of(bench.derived().remarks.begin(), bench.derived().remarks.end(),
       [](const Remark& r) { return r.id == "seam.strain"; }));
   bench.click("material-drop");
   CHECK_FALSE(bench.build().foam.own_kind);
-  CHECK(bench.text("shopping-total").startsWith(QStringLiteral("13.00")));
+  CHECK(bench.text("shopping-total").startsWith(QStringLiteral("48.00")));
   bench.type("material-name", "Blue mat of the harbour shop");
   bench.click("material-keep");
   CHECK(bench.build().foam.foam == "own-blue-mat-of-the-harbour-shop");

@@ -128,7 +128,7 @@ TEST_CASE("a build is made, exported, remarked on and regraded from the shell", 
       (folder / "s.csv").string(), "--json"});
   REQUIRE(out.code == 0);
   CHECK(out.json()["steps"].get<int>() > 6);
-  CHECK(out.json()["price"].get<double>() == Approx(13.0));
+  CHECK(out.json()["price"].get<double>() == Approx(48.0));  // a sheet, and a can each of three coats
   CHECK(out.json()["pages"].get<int>() > 3);
   for (const char* name : {"p.pdf", "p.svg", "p.dxf", "p.csv", "p.obj", "b.pdf", "s.csv"})
     CHECK(std::filesystem::file_size(folder / name) > 200);

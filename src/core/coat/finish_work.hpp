@@ -6,7 +6,7 @@ namespace awl {
 
 /// How much work something is.
 struct WorkSize {
-  int pieces = 0;
+  int pieces = 0;  ///< to cut; small ones count as shares of one
   double seam_m = 0.0, area_m2 = 0.0;
   bool operator==(const WorkSize&) const = default;
 };

@@ -147,6 +147,12 @@ std::vector<StageTime> stage_times(const Plan& plan, const std::map<std::string,
 
 std::string clock_text(Moment moment) { return hour_text(minute_of_day(moment)); }
 
+std::string hands_text(double minutes) {
+  const long m = std::lround(minutes);
+  if (m < 60) return std::to_string(m) + " min";
+  return std::to_string(m / 60) + " h" + (m % 60 > 0 ? " " + std::to_string(m % 60) + " min" : "");
+}
+
 std::string duration_text(double minutes) {
   const long m = std::lround(minutes);
   const long days = m / 1440, hours = m / 60 % 24, rest = m % 60;

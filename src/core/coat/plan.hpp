@@ -80,6 +80,9 @@ std::vector<Remark> coat_remarks(const CoatSpec& spec, const FinishWork& work, c
 /// "14:05" on its day's clock.
 std::string clock_text(Moment moment);
 
+/// Of work by hand: "34 h 10 min".
+std::string hands_text(double minutes);
+
 /// "3 h 20 min", "2 days 4 h".
 std::string duration_text(double minutes);
 

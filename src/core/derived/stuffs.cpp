@@ -1,6 +1,8 @@
 #include "core/derived/stuffs.hpp"
 
 #include <algorithm>
+#include <cmath>
+#include <map>
 
 #include "core/derived/colour_map.hpp"
 #include "core/dress/dressed.hpp"
@@ -11,7 +13,8 @@ namespace {
 // Workshop values: what a detail takes at the bench, and up to what thickness foam moves as it is worn.
 constexpr double kDetailMin = 5.0, kStepMin = 4.0, kPieceMin = 1.0;
 constexpr double kFlexingMm = 6.0;
-constexpr const char* kTemplates = "card";  // what paper nets are cut from
+constexpr double kWholePieceMm = 500.0, kLeastShare = 0.2;  // round its outline, and of the time a whole one takes
+constexpr const char* kTemplates = "card";                  // what paper nets are cut from
 
 /// Whether a kind is only a help on the way: card for templates is neither glued into the part nor painted.
 bool is_worn(const Part* part) { return part == nullptr || part->way.way != Way::net; }
@@ -79,14 +82,24 @@ class Collector {
     return {};
   }
 
+  /// A small piece is traced and cut sooner than a large one.
+  static double share_of(const Piece& p) {
+    double round = 0.0;
+    for (std::size_t i = 0; i < p.outline.size(); ++i)
+      round += (p.outline[(i + 1) % p.outline.size()] - p.outline[i]).norm();
+    return std::clamp(round / kWholePieceMm, kLeastShare, 1.0);
+  }
+
   Result<void> count_pieces() {
+    std::map<std::string, double> shares;
     for (const Piece& p : *d_.pieces) {
       const auto stuff = stuff_of(build_, p, materials_);
       if (!stuff) return fail(stuff);
       StuffWork& work = of(*stuff);
-      work.size.pieces += p.copies;
+      shares[stuff->id] += share_of(p) * p.copies;
       work.bent = work.bent || (!p.heat_note.empty() && p.heat_note != "stays flat");
     }
+    for (StuffWork& work : work_.stuffs) work.size.pieces = static_cast<int>(std::ceil(shares[work.stuff.id] - 1e-9));
     return {};
   }
 

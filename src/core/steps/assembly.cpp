@@ -298,7 +298,7 @@ class Writer {
     step.glue = glue;
     step.wait_min = glue_wait_min(glue, 1, DryingHelp::none);
     if (!served->as_asked) step.lines.push_back(served->why + " Take " + glue.name + " here.");
-    if (glue.id.rfind("contact", 0) == 0) {
+    if (glue.open_min > 0.0) {
       step.lines.push_back(
           "Cement on both faces, thin; join when dull and touch-dry. It grabs at once: begin at one tick, keep the "
           "rest apart with paper, work along.");
@@ -375,7 +375,7 @@ double glue_wait_min(const Glue& glue, int layer, DryingHelp help) {
   return glue.id == "contact" ? std::clamp(helped, 5.0, 15.0) : helped;
 }
 
-double glue_open_min(const Glue& glue) { return glue.id.rfind("contact", 0) == 0 ? 3.0 * glue.wait_min : 0.5; }
+double glue_open_min(const Glue& glue) { return glue.open_min > 0.0 ? glue.open_min : 0.5; }
 
 std::vector<OrderRule> given_rules(const Build& build) {
   std::vector<OrderRule> rules;

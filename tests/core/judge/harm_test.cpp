@@ -16,9 +16,10 @@ const std::set<std::string> kHeatOutdoors{"rigid-pvc"};
 const std::set<std::string> kEaten{"insulation-board"};
 const std::set<std::string> kFogged{"clear-sheet", "tinted-sheet"};
 const std::set<std::string> kSoaks{"soft-block", "fabric"};
-const std::map<std::string, std::string> kGlueBases{
-    {"contact", "solvent"}, {"contact-water", "water"}, {"instant", "vapour"}, {"hot-glue", "hot"}, {"epoxy", "epoxy"}};
-const std::set<std::string> kSolventCoats{"Rubber coat", "Spray paint colour", "Clear coat, sprayed"};
+const std::map<std::string, std::string> kGlueBases{{"contact", "solvent"}, {"spray-glue", "solvent"},
+    {"contact-water", "water"}, {"instant", "vapour"}, {"hot-glue", "hot"}, {"epoxy", "epoxy"}};
+const std::set<std::string> kSolventCoats{
+    "Rubber coat", "Filler from a can, sprayed", "Spray paint colour", "Clear coat, sprayed"};
 const std::set<std::string> kWaterSeals{"Wood glue and water", "Flexible primer, brushed", "House paint"};
 
 bool harms(const std::string& glue, const std::string& face) {

@@ -85,7 +85,7 @@ void BookStation::addButtons() {
   people->addText(
       tr("Kept on this machine alone, in %1. Builds (.noggin), their copies and what was printed hold measures too: "
          "delete those yourself.")
-          .arg(Book::path()));
+          .arg(Book::path().replace(QLatin1Char('/'), QStringLiteral("/\u200b"))));
 }
 
 template <class T>

@@ -263,14 +263,14 @@ void JobTray::showLog(JobPages& book, int job) {
     if (w.ended) rules += w.rule_min;
     auto* item = new QListWidgetItem(tr("%1 %2, %3: %4")
                                          .arg(qs(day_of(w.began).spoken()), qs(clock_text(w.began)), qs(w.stage),
-                                             w.ended ? qs(duration_text(took)) : tr("goes on")),
+                                             w.ended ? qs(hands_text(took)) : tr("goes on")),
         m_work);
     item->setData(Qt::UserRole, w.id);
   }
   m_hours->setText(work->empty()
           ? tr("Nothing is logged yet. Begin and tick off steps at Coat; the hours come here, and estimates learn from "
                "them.")
-          : tr("%1 at the bench; the rules said %2.").arg(qs(duration_text(sum)), qs(duration_text(rules))));
+          : tr("%1 at the bench; the rules said %2.").arg(qs(hands_text(sum)), qs(hands_text(rules))));
   const auto photos = book.photos(job);
   if (!good(photos)) return;
   for (const Photo& p : *photos) {

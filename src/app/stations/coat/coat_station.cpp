@@ -147,9 +147,11 @@ void CoatStation::addProducts() {
   m_joint = new QComboBox(this);
   m_joint->setObjectName(QStringLiteral("coat-joint"));
   m_joint->setAccessibleName(tr("Joint"));
+  m_joint->setToolTip(tr("The seams of a part, or a part on another."));
   m_jointGlue = new QComboBox(this);
   m_jointGlue->setObjectName(QStringLiteral("coat-joint-glue"));
   m_jointGlue->setAccessibleName(tr("Its glue"));
+  m_jointGlue->setToolTip(tr("What its faces do not bear is not planned on them."));
   m_jointGlue->addItem(tr("the build's"), QStringLiteral("-"));
   for (const Glue& g : m.glues) m_jointGlue->addItem(qs(g.name), qs(g.id));
   joints->addRow(tr("Joint"), m_joint);
@@ -503,7 +505,7 @@ void CoatStation::showDays(const Build& build) {
 
 void CoatStation::showNeeds() {
   if (!m_shown.plan) return m_needs->clear();
-  QStringList lines{tr("Hands on: %1").arg(qs(duration_text(m_shown.plan->hands_min)))};
+  QStringList lines{tr("Hands on: %1").arg(qs(hands_text(m_shown.plan->hands_min)))};
   double dry = 0.0, tape = 0.0;
   for (const Need& need : m_shown.plan->needs) {
     lines << (need.cans > 0 ? tr("%1: about %2 ml, %3")

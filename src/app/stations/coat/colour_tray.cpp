@@ -52,6 +52,7 @@ void ColourTray::addList(TrayGroup* group) {
   auto* row = new QHBoxLayout;
   m_offer->setObjectName(QStringLiteral("colour-offer"));
   m_offer->setAccessibleName(tr("Place to be given a colour"));
+  m_offer->setToolTip(tr("Parts, panels, insides and details that have no colour of their own."));
   m_add->setObjectName(QStringLiteral("colour-add"));
   m_gone->setObjectName(QStringLiteral("colour-gone"));
   m_gone->setToolTip(tr("Takes the chosen one away; undo brings it back."));
@@ -72,6 +73,11 @@ void ColourTray::addFacts(TrayGroup* group) {
   m_colour->setObjectName(QStringLiteral("colour-pigment"));
   m_paint->setObjectName(QStringLiteral("colour-paint"));
   m_coats->setObjectName(QStringLiteral("colour-coats"));
+  m_colour->setAccessibleName(tr("Colour"));
+  m_colour->setToolTip(tr("One of your own colours, or another."));
+  m_paint->setAccessibleName(tr("Paint of this area"));
+  m_paint->setToolTip(tr("Must stay on the seal below it."));
+  m_coats->setAccessibleName(tr("Coats of this area"));
   m_coats->setRange(0, 12);
   m_coats->setSpecialValueText(tr("as the paint says"));
   m_hard->setObjectName(QStringLiteral("colour-hard"));

@@ -97,7 +97,7 @@ void PlanPage::showNext() {
   m_title->setText(qs(next->name));
   QString when =
       tr("%1 at %2, about %3")
-          .arg(qs(day_of(next->start).spoken()), qs(clock_text(next->start)), qs(duration_text(next->hands_min)));
+          .arg(qs(day_of(next->start).spoken()), qs(clock_text(next->start)), qs(hands_text(next->hands_min)));
   if (next->slack_min > 0) when += tr("; may wait %1").arg(qs(duration_text(next->slack_min)));
   m_when->setText(when);
   m_caution->setText(qs(next->caution));

@@ -78,9 +78,8 @@ QString PlanView::detailOf(const PlannedStep& step) const {
         : qs(day_of(step.ready).spoken()) + QLatin1Char(' ') + qs(clock_text(step.ready));
     lines << tr("Dries until %1.").arg(until);
   }
-  for (const Span& pause : step.pauses)
-    lines << tr("Laid down %1, taken up %2 %3.")
-                 .arg(qs(clock_text(pause.from)), qs(day_of(pause.to).spoken()), qs(clock_text(pause.to)));
+  if (!step.pauses.empty())
+    lines << tr("Laid down at closing, done %1 %2.").arg(qs(day_of(step.end).spoken()), qs(clock_text(step.end)));
   return lines.join(QLatin1Char(' '));
 }
 
@@ -215,7 +214,7 @@ void PlanView::paintDay(QPainter& painter, const DayCard& day) const {
   const QRectF head(kLeft, day.top, width() - 2.0 * kLeft, kHead);
   painter.drawText(head, Qt::AlignLeft | Qt::AlignVCenter, qs(day.first.spoken()));
   painter.setFont(small());
-  painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter, tr("%1 at the bench").arg(qs(duration_text(hands))));
+  painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter, tr("%1 at the bench").arg(qs(hands_text(hands))));
   paintStrip(painter, day, QRectF(kLeft, day.top + kHead, width() - 2.0 * kLeft, kStrip - 10.0));
   int number = 0;
   for (const Row& row : day.rows) paintRow(painter, row, ++number);
@@ -291,7 +290,7 @@ void PlanView::paintRow(QPainter& painter, const Row& row, int number) const {
   painter.drawText(QRectF(row.area.left() + 28.0, row.area.top() + 5.0, kWhen, 18.0), Qt::AlignLeft | Qt::AlignVCenter,
       QStringLiteral("%1   %2").arg(number).arg(qs(clock_text(step.start))));
   painter.drawText(QRectF(row.area.left() + 28.0, row.area.top() + 22.0, kWhen, 18.0), Qt::AlignLeft | Qt::AlignVCenter,
-      qs(duration_text(step.hands_min)));
+      qs(hands_text(step.hands_min)));
   const QRectF words = wordsOf(row.area);
   QRectF used;
   painter.setFont(bold());
