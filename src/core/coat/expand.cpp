@@ -149,7 +149,8 @@ class Expander {
       WorkGroup sanding = group;
       sanding.caution = "Dust: mask and goggles.";
       sanding.outdoors = false;
-      const int sand = put(rule, sanding, "sand-" + number, "Sand between coats, 320 grit: " + group.of,
+      sanding.of.clear();
+      const int sand = put(rule, sanding, "sand-" + number, "Sand between coats, 320 grit",
           5.0 + 20.0 * group.size.area_m2);
       put_link(last, sand, "the coat is dry", wait);
       put_link(sand, step, "it is smooth and free of dust", 0);

@@ -13,8 +13,9 @@ PlanPage::PlanPage(QWidget* parent)
       m_begin(new QPushButton(tr("Begin"), this)), m_done(new QPushButton(tr("Done"), this)),
       m_scroll(new QScrollArea(this)), m_days(new PlanView) {
   setObjectName(QStringLiteral("plan-page"));
-  setMinimumWidth(440);
+  setMinimumWidth(160);
   setMaximumWidth(540);
+  setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
   m_headline->setObjectName(QStringLiteral("plan-headline"));
   m_headline->setProperty("figure", true);
   m_headline->setWordWrap(true);

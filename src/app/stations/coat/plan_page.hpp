@@ -19,6 +19,8 @@ class PlanPage : public QWidget {
   /// A step that was begun and is being worked at; empty: none.
   void setGoingOn(const QString& id, const QString& since);
   PlanView& days() { return *m_days; }
+  /// It likes to be read without breaking every line.
+  QSize sizeHint() const override { return {520, 600}; }
 
  signals:
   void beginWanted(const QString& id);

@@ -36,7 +36,7 @@ const QColor kOchre(0xb8, 0x7a, 0x1a);
 PlanView::PlanView(QWidget* parent) : QWidget(parent) {
   setObjectName(QStringLiteral("plan"));
   setAccessibleName(tr("Finishing plan"));
-  setMinimumWidth(420);
+  setMinimumWidth(140);
   setFocusPolicy(Qt::StrongFocus);
 }
 
