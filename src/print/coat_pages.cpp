@@ -7,7 +7,7 @@
 namespace awl {
 namespace {
 
-constexpr double kTick = 4.0, kTime = 26.0;
+constexpr double kTick = 4.0, kTime = 33.0;
 
 void step_row(Page& page, const PlannedStep& s) {
   const double indent = kTick + kTime;

@@ -203,6 +203,18 @@ std::vector<Reader> json_files() {
           [ball](const test::TempFolder& folder, const std::string& file) {
             return std::vector<std::string>{"dress", ball(folder), "--details", file, "--json"};
           }),
+      file_reader("plan-case",
+          R"({"start":"2026-12-07T00:00","due":"2026-12-20T09:00","open":[["09:00","13:00",1],["15:00","18:30",2]],)"
+          R"("open_on":{"2026-12-08":[["16:00","18:00",2]]},"closed":["2026-12-09"],)"
+          R"("outdoor":[["2026-12-08T10:00","2026-12-12T15:00"]],"places":2,)"
+          R"("steps":[{"id":"a","hands_min":60,"dries_min":90},{"id":"b","hands_min":300,"may_pause":true},)"
+          R"({"id":"c","hands_min":20,"hands":2},{"id":"d","hands_min":45,"outdoors":true,"dries_min":30}],)"
+          R"("links":[{"from":"a","to":"d","wait_min":30,"within_min":120,"or_after_min":1440},)"
+          R"({"from":"b","to":"c","wait_min":10,"within_min":40}],)"
+          R"("done":[{"id":"a","start":"2026-12-07T09:00","end":"2026-12-07T10:00"}]})",
+          [](const test::TempFolder&, const std::string& file) {
+            return std::vector<std::string>{"plan", "--spec", file, "--json", "--now", "2026-12-07T11:00"};
+          }),
       file_reader("readings", R"({"crown to back":136.5,"round the neck":381.0,"crown to left":120})",
           [](const test::TempFolder& folder, const std::string& file) {
             const std::filesystem::path path = folder / "hood.noggin";

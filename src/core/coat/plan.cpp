@@ -128,6 +128,17 @@ Result<Plan> plan_finishing(const CoatSpec& spec, const FinishWork& work, const 
   return plan;
 }
 
+double dry_coats_g_m2(const CoatSpec& spec, const Materials& materials) {
+  double grams = 0.0;
+  const auto add = [&](const Result<Coating>& c, int asked) {
+    if (c && c->coats > 0) grams += amount_on(*c, asked > 0 ? asked : c->coats, 1.0).dry_g;
+  };
+  add(materials.seal(spec.seal), spec.seal_coats);
+  add(materials.paint(spec.paint), 0);
+  add(materials.clear(spec.clear), spec.clear_coats);
+  return grams;
+}
+
 std::vector<StageTime> stage_times(const Plan& plan, const std::map<std::string, std::vector<StageLog>>& logs) {
   std::vector<std::pair<std::string, double>> rules;
   for (const PlannedStep& s : plan.steps) {

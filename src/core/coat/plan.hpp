@@ -74,6 +74,9 @@ Result<Plan> plan_finishing(const CoatSpec& spec, const FinishWork& work, const 
 /// What each stage takes this maker, in the order of the work. `logs` by stage, of other jobs.
 std::vector<StageTime> stage_times(const Plan& plan, const std::map<std::string, std::vector<StageLog>>& logs);
 
+/// What seal, paint and clear coat weigh once dry, g/m2; nothing of a product that is not there.
+double dry_coats_g_m2(const CoatSpec& spec, const Materials& materials);
+
 /// What is said of products and days: what is not borne, what flakes, cracks or is late.
 std::vector<Remark> coat_remarks(const CoatSpec& spec, const FinishWork& work, const Served& served, const Plan& plan);
 

@@ -61,8 +61,6 @@ constexpr RuleValue kEntries[] = {
     {"balance", "note_g", [](FitRules& r) -> double& { return r.balance.note_g; }},
     {"balance", "warn_g", [](FitRules& r) -> double& { return r.balance.warn_g; }},
     {"balance", "side_nm", [](FitRules& r) -> double& { return r.balance.side_nm; }},
-    {"balance", "seal_g_m2", [](FitRules& r) -> double& { return r.balance.seal_g_m2; }},
-    {"balance", "paint_g_m2", [](FitRules& r) -> double& { return r.balance.paint_g_m2; }},
     {"balance", "glue_g_m", [](FitRules& r) -> double& { return r.balance.glue_g_m; }},
     {"hold", "magnet_share", [](FitRules& r) -> double& { return r.hold.magnet_share; }},
     {"hold", "safety", [](FitRules& r) -> double& { return r.hold.safety; }},

@@ -70,8 +70,6 @@ struct FitRules {
     double note_g = 600;
     double warn_g = 1000;
     double side_nm = 0.05;
-    double seal_g_m2 = 75;
-    double paint_g_m2 = 50;
     double glue_g_m = 2;
     bool operator==(const Balance&) const = default;
   } balance;

@@ -9,7 +9,7 @@ using namespace awl;
 
 namespace {
 
-const std::vector<StepRule>& rules() {
+const std::vector<StepRule>& finishing_rules() {
   static const auto loaded = load_step_rules(data_folder() / "rules" / "finishing.json");
   REQUIRE(loaded);
   return *loaded;
@@ -25,7 +25,8 @@ CoatSpec spec() {
 const WorkSize kHood{16, 2.6, 0.13};
 
 Plan plan(const CoatSpec& s, const std::string& foam = "eva-firm") {
-  const auto made = plan_finishing(s, work_on(*test::materials().foam(foam), kHood), test::materials(), rules());
+  const auto made =
+      plan_finishing(s, work_on(*test::materials().foam(foam), kHood), test::materials(), finishing_rules());
   REQUIRE(made);
   return *made;
 }
@@ -178,7 +179,7 @@ TEST_CASE("a circle in the rules is refused and named", "[coat][plan]") {
 
 TEST_CASE("numbers that cannot be are refused by place", "[coat][plan]") {
   const auto where = [](CoatSpec s) {
-    return plan_finishing(s, work_on(*test::materials().foam("eva-firm"), kHood), test::materials(), rules())
+    return plan_finishing(s, work_on(*test::materials().foam("eva-firm"), kHood), test::materials(), finishing_rules())
         .error()
         .where;
   };
@@ -199,4 +200,18 @@ TEST_CASE("times are spoken as on a clock", "[coat][plan]") {
   CHECK(duration_text(45) == "45 min");
   CHECK(duration_text(200) == "3 h 20 min");
   CHECK(duration_text(1440 * 2 + 240) == "2 days 4 h");
+}
+
+TEST_CASE("what coats weigh follows from the products and how many there are", "[coat][amounts]") {
+  CoatSpec s = spec();
+  s.paint = "acrylic";
+  s.clear = "none";
+  const double one = dry_coats_g_m2(s, test::materials());
+  // Three coats of rubber at 180 ml, two of acrylic at 120.
+  CHECK(one == Approx(3 * 180 * 0.95 * 0.35 + 2 * 120 * 1.2 * 0.45));
+  s.seal_coats = 6;
+  CHECK(dry_coats_g_m2(s, test::materials()) == Approx(one + 3 * 180 * 0.95 * 0.35));
+  s.seal = "none";
+  s.paint = "ink";
+  CHECK(dry_coats_g_m2(s, test::materials()) == 0.0);
 }

@@ -254,6 +254,10 @@ TEST_CASE("what cannot be planned is said in a sentence", "[coat][work]") {
             R"("steps":[{"id":"a","hands_min":5}],
 "done":[{"id":"a","start":"2026-12-07T10:00","end":"2026-12-07T09:00"}]})")
             .text.find("clock set back") != std::string::npos);
+  CHECK(refused(start +
+            R"("steps":[{"id":"a","hands_min":60},{"id":"b","hands_min":60}],)"
+            R"("links":[{"from":"a","to":"b","wait_min":900,"within_min":910}]})")
+            .text.find("lets \"b\" follow \"a\"") != std::string::npos);
   CHECK(refused(R"({"start":"today","steps":[]})").code == Errc::not_a_number);
 }
 

@@ -73,9 +73,7 @@ Result<std::vector<FitPartStep::Inputs>> parts_asked(const Shop& shop, const Bui
   std::vector<FitPartStep::Inputs> asked;
   if (build.making != Making::parts || !d.form) return asked;
   const Materials& materials = shop.materials();
-  double coat = 0.0;
-  if (!build.coat.seal.empty() && build.coat.seal != "none") coat += shop.fit_rules().balance.seal_g_m2;
-  if (!build.coat.paint.empty()) coat += shop.fit_rules().balance.paint_g_m2;
+  const double coat = dry_coats_g_m2(build.coat, materials);
   for (std::size_t i = 0; i < d.form->parts.size(); ++i) {
     const Part* part = find_part(build, d.form->parts[i]->part);
     // An arm guard is not worn on a head, a paper net not at all.

@@ -312,6 +312,13 @@ Error no_room_for(const Project& p, int step) {
         "No day on which one may work outdoors holds " + named + ": name one more, or a longer one.", where};
   if (step >= 0 && p.steps[step].hands == 2)
     return {Errc::no_solution, "Nobody is there to help with " + named + ", which takes two pairs of hands.", where};
+  for (const WorkLink& l : p.links)
+    if (step >= 0 && l.is_hard() && (l.to == step || l.from == step))
+      return {Errc::no_solution,
+          "No day lets " + in_quotes(p.steps[l.to].id) + " follow " + in_quotes(p.steps[l.from].id) + " after " +
+              std::to_string(l.wait_min) + " to " + std::to_string(*l.within_min) +
+              " minutes: open the bench longer, or take a glue that waits.",
+          where};
   return {Errc::no_solution, "No time within " + std::to_string(kMostDays) + " days holds " + named + ".", where};
 }
 
