@@ -27,7 +27,6 @@ std::vector<Span> workedAt(const PlannedStep& step) {
 }
 
 constexpr double kNightShare = 0.2;  // of the strip, for what dries past closing
-constexpr double kWhen = 74.0;
 
 const QColor kOchre(0xb8, 0x7a, 0x1a);
 
@@ -65,8 +64,15 @@ void PlanView::setChosen(const QString& id) {
   update();
 }
 
+double PlanView::lineHigh() const { return QFontMetricsF(small()).height(); }
+
+/// As wide as the times in it, in whatever type.
+double PlanView::whenWide() const {
+  return QFontMetricsF(small()).horizontalAdvance(QStringLiteral("00 h 00 min")) + 8.0;
+}
+
 QRectF PlanView::wordsOf(const QRectF& row) const {
-  return {row.left() + 28.0 + kWhen, row.top() + 5.0, row.width() - 28.0 - kWhen - 8.0, 1000.0};
+  return {row.left() + 28.0 + whenWide(), row.top() + 5.0, row.width() - 28.0 - whenWide() - 8.0, 1000.0};
 }
 
 QString PlanView::detailOf(const PlannedStep& step) const {
@@ -90,7 +96,7 @@ double PlanView::rowHeight(const PlannedStep& step) const {
   const QString more = detailOf(step);
   const double detail =
       more.isEmpty() ? 0.0 : QFontMetricsF(small()).boundingRect(words, Qt::TextWordWrap, more).height();
-  return std::max(44.0, name + detail + 12.0);
+  return std::max(2.0 * lineHigh() + 10.0, name + detail + 12.0);
 }
 
 void PlanView::addQuiet(Day first, Day last, double& y) {
@@ -250,7 +256,7 @@ void PlanView::paintStrip(QPainter& painter, const DayCard& day, const QRectF& s
       QColor colour = step.fills_wait ? kOchre : accent;
       if (step.done) colour.setAlpha(90);
       painter.fillRect(block, colour);
-      painter.setPen(Qt::white);
+      painter.setPen(step.fills_wait ? QColor(Qt::white) : palette().color(QPalette::HighlightedText));
       const QString words =
           day_of(step.start) == day.first ? QString::number(number) : tr("goes on: %1").arg(qs(step.name));
       if (block.width() > 14.0)
@@ -287,10 +293,10 @@ void PlanView::paintRow(QPainter& painter, const Row& row, int number) const {
   }
   painter.setPen(step.done ? QColor(ink().red(), ink().green(), ink().blue(), 120) : ink());
   painter.setFont(small());
-  painter.drawText(QRectF(row.area.left() + 28.0, row.area.top() + 5.0, kWhen, 18.0), Qt::AlignLeft | Qt::AlignVCenter,
-      QStringLiteral("%1   %2").arg(number).arg(qs(clock_text(step.start))));
-  painter.drawText(QRectF(row.area.left() + 28.0, row.area.top() + 22.0, kWhen, 18.0), Qt::AlignLeft | Qt::AlignVCenter,
-      qs(hands_text(step.hands_min)));
+  painter.drawText(QRectF(row.area.left() + 28.0, row.area.top() + 5.0, whenWide(), lineHigh()),
+      Qt::AlignLeft | Qt::AlignVCenter, QStringLiteral("%1   %2").arg(number).arg(qs(clock_text(step.start))));
+  painter.drawText(QRectF(row.area.left() + 28.0, row.area.top() + 5.0 + lineHigh(), whenWide(), lineHigh()),
+      Qt::AlignLeft | Qt::AlignVCenter, qs(hands_text(step.hands_min)));
   const QRectF words = wordsOf(row.area);
   QRectF used;
   painter.setFont(bold());

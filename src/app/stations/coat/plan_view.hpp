@@ -49,6 +49,8 @@ class PlanView : public QWidget {
   std::set<Day> workingDays() const;
   void addQuiet(Day first, Day last, double& y);
   double rowHeight(const PlannedStep& step) const;
+  double whenWide() const;
+  double lineHigh() const;
   QRectF wordsOf(const QRectF& row) const;
   QString detailOf(const PlannedStep& step) const;
   void paintDay(QPainter& painter, const DayCard& day) const;
