@@ -122,6 +122,17 @@ void takeDressPicture(MainWindow& window, const std::function<void(const QString
   window.stand().look(0.45f, 0.12f);
 }
 
+/// The showpiece in its colours, beside what is to be done next.
+void takeCoatPicture(MainWindow& window, const Build& hood, const std::function<void(const QString&)>& shoot) {
+  window.document().replace(*demo_by_name("heron-warden", hood.coat.start), {});
+  settle(window);
+  window.showStation(QStringLiteral("coat"));
+  window.station().drawers().setOpen(QStringLiteral("colours"));
+  window.stand().look(0.55f, 0.10f);
+  shoot(QStringLiteral("coat"));
+  window.stand().look(0.45f, 0.12f);
+}
+
 /// A seam drawn by hand beside a preset's.
 void takeSeamPictures(MainWindow& window, const std::function<void(const QString&)>& shoot) {
   window.showStation(QStringLiteral("seams"));
@@ -210,12 +221,13 @@ void takePictures(MainWindow& window, const QString& folder) {
     window.grab().save(folder + QLatin1Char('/') + name + QStringLiteral(".png"));
   };
   const Build hood = window.document().build();
-  for (const char* id : {"tape", "head", "form", "seams", "foam", "coat", "book"}) {
+  for (const char* id : {"tape", "head", "form", "seams", "foam", "book"}) {
     window.showStation(QLatin1String(id));
     shoot(QLatin1String(id));
   }
   takeFitPicture(window, shoot);
   takeDressPicture(window, shoot);
+  takeCoatPicture(window, hood, shoot);
   window.document().replace(hood, {});
   settle(window);
   takeSeamPictures(window, shoot);
