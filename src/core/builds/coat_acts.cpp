@@ -7,10 +7,21 @@ namespace {
 
 using Done = Result<Build>;
 
+/// The last word of a text, taken off its end; ids of steps have spaces in them.
+std::string take_last(std::string& text) {
+  const std::size_t cut = text.find_last_of(' ');
+  const std::string word = cut == std::string::npos ? text : text.substr(cut + 1);
+  text.erase(cut == std::string::npos ? 0 : cut);
+  return word;
+}
+
+/// "tick glue/crest on hood/contact/1a 2026-12-07T09:00 2026-12-07T09:20"
 Done tick(Build next, Words& words) {
-  const std::string step(words.next()), start(words.next()), end(words.next());
+  std::string step(words.rest());
+  const std::string end = take_last(step), start = take_last(step);
   for (const std::string* when : {&start, &end})
     if (const auto read = parse_moment(*when); !read) return fail(read);
+  if (step.empty()) return fail(Errc::empty_input, "Which step is ticked is not said.", "coat/ticks");
   std::erase_if(next.coat.ticks, [&](const StepTick& t) { return t.step == step; });
   next.coat.ticks.push_back({step, start, end});
   next.coat.now = std::max(next.coat.now, end);  // what is left is planned from here on
@@ -18,7 +29,7 @@ Done tick(Build next, Words& words) {
 }
 
 Done untick(Build next, Words& words) {
-  const std::string step(words.next());
+  const std::string step(words.rest());
   if (std::erase_if(next.coat.ticks, [&](const StepTick& t) { return t.step == step; }) == 0)
     return fail(Errc::unknown_name, "The step " + in_quotes(step) + " is not ticked.", "coat/ticks");
   if (next.coat.ticks.empty()) next.coat.now.clear();

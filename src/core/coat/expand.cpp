@@ -13,7 +13,7 @@ namespace {
 constexpr double kPutOnMin = 10.0;         // getting glue, brush and clamps out
 constexpr double kBrushShare = 0.4;        // of the work on a glued seam
 constexpr double kLongestBrushMin = 15.0;  // so that the first metre still grabs when the last is brushed
-constexpr double kJoinedOnMm = 0.25;       // seam taken for a part on another whose foot is not known, m
+constexpr double kJoinedOnM = 0.25;       // seam taken for a part on another whose foot is not known, m
 constexpr double kTapeMinPerM = 4.0;
 
 /// What one act of a rule comes to on the things that bear it in the same way.
@@ -170,7 +170,7 @@ class Expander {
   /// Brushed and joined while it grabs, so much at a time; or in one go where the glue does not wait.
   void join(const StepRule& rule, const Served::Joint& j) {
     const Glue& glue = j.glue.product;
-    const double seam_m = std::max(j.joint->seam_m, j.joint->on.empty() ? 0.0 : kJoinedOnMm);
+    const double seam_m = std::max(j.joint->seam_m, j.joint->on.empty() ? 0.0 : kJoinedOnM);
     if (seam_m <= 0.0) return;
     WorkGroup group{j.joint->name + ", " + glue.name, j.joint->name + "/" + glue.id, {},
         joined_cautions({rule.caution, glue.caution}),

@@ -240,6 +240,12 @@ Result<int> JobPages::add(const Photo& p) {
 }
 
 Result<void> JobPages::drop_photo(int id) {
+  Statement words(base_.db,
+      "DELETE FROM words WHERE kind = 'picture' AND EXISTS(SELECT 1 FROM photo p WHERE p.id = ? AND p.job = words.job "
+      "AND "
+      "p.note = words.text)");
+  words.with(id).step();
+  if (!words.good()) return base_.failed();
   Statement s(base_.db, "DELETE FROM photo WHERE id = ?");
   return shop_book::touch([this] { return base_.failed(); }, s.with(id), id);
 }

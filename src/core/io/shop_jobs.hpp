@@ -124,8 +124,8 @@ class JobPages {
 
   Result<WearerRecord> all_of(int wearer) const;
   /// Measures, pictures, notes and what was said of fittings, gone from the file, its log and its free pages; prices
-  /// and hours of the jobs stay, without a name. Cannot be undone. Errors: unknown_name; locked while another window
-  /// has the book open.
+  /// and hours of the jobs stay, without a name. Cannot be undone. Errors: unknown_name; locked if another window
+  /// reads the book, whose log then holds traces until that is closed.
   Result<void> forget(int wearer);
 
  private:

@@ -169,6 +169,24 @@ TEST_CASE("ticks hang on steps, not on their order", "[coat][acts]") {
   CHECK_FALSE(apply_act(b, "paint-area 99 1"));
 }
 
+TEST_CASE("every step of a plan can be ticked and taken back, whatever its joint is called", "[coat][acts]") {
+  const Painted p = painted("heron-warden");
+  int spaced = 0;
+  for (const PlannedStep& s : p.derived.plan->steps) {
+    CAPTURE(s.id);
+    spaced += s.id.find(' ') != std::string::npos ? 1 : 0;
+    const auto ticked = apply_act(p.build, "tick " + s.id + " " + iso_text(s.start) + " " + iso_text(s.end));
+    REQUIRE(ticked);
+    REQUIRE(ticked->coat.ticks.size() == 1);
+    CHECK(ticked->coat.ticks.front() == StepTick{s.id, iso_text(s.start), iso_text(s.end)});
+    const auto back = apply_act(*ticked, "untick " + s.id);
+    REQUIRE(back);
+    CHECK(back->coat == p.build.coat);
+  }
+  CHECK(spaced > 2);
+  CHECK_FALSE(apply_act(p.build, "tick 2026-12-07T09:00 2026-12-07T09:20"));
+}
+
 TEST_CASE("colours and days that cannot be are refused by place", "[coat][acts]") {
   const auto where = [](const std::function<void(Build&)>& change) {
     Build b = *demo_by_name("ferry-keeper", Day{20794});

@@ -4,16 +4,11 @@
 
 #include "core/coat/plan.hpp"
 #include "support/bench_data.hpp"
+#include "support/finishing_rules.hpp"
 
 using namespace awl;
 
 namespace {
-
-const std::vector<StepRule>& expand_rules() {
-  static const auto loaded = load_step_rules(data_folder() / "rules" / "finishing.json");
-  REQUIRE(loaded);
-  return *loaded;
-}
 
 CoatSpec expand_spec() {
   CoatSpec s;
@@ -36,7 +31,7 @@ FinishWork hood_and_crest() {
 Project expanded(const CoatSpec& s, const FinishWork& work) {
   const auto served = serve(s, work, test::materials());
   REQUIRE(served);
-  return expand(s, *served, work, expand_rules()).project;
+  return expand(s, *served, work, test::finishing_rules()).project;
 }
 
 int index_at(const Project& p, const std::string& id) {

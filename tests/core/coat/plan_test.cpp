@@ -4,16 +4,11 @@
 
 #include "core/coat/work/audit.hpp"
 #include "support/bench_data.hpp"
+#include "support/finishing_rules.hpp"
 
 using namespace awl;
 
 namespace {
-
-const std::vector<StepRule>& finishing_rules() {
-  static const auto loaded = load_step_rules(data_folder() / "rules" / "finishing.json");
-  REQUIRE(loaded);
-  return *loaded;
-}
 
 CoatSpec spec() {
   CoatSpec s;
@@ -26,7 +21,7 @@ const WorkSize kHood{16, 2.6, 0.13};
 
 Plan plan(const CoatSpec& s, const std::string& foam = "eva-firm") {
   const auto made =
-      plan_finishing(s, work_on(*test::materials().foam(foam), kHood), test::materials(), finishing_rules());
+      plan_finishing(s, work_on(*test::materials().foam(foam), kHood), test::materials(), test::finishing_rules());
   REQUIRE(made);
   return *made;
 }
@@ -179,7 +174,8 @@ TEST_CASE("a circle in the rules is refused and named", "[coat][plan]") {
 
 TEST_CASE("numbers that cannot be are refused by place", "[coat][plan]") {
   const auto where = [](CoatSpec s) {
-    return plan_finishing(s, work_on(*test::materials().foam("eva-firm"), kHood), test::materials(), finishing_rules())
+    return plan_finishing(
+        s, work_on(*test::materials().foam("eva-firm"), kHood), test::materials(), test::finishing_rules())
         .error()
         .where;
   };

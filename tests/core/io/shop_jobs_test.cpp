@@ -174,6 +174,28 @@ TEST_CASE("what is forgotten is gone from every byte of the book", "[io][book][j
   }
 }
 
+TEST_CASE("while somebody reads the book the log is not cut, and that is said", "[io][book][jobs]") {
+  OpenBook b;
+  const int wearer = *b.book.add_wearer("Quillfeather", "");
+  sqlite3* reader = nullptr;
+  REQUIRE(sqlite3_open(b.path.string().c_str(), &reader) == SQLITE_OK);
+  CHECK(sqlite3_exec(reader, "BEGIN; SELECT COUNT(*) FROM wearer", nullptr, nullptr, nullptr) == SQLITE_OK);
+  const auto forgotten = b.pages.forget(wearer);
+  REQUIRE_FALSE(forgotten);
+  CHECK(forgotten.error().code == Errc::locked);
+  CHECK(b.book.wearers()->empty());
+  sqlite3_close(reader);
+}
+
+TEST_CASE("a picture's note goes with it", "[io][book][jobs]") {
+  OpenBook b;
+  const int job = *b.pages.keep(job_for(0));
+  const int id = *b.pages.add({0, job, 0, 500, "", "moulded beak", kPng});
+  CHECK(b.pages.search("moulded")->size() == 1);
+  CHECK(b.pages.drop_photo(id));
+  CHECK(b.pages.search("moulded")->empty());
+}
+
 TEST_CASE("two windows see each other's jobs", "[io][book][jobs]") {
   OpenBook b;
   auto second = *ShopBook::open(b.path);

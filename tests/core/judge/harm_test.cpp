@@ -5,6 +5,7 @@
 #include "core/steps/assembly.hpp"
 #include "core/derived/stuffs.hpp"
 #include "support/bench_data.hpp"
+#include "support/finishing_rules.hpp"
 
 using namespace awl;
 
@@ -49,18 +50,12 @@ CoatSpec coat(const std::string& glue, const std::string& seal, const std::strin
   return spec;
 }
 
-const std::vector<StepRule>& step_rules() {
-  static const auto loaded = load_step_rules(data_folder() / "rules" / "finishing.json");
-  REQUIRE(loaded);
-  return *loaded;
-}
-
 void check_plan(const FinishWork& work, const CoatSpec& spec, const std::string& one, const std::string& other) {
   const auto served = serve(spec, work, test::materials());
   CAPTURE(one, other, spec.glue, spec.seal, spec.paint, spec.clear);
   REQUIRE(served);
   std::map<std::string, bool> sealed;
-  for (const WorkStep& w : expand(spec, *served, work, step_rules()).project.steps) {
+  for (const WorkStep& w : expand(spec, *served, work, test::finishing_rules()).project.steps) {
     struct {
       std::string id, name, caution;
       bool outdoors;
@@ -206,8 +201,8 @@ TEST_CASE("with stretch by heat off, no plan shapes anything with it", "[builds]
   for (const Foam& one : test::materials().foams) {
     FinishWork work = work_of(one, one);
     work.heated = false;
-    const auto plan =
-        plan_finishing(coat("contact-water", "primer", "acrylic", "matt"), work, test::materials(), step_rules());
+    const auto plan = plan_finishing(
+        coat("contact-water", "primer", "acrylic", "matt"), work, test::materials(), test::finishing_rules());
     REQUIRE(plan);
     CHECK(std::none_of(
         plan->steps.begin(), plan->steps.end(), [](const PlannedStep& s) { return rule_of(s.id) == "heat-shape"; }));

@@ -233,7 +233,7 @@ bool Generation::lay_group(const std::vector<int>& group) {
 }
 
 /// Ticked steps lie where they were, and dry on.
-bool Generation::reset() {
+void Generation::reset() {
   const std::size_t n = p_.steps.size();
   plan_.start.assign(n, -1);
   plan_.finish.assign(n, -1);
@@ -248,7 +248,6 @@ bool Generation::reset() {
     for (int t = std::max(0, plan_.finish[i]); t < dry; ++t)
       places_taken_[t] = static_cast<std::int16_t>(places_taken_[t] + p_.steps[i].places);
   }
-  return true;
 }
 
 std::optional<SlotOrder> Generation::run(const ScheduleKeys& keys) {

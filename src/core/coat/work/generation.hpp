@@ -61,7 +61,7 @@ class Generation {
   bool lay_group(const std::vector<int>& group);
   bool lay_members(const std::vector<int>& group, std::vector<int>& least);
   bool put_off(int link, int start, std::vector<int>& least);
-  bool reset();
+  void reset();
 
   const Project& p_;
   const TimeTable& table_;
