@@ -1,6 +1,8 @@
 #include <QListWidget>
 #include <QPlainTextEdit>
+#include <set>
 
+#include "app/stand/far_look.hpp"
 #include "app/stations/book/book_station.hpp"
 #include "app/stations/coat/coat_station.hpp"
 #include "core/base/data_files.hpp"
@@ -186,6 +188,18 @@ TEST_CASE("a commission is written down, found again, and a wearer forgotten for
   CHECK(bench.text("book-all-of").contains(QStringLiteral("1 jobs")));
   book.carryOut(QString::fromStdString((home / "out").string()));
   CHECK(std::filesystem::exists(home / "out" / "notes.txt"));
+  // What was saved of the build is known, and deleted at the second press.
+  const auto saved = home / "heads" / "bream.noggin";
+  std::filesystem::create_directories(saved.parent_path());
+  REQUIRE(bench.window.saveTo(QString::fromStdString(saved.string())));
+  bench.go("coat");
+  bench.go("book");
+  CHECK(bench.text("book-files").contains(QStringLiteral("bream.noggin")));
+  bench.click("book-files-delete");
+  CHECK(std::filesystem::exists(saved));
+  bench.click("book-files-delete");
+  CHECK_FALSE(std::filesystem::exists(saved));
+  CHECK(bench.text("book-files").contains(QStringLiteral("No files")));
   bench.click("book-forget");
   CHECK(bench.find<QPushButton>("book-forget").text().contains(QStringLiteral("again")));
   bench.click("book-forget");
@@ -193,4 +207,104 @@ TEST_CASE("a commission is written down, found again, and a wearer forgotten for
   const auto bytes = read_file(Book::path().toStdString());
   REQUIRE(bytes);
   CHECK(bytes->find("temples") == std::string::npos);
+}
+
+TEST_CASE("what slips is said, notes go into the book, fittings stand in the days", "[app][coat]") {
+  const test::TempFolder home;
+  qputenv("XDG_DATA_HOME", QByteArray::fromStdString(home.path().string()));
+  Bench bench;
+  CoatStation& station = coatOf(bench, "reed-mask");
+  Moment clock = midnight_of(Day{20794}) + 9 * 60;
+  station.now = [&] { return clock; };
+  const Plan& plan = *bench.derived().plan;
+  CHECK(bench.text("plan-slips").contains(QStringLiteral("A day later")));
+  // A step with slack to spare moves nothing of the end; the first one does.
+  const auto slips = what_slips(plan.project, plan.found, plan.steps.front().id, 1440);
+  REQUIRE(slips);
+  CHECK(bench.text("plan-slips").contains(QString::fromStdString(day_of(slips->ready).spoken())));
+  const PlannedStep last = plan.steps.back();
+  emit station.plan().days().stepChosen(QString::fromStdString(last.id));
+  CHECK(bench.text("plan-slips").startsWith(QString::fromStdString(last.name)));
+  auto& note = bench.find<QLineEdit>("plan-note");
+  CHECK(note.placeholderText().contains(QString::fromStdString(last.name)));
+  QTest::keyClicks(&note, QStringLiteral("thinner next time"));
+  QTest::keyClick(&note, Qt::Key_Return);
+  CHECK(note.text().isEmpty());
+  QTest::keyClicks(&note, QStringLiteral("and warmer"));
+  QTest::keyClick(&note, Qt::Key_Return);
+  auto book = ShopBook::open(Book::path().toStdString());
+  REQUIRE(book);
+  JobPages pages(*book);
+  const int job = pages.jobs()->front().id;
+  REQUIRE(pages.work(job)->size() == 1);
+  CHECK(pages.work(job)->front().note == "thinner next time and warmer");
+  CHECK(pages.work(job)->front().step == last.id);
+  CHECK(pages.logs()->empty());  // a note alone is no hour
+  // A fitting to come is seen in the plan's days.
+  REQUIRE(pages.keep(Fitting{0, job, day_of(plan.steps.front().start), Day{0}, "strap and snout"}));
+  const QImage before = station.plan().days().grab().toImage();
+  bench.go("book");
+  CHECK(bench.find<QListWidget>("job-work").item(0)->text().contains(QStringLiteral("warmer")));
+  bench.go("coat");
+  CHECK(station.plan().days().grab().toImage() != before);
+}
+
+TEST_CASE("one joint's seams, a fade, and a look from afar are chosen in the trays", "[app][coat][colours]") {
+  Bench bench;
+  CoatStation& station = coatOf(bench, "ferry-keeper");
+  bench.choose("coat-seam-look", "leave");
+  bench.settle();
+  REQUIRE(bench.build().coat.joint_looks.size() == 1);
+  CHECK(bench.build().coat.joint_looks.front().joint ==
+      bench.find<QComboBox>("coat-seam-joint").currentText().toStdString());
+  bench.choose("coat-seam-look", "-");
+  bench.settle();
+  CHECK(bench.build().coat.joint_looks.empty());
+  const int area = bench.build().coat.areas.front().id;
+  emit station.wornClicked(bench.derived().form->faces.outer.vertices.front());
+  auto& fade = bench.find<QComboBox>("colour-fade");
+  REQUIRE(fade.count() > 1);
+  fade.setCurrentIndex(1);
+  emit fade.activated(1);
+  bench.settle();
+  const auto& areas = bench.build().coat.areas;
+  const auto faded = std::find_if(areas.begin(), areas.end(), [](const ColourArea& a) { return a.fades_to != 0; });
+  REQUIRE(faded != areas.end());
+  CHECK(area > 0);
+  const auto look = station.standChoice().painted;
+  REQUIRE(look);
+  std::set<int> seen(look->rgb_of_face.begin(), look->rgb_of_face.end());
+  CHECK(seen.size() > 4);
+  CHECK(seen.count(find_pigment(bench.build().coat, faded->fades_to)->rgb) == 1);
+  CHECK(bench.text("colour-words").contains(QStringLiteral("mixes")));
+  CHECK(station.standChoice().seen_from_m == 0.0);
+  auto& at = bench.find<QDoubleSpinBox>("colour-read-at");
+  at.setValue(20.0);
+  bench.settle();
+  CHECK(bench.build().coat.read_at_m == 20.0);
+  CHECK(bench.text("colour-far").contains(QStringLiteral("17.5")));
+  bench.find<QCheckBox>("colour-from-afar").click();
+  CHECK(station.standChoice().seen_from_m == 20.0);
+}
+
+TEST_CASE("from afar fine stripes run into one and broad ones do not", "[app][stand]") {
+  const auto stripes = [](int wide) {
+    QImage image(240, 80, QImage::Format_RGB32);
+    for (int y = 0; y < image.height(); ++y)
+      for (int x = 0; x < image.width(); ++x) image.setPixel(x, y, x / wide % 2 == 0 ? 0xff000000 : 0xffffffff);
+    return image;
+  };
+  const auto contrast = [](const QImage& image) {
+    int least = 255, most = 0;
+    for (int x = 40; x < 200; ++x) {
+      least = std::min(least, qGray(image.pixel(x, 40)));
+      most = std::max(most, qGray(image.pixel(x, 40)));
+    }
+    return most - least;
+  };
+  // From 20 m a stroke of 5.8 mm is what the eye resolves.
+  CHECK(contrast(madeOutFrom(stripes(1), 1.0, 20.0)) < 60);
+  CHECK(contrast(madeOutFrom(stripes(24), 1.0, 20.0)) > 200);
+  CHECK(madeOutFrom(stripes(1), 1.0, 2.0) == stripes(1));
+  CHECK(apparentScale(1.0, 20.0, 0.25) == Approx(0.12));
 }

@@ -63,6 +63,16 @@ Result<int> Book::jobOf(const Build& build) {
   return made;
 }
 
+void Book::wrote(const Build& build, const QString& file) {
+  const auto book = get();
+  if (!book) return;
+  const auto wearers = (*book)->wearers();
+  const bool known =
+      wearers && std::any_of(wearers->begin(), wearers->end(), [&](const auto& w) { return w.name == build.wearer; });
+  if (!known) return;
+  if (const auto job = jobOf(build)) (void)JobPages(**book).wrote(*job, file.toStdString());
+}
+
 Result<int> Book::readCsv(const QString& file) {
   const auto text = read_file(file.toStdString());
   if (!text) return fail(text);

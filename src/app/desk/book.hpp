@@ -25,6 +25,9 @@ class Book : public QObject {
   Result<int> put(const std::string& wearer, const TapeSheet& sheet);
   /// The job of a build, by its name and its wearer's; begun in the book if it is not there. Answers its number.
   Result<int> jobOf(const Build& build);
+  /// A file of this build was written; remembered only of builds that are in the book, so that it can be told later
+  /// where their wearers' measures lie. Nothing is said where the book cannot be opened.
+  void wrote(const Build& build, const QString& file);
   /// All or nothing: a table that cannot be read changes nothing.
   Result<int> readCsv(const QString& path);
   Result<void> writeCsv(const QString& path);

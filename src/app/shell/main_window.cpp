@@ -396,7 +396,10 @@ bool MainWindow::saveTo(const QString& path) {
     }
     if (answer == 0) saved = m_document.save(whole, true);
   }
-  if (saved) return true;
+  if (saved) {
+    m_book.wrote(m_document.build(), whole);
+    return true;
+  }
   say(saved.error());
   return false;
 }
@@ -444,7 +447,9 @@ void MainWindow::askExport(const QString& kind) {
 
 bool MainWindow::exportTo(const QString& kind, const QString& path) {
   const auto done = exportBuild(kind, path, m_document.build(), m_deriver.latest(), *m_chain, m_book);
-  return done ? true : (say(done.error()), false);
+  if (!done) return say(done.error()), false;
+  m_book.wrote(m_document.build(), path);
+  return true;
 }
 
 void MainWindow::say(const Error& error) { m_remarks->showRefusal(QString::fromStdString(short_enough(error.text))); }

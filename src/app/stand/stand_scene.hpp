@@ -44,6 +44,7 @@ struct StandChoice {
   std::shared_ptr<const SheetFaces> sketch_faces = {};   ///< of the sketch
   std::shared_ptr<const PartGround> ground = {};         ///< of the part at hand, where lines are shown
   std::shared_ptr<const PaintedLook> painted = {};       ///< in its colours, instead of bare foam
+  double seen_from_m = 0.0;                              ///< only what is made out from so far; 0: all there is
   std::vector<Vec3> spots = {};                          ///< places to be looked at
   std::shared_ptr<const std::vector<Mesh>> inside = {};  ///< things put between head and shell
   std::vector<Handle> own_handles = {};                  ///< grips of the station's own

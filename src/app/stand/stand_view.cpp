@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/stand/far_look.hpp"
 #include "app/stand/ramp.hpp"
 #include "app/widgets/theme.hpp"
 #include "core/base/guard.hpp"
@@ -42,6 +43,7 @@ StandView::~StandView() {
 }
 
 void StandView::show(const Derived& derived, const StandChoice& choice, double tolerance) {
+  m_seenFrom = choice.seen_from_m;
   bool same_bodies = false;
   const StandScene& scene = m_maker.scene(derived, choice, same_bodies);
   if (same_bodies && m_options.tolerance == static_cast<float>(tolerance)) {
@@ -152,8 +154,30 @@ void StandView::setBackdrop(const QImage& picture, double mm_per_pixel, const QP
 }
 
 QPointF StandView::backdropPixel(QPointF at) const {
-  const double mm = m_camera.distance * std::tan(0.5 * m_camera.field) * 2.0 / height();
-  return m_backdropOrigin + (at - onWindow(Vec3f::Zero())) * (mm / m_backdropMmPerPixel);
+  return m_backdropOrigin + (at - onWindow(Vec3f::Zero())) * (mmPerPixel() / m_backdropMmPerPixel);
+}
+
+double StandView::mmPerPixel() const {
+  return m_camera.distance * std::tan(0.5 * m_camera.field) * 2.0 / std::max(1, height());
+}
+
+/// Large with what is still made out, and in the corner as small as it is then.
+void StandView::paintFromAfar(QPainter& painter) {
+  const QImage far = madeOutFrom(m_image, mmPerPixel(), m_seenFrom);
+  painter.drawImage(0, 0, far);
+  constexpr double kInchMm = 25.4;
+  const double scale = std::min(0.4, apparentScale(mmPerPixel(), m_seenFrom, kInchMm / logicalDpiX()));
+  const QImage small = m_image.scaled(m_image.size() * scale, Qt::KeepAspectRatio, Qt::SmoothTransformation);
+  const QString words =
+      tr("as large as from %1 m").arg(QString::fromStdString(fixed(m_seenFrom, m_seenFrom < 10.0 ? 1 : 0)));
+  const double high = painter.fontMetrics().height();
+  const QRectF frame(12.0, height() - small.height() - high - 20.0,
+      std::max<double>(small.width(), painter.fontMetrics().horizontalAdvance(words)) + 12.0,
+      small.height() + high + 10.0);
+  painter.fillRect(frame, m_options.dark ? QColor(0x24, 0x20, 0x1c) : QColor(0xf4, 0xee, 0xe2));
+  painter.drawImage(QPointF(frame.center().x() - 0.5 * small.width(), frame.top() + 2.0), small);
+  painter.setPen(ink());
+  painter.drawText(frame.adjusted(4.0, 0.0, -4.0, -2.0), Qt::AlignHCenter | Qt::AlignBottom, words);
 }
 
 void StandView::moved() {
@@ -263,7 +287,10 @@ void StandView::paintEvent(QPaintEvent*) {
   else if (m_dirty)
     requestFrame(1);
   QPainter painter(this);
-  painter.drawImage(0, 0, m_image);
+  if (m_seenFrom > 0.0)
+    paintFromAfar(painter);
+  else
+    painter.drawImage(0, 0, m_image);
   painter.setRenderHint(QPainter::Antialiasing);
   paintOverlay(painter);
   paintFocusFrame(painter, *this);

@@ -97,6 +97,8 @@ class StandView : public QWidget {
   void paintLegend(QPainter& painter);
   void paintGrips(QPainter& painter);
   void paintBackdrop(QPainter& painter);
+  void paintFromAfar(QPainter& painter);
+  double mmPerPixel() const;
   void tellView();
   double dragged(QPointF to) const;
   void tellGrip(QPointF at, bool whole, bool last);
@@ -130,6 +132,7 @@ class StandView : public QWidget {
   QImage m_backdrop;
   double m_backdropMmPerPixel = 1.0, m_backdropStrength = 0.5;
   QPointF m_backdropOrigin;
+  double m_seenFrom = 0.0;  ///< metres; 0: near
   bool m_rough = false;
   bool m_lit = false;  ///< the light on the bodies is the final one
   bool m_dirty = true, m_renewing = false, m_shown = false;

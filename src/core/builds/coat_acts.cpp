@@ -76,11 +76,39 @@ Done glue_joint(Build next, Words& words) {
   return next;
 }
 
+/// "seam-joint cover crest on hood"; "-" for the build's own.
+Done seam_joint(Build next, Words& words) {
+  const std::string look(words.next()), joint(words.rest());
+  if (joint.empty()) return fail(Errc::empty_input, "Which joint's seams are meant is not said.", "coat/seams");
+  std::erase_if(next.coat.joint_looks, [&](const JointLook& j) { return j.joint == joint; });
+  if (look == "-") return next;
+  const auto read = seam_look_from(look);
+  if (!read) return fail(read);
+  next.coat.joint_looks.push_back({joint, *read});
+  return next;
+}
+
+/// "fade-area 2 3 down": to colour 3; colour 0 for no fading.
+Done fade_area(Build next, Words& words) {
+  const auto area = area_named(next, words);
+  if (!area) return fail(area);
+  const auto pigment = words.whole();
+  if (!pigment) return fail(pigment);
+  (*area)->fades_to = *pigment;
+  if (const std::string way(words.next()); !way.empty()) {
+    const auto read = fade_way_from(way);
+    if (!read) return fail(read);
+    (*area)->fades = *read;
+  }
+  return next;
+}
+
 }  // namespace
 
 const std::vector<ActOf>& coat_acts() {
   static const std::vector<ActOf> acts{{"tick", tick}, {"untick", untick}, {"plan-from", plan_from},
-      {"paint-area", paint_area}, {"drop-area", drop_area}, {"glue-joint", glue_joint}};
+      {"paint-area", paint_area}, {"drop-area", drop_area}, {"glue-joint", glue_joint}, {"seam-joint", seam_joint},
+      {"fade-area", fade_area}};
   return acts;
 }
 

@@ -10,9 +10,10 @@
 namespace awl {
 namespace {
 
-constexpr const char* kSeamLooks[] = {"leave", "sand", "cover"};
+constexpr const char* kSeamLooks[] = {"leave", "sand", "cover", "fill"};
 constexpr const char* kBuildUps[] = {"none", "clay", "layers"};
 constexpr const char* kShades[] = {"none", "wash", "oil"};
+constexpr const char* kFadeWays[] = {"down", "back", "outwards"};
 constexpr int kPlannedDays = 400;
 constexpr std::size_t kMostColourAreas = 60, kMostPigments = 60, kMostNamedDays = 400;
 
@@ -52,8 +53,11 @@ Result<void> check_lists(const FinishSpec& s) {
     return fail(Errc::out_of_range,
         "A week has 7 days; open or closed is said of " + std::to_string(s.open_on.size()) + ".", "coat/open");
   constexpr std::size_t kMostTicks = 1000;
-  if (s.ticks.size() > kMostTicks || s.joint_glues.size() > kMostTicks)
-    return fail(Errc::too_large, "More than " + std::to_string(kMostTicks) + " steps are ticked.", "coat/ticks");
+  if (s.ticks.size() > kMostTicks || s.joint_glues.size() > kMostTicks || s.joint_looks.size() > kMostTicks)
+    return fail(Errc::too_large, "More than " + std::to_string(kMostTicks) + " steps are ticked, or joints named.",
+        "coat/ticks");
+  if (s.bare_seams == SeamLook::fill)
+    return fail(Errc::out_of_range, "Seams that are not filled cannot be filled: leave, sand or cover.", "coat/seams");
   if (s.closed.size() > kMostNamedDays || s.outdoors.size() > kMostNamedDays)
     return fail(Errc::too_large, "More than " + std::to_string(kMostNamedDays) + " days are named.", "coat/days");
   for (const OutdoorDay& d : s.outdoors)
@@ -89,9 +93,10 @@ Result<void> check_colours(const FinishSpec& s) {
     const std::string where = "coat/areas/" + std::to_string(a.id);
     if (!areas.insert(a.id).second || a.id <= 0)
       return fail(Errc::out_of_range, "Two colour areas have the number " + std::to_string(a.id) + ".", where);
-    if (a.pigment != 0 && ids.count(a.pigment) == 0)
-      return fail(
-          Errc::unknown_name, "The colour area " + in_quotes(a.name) + " is of a colour that is not there.", where);
+    for (const int pigment : {a.pigment, a.fades_to})
+      if (pigment != 0 && ids.count(pigment) == 0)
+        return fail(
+            Errc::unknown_name, "The colour area " + in_quotes(a.name) + " is of a colour that is not there.", where);
     if (auto good = check_number(a.coats, 0.0, 12.0, "The coats of " + in_quotes(a.name), where); !good) return good;
   }
   return {};
@@ -102,9 +107,11 @@ Result<void> check_colours(const FinishSpec& s) {
 const char* name_of(SeamLook look) { return kSeamLooks[static_cast<int>(look)]; }
 const char* name_of(BuildUp with) { return kBuildUps[static_cast<int>(with)]; }
 const char* name_of(Shade shade) { return kShades[static_cast<int>(shade)]; }
+const char* name_of(FadeWay way) { return kFadeWays[static_cast<int>(way)]; }
 Result<SeamLook> seam_look_from(const std::string& w) { return from_word<SeamLook>(w, kSeamLooks, "look of a seam"); }
 Result<BuildUp> build_up_from(const std::string& w) { return from_word<BuildUp>(w, kBuildUps, "build-up"); }
 Result<Shade> shade_from(const std::string& w) { return from_word<Shade>(w, kShades, "shading"); }
+Result<FadeWay> fade_way_from(const std::string& w) { return from_word<FadeWay>(w, kFadeWays, "way of fading"); }
 
 Result<void> check_coat(const CoatSpec& s) {
   if (auto good = check_days(s); !good) return good;

@@ -8,18 +8,22 @@
 
 namespace awl {
 
-/// What is done with a seam that is not filled.
-enum class SeamLook { leave, sand, cover };
+/// What is done with a seam before it is sealed; `fill`: filled, then sanded.
+enum class SeamLook { leave, sand, cover, fill };
 /// What a part's shape is built up with where it wants more.
 enum class BuildUp { none, clay, layers };
 /// How hollows are darkened.
 enum class Shade { none, wash, oil };
+/// Along what an area fades from one colour to another.
+enum class FadeWay { down, back, outwards };
 const char* name_of(SeamLook look);
 const char* name_of(BuildUp with);
 const char* name_of(Shade shade);
+const char* name_of(FadeWay way);
 Result<SeamLook> seam_look_from(const std::string& word);
 Result<BuildUp> build_up_from(const std::string& word);
 Result<Shade> shade_from(const std::string& word);
+Result<FadeWay> fade_way_from(const std::string& word);
 
 /// One of the maker's own colours.
 struct Pigment {
@@ -39,6 +43,8 @@ struct ColourArea {
   bool hard_edge = false;  ///< its border is sharp, though it be brushed
   bool bears_tape = true;  ///< it may be taped over once it is dry
   int coats = 0;           ///< 0: as the product says
+  int fades_to = 0;        ///< the pigment it ends in; 0: one colour
+  FadeWay fades = FadeWay::down;
   bool operator==(const ColourArea&) const = default;
 };
 
@@ -46,6 +52,13 @@ struct ColourArea {
 struct JointGlue {
   std::string joint, glue;
   bool operator==(const JointGlue&) const = default;
+};
+
+/// Another way with the seams of one joint than the build's, by its name.
+struct JointLook {
+  std::string joint;
+  SeamLook look = SeamLook::leave;
+  bool operator==(const JointLook&) const = default;
 };
 
 /// A day on which work outdoors can be done, minutes since midnight.
@@ -64,7 +77,8 @@ struct StepTick {
 
 /// How it is finished, in which colours, and when there is time for it.
 struct FinishSpec {
-  SeamLook bare_seams = SeamLook::leave;  ///< of seams that are not filled
+  SeamLook bare_seams = SeamLook::leave;  ///< of seams that are not filled; never `fill`
+  std::vector<JointLook> joint_looks;
   int fill_passes = 2;
   BuildUp build_up = BuildUp::none;
   bool tape_inside = false;

@@ -5,6 +5,7 @@
 #include <map>
 
 #include "core/base/numbers.hpp"
+#include "core/coat/colour.hpp"
 
 namespace awl {
 namespace {
@@ -13,8 +14,9 @@ namespace {
 constexpr double kPutOnMin = 10.0;         // getting glue, brush and clamps out
 constexpr double kBrushShare = 0.4;        // of the work on a glued seam
 constexpr double kLongestBrushMin = 15.0;  // so that the first metre still grabs when the last is brushed
-constexpr double kJoinedOnM = 0.25;       // seam taken for a part on another whose foot is not known, m
+constexpr double kJoinedOnM = 0.25;        // seam taken for a part on another whose foot is not known, m
 constexpr double kTapeMinPerM = 4.0;
+constexpr double kMixMin = 3.0;  // to stir one mix of a fade and lay it into the last
 
 /// What one act of a rule comes to on the things that bear it in the same way.
 struct WorkGroup {
@@ -26,7 +28,7 @@ struct WorkGroup {
   const Glue* glue = nullptr;
   const Coating* coating = nullptr;
   int coats = 0;
-  double hands_min = 0.0;  ///< of a detail
+  double hands_min = 0.0;  ///< of a detail; of a coat, beside what its area takes
 };
 
 bool is_outdoors(const std::string& caution) { return caution.find("utdoors") != std::string::npos; }
@@ -112,7 +114,7 @@ class Expander {
   void add(const StepRule& rule, const WorkGroup& group) {
     const bool coat = group.coating != nullptr;
     const int count = coat ? group.coats : rule.id == "fill" ? spec_.fill_passes : rule.repeat;
-    const double hands = coat         ? 5.0 + group.coating->hands_min_per_m2 * group.size.area_m2
+    const double hands = coat         ? 5.0 + group.hands_min + group.coating->hands_min_per_m2 * group.size.area_m2
         : rule.act == StepAct::detail ? group.hands_min
                                       : rule.base_min + rule.per_piece * group.size.pieces +
             rule.per_m * group.size.seam_m + rule.per_m2 * group.size.area_m2;
@@ -150,8 +152,8 @@ class Expander {
       sanding.caution = "Dust: mask and goggles.";
       sanding.outdoors = false;
       sanding.of.clear();
-      const int sand = put(rule, sanding, "sand-" + number, "Sand between coats, 320 grit",
-          5.0 + 20.0 * group.size.area_m2);
+      const int sand =
+          put(rule, sanding, "sand-" + number, "Sand between coats, 320 grit", 5.0 + 20.0 * group.size.area_m2);
       put_link(last, sand, "the coat is dry", wait);
       put_link(sand, step, "it is smooth and free of dust", 0);
       return;
@@ -212,9 +214,7 @@ class Expander {
 
   /// Whether the maker wants this step at all.
   bool is_wanted(const StepRule& r) const {
-    if (r.when == "fill") return spec_.fill_seams;
-    if (r.when == "sand") return spec_.fill_seams || spec_.bare_seams == SeamLook::sand;
-    if (r.when == "cover") return !spec_.fill_seams && spec_.bare_seams == SeamLook::cover;
+    if (const auto looks = looks_for(r); !looks.empty()) return seams_of(looks) > 0.0;
     if (r.when == "heat-seal") return spec_.heat_seal;
     if (r.when == "tape") return spec_.tape_inside;
     if (r.when == "clay") return spec_.build_up == BuildUp::clay;
@@ -223,6 +223,34 @@ class Expander {
     if (r.when == "oil") return spec_.shade == Shade::oil;
     if (r.when == "dry-brush") return spec_.dry_brush;
     return true;
+  }
+
+  SeamLook look_of(const JointWork& joint) const {
+    for (const JointLook& j : spec_.joint_looks)
+      if (j.joint == joint.name) return j.look;
+    return spec_.fill_seams ? SeamLook::fill : spec_.bare_seams;
+  }
+  /// Of which seams a step is; empty: of none in particular.
+  static std::vector<SeamLook> looks_for(const StepRule& r) {
+    if (r.when == "fill") return {SeamLook::fill};
+    if (r.when == "sand") return {SeamLook::fill, SeamLook::sand};
+    if (r.when == "cover") return {SeamLook::cover};
+    return {};
+  }
+  /// What share of all seams is treated so, by length; a part that only touches another counts as a little.
+  double seams_of(const std::vector<SeamLook>& looks, std::string* names = nullptr) const {
+    double all = 0.0, some = 0.0;
+    for (const JointWork& j : work_.joints) {
+      const double m = std::max(j.seam_m, 1e-3);
+      all += m;
+      if (std::find(looks.begin(), looks.end(), look_of(j)) == looks.end()) continue;
+      some += m;
+      if (names != nullptr) *names += (names->empty() ? "" : ", ") + j.name;
+    }
+    if (names != nullptr && some >= all) names->clear();
+    if (all > 0.0) return some / all;
+    const SeamLook usual = spec_.fill_seams ? SeamLook::fill : spec_.bare_seams;
+    return std::find(looks.begin(), looks.end(), usual) != looks.end() ? 1.0 : 0.0;
   }
 
   std::vector<WorkGroup> groups_of(const StepRule& rule) const {
@@ -260,6 +288,7 @@ class Expander {
       group.of = served_.padding.product.name;
       cautions.push_back(served_.padding.product.caution);
     }
+    if (const auto looks = looks_for(rule); !looks.empty()) group.size.seam_m *= seams_of(looks, &group.of);
     group.caution = joined_cautions(cautions);
     return group;
   }
@@ -371,10 +400,15 @@ class Expander {
     for (const MaskingStep& m : made_.masking.steps) {
       const Served::Area& a = served_.areas[static_cast<std::size_t>(m.area)];
       const Coating& coating = a.paint.product;
-      WorkGroup group{a.area->name + ", " + coating.name, std::to_string(a.area->id), {0, 0.0, a.work->area_m2},
+      const int mixes = mixes_of(*a.area);
+      WorkGroup group{a.area->name + ", " + coating.name +
+              (mixes > 1 ? ", fading " + std::string(name_of(a.area->fades)) + " in " + std::to_string(mixes) + " mixes"
+                         : ""),
+          std::to_string(a.area->id), {0, 0.0, a.work->area_m2},
           joined_cautions({rule.caution, coating.caution, unpainted(),
               m.tape_mm > 0.0 ? "Peel the tape while the last coat is still soft." : ""}),
           is_outdoors(coating.caution), nullptr, &coating, a.coats + (m.darker_below > 0 ? 1 : 0)};
+      group.hands_min = mixes > 1 ? kMixMin * mixes : 0.0;
       int mask = -1;
       if (m.tape_mm > 0.0) {
         WorkGroup masking = group;
@@ -395,6 +429,12 @@ class Expander {
       if (before >= 0) put_link(before, mask >= 0 ? mask : first, "in the order that takes least tape", 0);
       before = painted[m.area] = lasts_[rule.id].back();
     }
+  }
+  /// Mixes of paint from its colour to what it fades to; 0: it does not fade.
+  int mixes_of(const ColourArea& area) const {
+    const Pigment *from = find_pigment(spec_, area.pigment), *to = find_pigment(spec_, area.fades_to);
+    if (from == nullptr || to == nullptr || from->rgb == to->rgb) return 0;
+    return gradient_mixes(static_cast<unsigned>(from->rgb), static_cast<unsigned>(to->rgb));
   }
   std::string over(const MaskingStep& m) const {
     std::string names;

@@ -1,7 +1,6 @@
 #include "core/coat/masking.hpp"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <map>
 #include <optional>
@@ -138,19 +137,6 @@ std::optional<MaskingPlan> greedy_order(const MaskingQuestion& q) {
   return plan;
 }
 
-std::array<double, 3> lab_of(unsigned rgb) {
-  std::array<double, 3> linear{};
-  for (int k = 0; k < 3; ++k) {
-    const double v = ((rgb >> (16 - 8 * k)) & 0xffU) / 255.0;
-    linear[k] = v <= 0.04045 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
-  }
-  const double x = (0.4124564 * linear[0] + 0.3575761 * linear[1] + 0.1804375 * linear[2]) / 0.95047;
-  const double y = 0.2126729 * linear[0] + 0.7151522 * linear[1] + 0.0721750 * linear[2];
-  const double z = (0.0193339 * linear[0] + 0.1191920 * linear[1] + 0.9503041 * linear[2]) / 1.08883;
-  const auto f = [](double t) { return t > 216.0 / 24389.0 ? std::cbrt(t) : (24389.0 / 27.0 * t + 16.0) / 116.0; };
-  return {116.0 * f(y) - 16.0, 500.0 * (f(x) - f(y)), 200.0 * (f(y) - f(z))};
-}
-
 double stroke_mm(double metres, double minutes_of_arc) {
   return metres * 1000.0 * std::tan(minutes_of_arc / 60.0 * 3.14159265358979323846 / 180.0);
 }
@@ -215,17 +201,5 @@ Result<MaskingPlan> masking_order(const MaskingQuestion& question) {
 
 double seen_stroke_mm(double metres) { return stroke_mm(metres, 1.0); }
 double read_stroke_mm(double metres) { return stroke_mm(metres, 3.0); }
-
-double colour_difference(unsigned one, unsigned other) {
-  const auto a = lab_of(one), b = lab_of(other);
-  return std::hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
-}
-
-double lightness_of(unsigned rgb) { return lab_of(rgb)[0] / 100.0; }
-
-int gradient_mixes(unsigned one, unsigned other) {
-  constexpr double kStep = 8.0;  // a difference that is not seen as a step: workshop value
-  return static_cast<int>(std::ceil(colour_difference(one, other) / kStep)) + 1;
-}
 
 }  // namespace awl

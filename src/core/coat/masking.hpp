@@ -61,11 +61,4 @@ bool masking_cost(const MaskingQuestion& question, unsigned long painted, int ar
 double seen_stroke_mm(double metres);
 double read_stroke_mm(double metres);
 
-/// Mixes between two colours for a gradient without steps; colours 0xRRGGBB. Source: CIE 1976 L*a*b*.
-int gradient_mixes(unsigned one, unsigned other);
-/// Colour difference of two, CIE 1976.
-double colour_difference(unsigned one, unsigned other);
-/// L* of a colour, 0 to 1.
-double lightness_of(unsigned rgb);
-
 }  // namespace awl

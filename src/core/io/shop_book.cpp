@@ -67,6 +67,10 @@ constexpr const char* kTableSteps[kShopBookSchema] = {
     "CREATE INDEX work_of_stage ON work(stage, ended);"
     "CREATE VIRTUAL TABLE words USING fts5(job UNINDEXED, kind UNINDEXED, text, tokenize='unicode61 remove_diacritics "
     "2');",
+    // 5: notes on steps; files that were written of a job
+    "ALTER TABLE work ADD COLUMN note TEXT NOT NULL DEFAULT '';"
+    "CREATE TABLE written(job INTEGER NOT NULL REFERENCES job(id) ON DELETE CASCADE, path TEXT NOT NULL, PRIMARY "
+    "KEY(job, path));",
 };
 
 }  // namespace

@@ -11,7 +11,7 @@
 namespace awl {
 
 /// Version of the database's tables; docs/formats/shop-book.md.
-inline constexpr int kShopBookSchema = 4;
+inline constexpr int kShopBookSchema = 5;
 
 /// One wearer as the book lists them.
 struct BookWearer {

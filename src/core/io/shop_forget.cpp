@@ -29,10 +29,13 @@ Result<WearerRecord> JobPages::all_of(int wearer) const {
     if (j.wearer != wearer) continue;
     const auto fits = fittings(j.id);
     const auto foam = changes(j.id);
+    const auto hours = work(j.id);
     if (!fits) return fail(fits);
     if (!foam) return fail(foam);
+    if (!hours) return fail(hours);
     r.jobs.push_back(j);
     r.fittings.insert(r.fittings.end(), fits->begin(), fits->end());
+    r.work.insert(r.work.end(), hours->begin(), hours->end());
     r.changes.insert(r.changes.end(), foam->begin(), foam->end());
   }
   Statement s(base_.db,
@@ -43,6 +46,9 @@ Result<WearerRecord> JobPages::all_of(int wearer) const {
   while (s.step())
     r.photos.push_back({s.number(0), s.number(1), s.number(2), s.large(3), s.text(4), s.text(5), s.bytes(6)});
   if (!s.good()) return base_.failed();
+  const auto files = files_of(wearer);
+  if (!files) return fail(files);
+  r.files = *files;
   return r;
 }
 
@@ -57,6 +63,7 @@ Result<void> JobPages::forget(int wearer) {
         {"DELETE FROM words WHERE job IN " + of_jobs, "DELETE FROM photo WHERE job IN " + of_jobs,
             std::string("DELETE FROM photo WHERE wearer = ?"), "DELETE FROM fitting WHERE job IN " + of_jobs,
             "DELETE FROM foam_change WHERE job IN " + of_jobs, "UPDATE quote SET text = '' WHERE job IN " + of_jobs,
+            "UPDATE work SET note = '' WHERE job IN " + of_jobs, "DELETE FROM written WHERE job IN " + of_jobs,
             "UPDATE wait SET label = '', meanwhile = '' WHERE job IN " + of_jobs,
             std::string("UPDATE job SET uid = 'forgotten-' || id, title = 'Forgotten', wishes = '', better = '', "
                         "build_file = '' WHERE wearer = ?"),
@@ -104,6 +111,9 @@ Result<std::vector<std::filesystem::path>> carry_out(const WearerRecord& r, cons
       if (f.job == j.id) text += "Fitting of " + on(f.due) + ": " + f.note + "\n";
     for (const FoamChange& c : r.changes)
       if (c.job == j.id) text += "Changed on the foam on " + on(c.day) + ", " + c.place + ": " + c.text + "\n";
+    for (const Work& w : r.work)
+      if (w.job == j.id && !w.note.empty())
+        text += "Noted at " + w.step + ", " + iso_text(w.began) + ": " + w.note + "\n";
   }
   if (auto done = put("notes.txt", text); !done) return fail(done);
   for (const Photo& p : r.photos)

@@ -47,9 +47,11 @@ Work work_row(const Statement& s) {
   w.began = s.large(4);
   if (!s.is_null(5)) w.ended = s.large(5);
   w.rule_min = s.real(6);
+  w.note = s.text(7);
   return w;
 }
-constexpr const char* kWorkColumns = "SELECT id, COALESCE(job, 0), stage, step, began, ended, rule_min FROM work ";
+constexpr const char* kWorkColumns =
+    "SELECT id, COALESCE(job, 0), stage, step, began, ended, rule_min, note FROM work ";
 
 bool is_picture(const std::string& bytes) {
   return bytes.starts_with("\x89PNG\r\n\x1a\n") || bytes.starts_with("\xff\xd8\xff");
@@ -324,7 +326,42 @@ Result<std::optional<Work>> JobPages::going_on(int job) const {
   return found;
 }
 
+Result<void> JobPages::note_work(int id, const std::string& note) {
+  Transaction all(base_.db);
+  if (!all.begun()) return base_.failed();
+  Statement was(base_.db, "SELECT COALESCE(job, 0), note FROM work WHERE id = ?");
+  was.with(id);
+  const bool there = was.step();
+  if (there && !index(base_.db, was.number(0), "note", was.text(1), note)) return base_.failed();
+  Statement s(base_.db, "UPDATE work SET note = ? WHERE id = ?");
+  if (auto done = shop_book::touch([this] { return base_.failed(); }, s.with(note).with(id), id); !done) return done;
+  if (!all.keep()) return base_.failed();
+  return {};
+}
+
+Result<void> JobPages::wrote(int job, const std::filesystem::path& file) {
+  Statement s(base_.db, "INSERT OR IGNORE INTO written(job, path) VALUES(?, ?)");
+  s.with(job).with(std::filesystem::absolute(file).lexically_normal().string()).step();
+  if (!s.good()) return base_.failed();
+  return {};
+}
+
+Result<std::vector<std::filesystem::path>> JobPages::files_of(int wearer) const {
+  Statement s(
+      base_.db, "SELECT DISTINCT path FROM written WHERE job IN (SELECT id FROM job WHERE wearer = ?) ORDER BY path");
+  s.with(wearer);
+  std::vector<std::filesystem::path> files;
+  std::error_code ignored;
+  while (s.step())
+    for (const char* ending : {"", "~"})
+      if (const std::filesystem::path file = s.text(0) + ending; std::filesystem::is_regular_file(file, ignored))
+        files.push_back(file);
+  if (!s.good()) return base_.failed();
+  return files;
+}
+
 Result<void> JobPages::drop_work(int id) {
+  if (auto gone = note_work(id, {}); !gone) return gone;
   Statement s(base_.db, "DELETE FROM work WHERE id = ?");
   return shop_book::touch([this] { return base_.failed(); }, s.with(id), id);
 }

@@ -42,6 +42,7 @@ struct Work {
   Moment began = 0;
   std::optional<Moment> ended;
   double rule_min = 0.0;
+  std::string note = {};
   bool operator==(const Work&) const = default;
 };
 
@@ -65,7 +66,7 @@ struct GivenQuote {
 /// Where words were found.
 struct Found {
   int job = 0;
-  std::string kind, text;  ///< "wishes", "better", "note", "fitting", "foam"
+  std::string kind, text;  ///< "wishes", "better", "note", "fitting", "foam", "picture"
 };
 
 /// All the book holds of one wearer.
@@ -76,6 +77,8 @@ struct WearerRecord {
   std::vector<Fitting> fittings;
   std::vector<Photo> photos;  ///< with their bytes
   std::vector<FoamChange> changes;
+  std::vector<Work> work;
+  std::vector<std::filesystem::path> files;  ///< that were written of their jobs and are still there
 };
 
 /// The pages of the book that tell of work: jobs, hours, pictures, notes; and forgetting people for good.
@@ -113,6 +116,14 @@ class JobPages {
   Result<std::vector<Work>> work(int job) const;
   Result<std::optional<Work>> going_on(int job) const;
   Result<void> drop_work(int id);
+  /// What is to be remembered of a step, in place of what was written before.
+  Result<void> note_work(int id, const std::string& note);
+
+  /// A file that holds something of a job was written: a build, a print, a table.
+  Result<void> wrote(int job, const std::filesystem::path& file);
+  /// Those of a wearer that are still there, with the copies ("~") beside them.
+  Result<std::vector<std::filesystem::path>> files_of(int wearer) const;
+
   /// What is logged of each stage over all jobs but one: sums of a job's steps of that stage.
   Result<std::map<std::string, std::vector<StageLog>>> logs(int but_job = 0) const;
 

@@ -224,3 +224,51 @@ TEST_CASE("days of the week, closed and outdoor days become a calendar", "[coat]
   REQUIRE(work_days(s).outdoors);
   CHECK(work_days(s).outdoors->front() == Span{midnight_of(Day{20796}) + 600, midnight_of(Day{20796}) + 900});
 }
+
+TEST_CASE("seams of one joint may be treated otherwise than the build's", "[coat][expand]") {
+  CoatSpec s = expand_spec();
+  const Project all = expanded(s, hood_and_crest());
+  const WorkStep usual = all.steps[index_at(all, "fill/all/1")];
+  CHECK(usual.scope.empty());
+  CHECK(steps_of(all, "cover/") == 0);
+  s.joint_looks = {{"crest", SeamLook::cover}, {"nobody's", SeamLook::leave}};
+  const Project some = expanded(s, hood_and_crest());
+  const WorkStep& fill = some.steps[index_at(some, "fill/all/1")];
+  const WorkStep& cover = some.steps[index_at(some, "cover/all/1")];
+  CHECK(fill.hands_min < usual.hands_min);
+  CHECK(fill.title.find("hood") != std::string::npos);
+  CHECK(cover.title.find("crest") != std::string::npos);
+  CHECK(cover.title.find("crest on hood") == std::string::npos);
+  // What lies under nothing else still waits for both.
+  CHECK(link_of(some, "cover/all/1", "seal/rubber/1") != nullptr);
+  s.joint_looks.clear();
+  for (const char* joint : {"hood", "crest", "crest on hood"}) s.joint_looks.push_back({joint, SeamLook::leave});
+  CHECK(steps_of(expanded(s, hood_and_crest()), "fill/") == 0);
+  CHECK(steps_of(expanded(s, hood_and_crest()), "sand/") == 0);
+  s.fill_seams = false;
+  s.bare_seams = SeamLook::fill;
+  CHECK(check_coat(s).error().where == "coat/seams");
+}
+
+TEST_CASE("an area that fades is mixed in steps, and takes its time", "[coat][expand][colours]") {
+  FinishWork work = hood_and_crest();
+  work.areas = {{1, "hood", 0.14, work.stuffs[0].stuff}};
+  work.border_mm = work.reach_mm = {{0.0}};
+  work.bare_mm = {0.0};
+  CoatSpec s = expand_spec();
+  s.pigments = {{1, "black", 0x000000}, {2, "ash", 0xa3a3a3}};
+  ColourArea area;
+  area.id = 1;
+  area.name = "hood";
+  area.of = "part 1";
+  area.pigment = 1;
+  s.areas = {area};
+  const int plain = expanded(s, work).steps[index_at(expanded(s, work), "paint/1/1")].hands_min;
+  s.areas.front().fades_to = 2;
+  const Project faded = expanded(s, work);
+  const WorkStep& first = faded.steps[index_at(faded, "paint/1/1")];
+  CHECK(first.title.find("down in 10 mixes") != std::string::npos);
+  CHECK(first.hands_min == plain + 30);
+  s.areas.front().fades_to = 9;
+  CHECK(check_coat(s).error().code == Errc::unknown_name);
+}

@@ -1,3 +1,4 @@
+#include "core/coat/colour.hpp"
 #include "core/coat/masking.hpp"
 
 #include <catch2/catch.hpp>
@@ -148,4 +149,18 @@ TEST_CASE(
   // From black to a grey of L* 67 it takes ten.
   CHECK(colour_difference(0x000000, 0xa3a3a3) == Approx(67.0).margin(0.6));
   CHECK(gradient_mixes(0x000000, 0xa3a3a3) == 10);
+}
+
+TEST_CASE("mixes go from one colour to the other in steps that do not show", "[coat][colours]") {
+  for (const auto& [one, other] : {std::pair{0x1a3c28U, 0xe8d9b0U}, {0xc01010U, 0xc0c010U}, {0x000000U, 0xffffffU}}) {
+    const int count = gradient_mixes(one, other);
+    CHECK(mix_between(one, other, 0, count) == one);
+    CHECK(mix_between(one, other, count - 1, count) == other);
+    CHECK(mix_between(one, other, count + 5, count) == other);
+    for (int k = 0; k + 1 < count; ++k) {
+      CAPTURE(k, count);
+      CHECK(colour_difference(mix_between(one, other, k, count), mix_between(one, other, k + 1, count)) < 9.0);
+    }
+  }
+  CHECK(mix_between(0x445566, 0x445566, 0, 1) == 0x445566);
 }

@@ -39,12 +39,16 @@ void run_plain(const std::filesystem::path& path, const std::string& sql) {
 }  // namespace
 
 TEST_CASE("a book of any earlier tables keeps its rows and gets jobs", "[io][book][jobs]") {
-  const int from = GENERATE(1, 2, 3);
+  const int from = GENERATE(1, 2, 3, 4);
   const test::TempFolder folder;
   const auto path = folder / "old.db";
   REQUIRE(shop_book::migrate(path, from));
   run_plain(path,
       "INSERT INTO wearer(id, name) VALUES(3, 'Lamp Post'); INSERT INTO sheet(id, wearer, day) VALUES(5, 3, 19000)");
+  if (from == 4)
+    run_plain(path,
+        "INSERT INTO job(id, uid, title) VALUES(9, 'old', 'Reed Mask'); INSERT INTO work(job, stage, began, ended) "
+        "VALUES(9, 'cut', 10, 30)");
   if (from == 3)
     run_plain(path, "INSERT INTO wait(label, meanwhile, caution, started, ready) VALUES('seal', '', '', 10, 20)");
   auto book = ShopBook::open(path);
@@ -52,9 +56,11 @@ TEST_CASE("a book of any earlier tables keeps its rows and gets jobs", "[io][boo
   CHECK(book->wearers()->front().name == "Lamp Post");
   if (from == 3) CHECK(book->waits()->front().label == "seal");
   JobPages pages(*book);
-  CHECK(pages.jobs()->empty());
-  CHECK(pages.keep(job_for(3)));
-  CHECK(pages.jobs()->front().wearer == 3);
+  CHECK(pages.jobs()->size() == (from == 4 ? 1 : 0));
+  if (from == 4) CHECK(pages.work(9)->front().note.empty());
+  const auto id = pages.keep(job_for(3));
+  REQUIRE(id);
+  CHECK((*pages.job_of(job_for(3).uid))->wearer == 3);
 }
 
 TEST_CASE("a job is kept under its uid, changed and taken out", "[io][book][jobs]") {
@@ -204,4 +210,45 @@ TEST_CASE("two windows see each other's jobs", "[io][book][jobs]") {
   REQUIRE(other.jobs()->size() == 1);
   CHECK(other.remove(other.jobs()->front().id));
   CHECK(b.pages.jobs()->empty());
+}
+
+TEST_CASE("notes on steps are found, changed, and gone with their line", "[io][book][jobs]") {
+  OpenBook b;
+  const int job = *b.pages.keep(job_for(0));
+  const int work = *b.pages.begin_work({0, job, "fill", "fill/all/1", 600, {}, 30.0});
+  CHECK(b.pages.note_work(work, "thinner passes over the cheek"));
+  REQUIRE(b.pages.search("cheek")->size() == 1);
+  CHECK(b.pages.search("cheek")->front().kind == "note");
+  CHECK(b.pages.note_work(work, "two passes are enough"));
+  CHECK(b.pages.search("cheek")->empty());
+  CHECK(b.pages.work(job)->front().note == "two passes are enough");
+  CHECK(b.pages.drop_work(work));
+  CHECK(b.pages.search("enough")->empty());
+  CHECK(b.pages.note_work(work, "x").error().code == Errc::unknown_name);
+}
+
+TEST_CASE("files that hold a wearer's measures are known until they are gone", "[io][book][jobs]") {
+  OpenBook b;
+  const int wearer = *b.book.add_wearer("Otter Pup", "");
+  const int job = *b.pages.keep(job_for(wearer));
+  const auto build = b.folder / "otter.noggin", gone = b.folder / "gone.pdf";
+  REQUIRE(write_file_safely(build, "a build"));
+  REQUIRE(write_file_safely(b.folder / "otter.noggin~", "the one before"));
+  for (const auto& file : {build, gone, build}) CHECK(b.pages.wrote(job, file));
+  const auto files = *b.pages.files_of(wearer);
+  REQUIRE(files.size() == 2);
+  CHECK(files[0] == build);
+  CHECK(files[1] == b.folder / "otter.noggin~");
+  CHECK(b.pages.files_of(wearer + 1)->empty());
+  const int work = *b.pages.begin_work({0, job, "fill", "fill/all/1", 600, {}, 30.0});
+  CHECK(b.pages.note_work(work, "whiskertrouble"));
+  CHECK(b.pages.all_of(wearer)->files.size() == 2);
+  CHECK(b.pages.all_of(wearer)->work.size() == 1);
+  const auto out = carry_out(*b.pages.all_of(wearer), b.folder / "out");
+  REQUIRE(out);
+  CHECK(read_file(b.folder / "out" / "notes.txt")->find("whiskertrouble") != std::string::npos);
+  CHECK(b.pages.forget(wearer));
+  const auto bytes = read_file(b.path);
+  REQUIRE(bytes);
+  for (const char* word : {"whiskertrouble", "otter.noggin"}) CHECK(bytes->find(word) == std::string::npos);
 }

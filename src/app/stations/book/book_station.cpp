@@ -79,12 +79,16 @@ void BookStation::addButtons() {
         const QString folder = m_place.asking.folder(tr("Folder for what is kept"));
         if (!folder.isEmpty()) carryOut(folder);
       });
+  m_files = people->addText({});
+  m_files->setObjectName(QStringLiteral("book-files"));
+  m_deleteFiles = addButton(people, QStringLiteral("book-files-delete"), tr("Delete these files"),
+      tr("Builds, prints and tables of the chosen wearer, with the copies beside them."), [this] { deleteFiles(); });
   m_forget = addButton(people, QStringLiteral("book-forget"), tr("Forget for good"),
       tr("Measures, pictures, notes and names go from the book, its log and its free pages. Prices and hours stay."),
       [this] { forget(); });
   people->addText(
-      tr("Kept on this machine alone, in %1. Builds (.noggin), their copies and what was printed hold measures too: "
-         "delete those yourself.")
+      tr("Kept on this machine alone, in %1. Files that were moved, printed paper, and builds that were made before "
+         "their wearer was in the book are not known here: look for those yourself.")
           .arg(Book::path().replace(QLatin1Char('/'), QStringLiteral("/\u200b"))));
 }
 
@@ -137,6 +141,8 @@ void BookStation::renewButtons() {
     m_forgetting = 0;
     m_forget->setText(tr("Forget for good"));
   }
+  if (m_deleting != m_page->wearer()) m_deleting = 0;
+  if (m_deleting == 0) m_deleteFiles->setText(tr("Delete these files"));
   const auto book = m_book.get();
   const auto record =
       book && m_page->wearer() != 0 ? JobPages(**book).all_of(m_page->wearer()) : Result<WearerRecord>(WearerRecord{});
@@ -149,6 +155,13 @@ void BookStation::renewButtons() {
                 .arg(record->fittings.size())
                 .arg(record->photos.size())
                 .arg(record->changes.size()));
+  QStringList files;
+  if (record)
+    for (const auto& file : record->files)
+      files << QString::fromStdString(file.string()).replace(QLatin1Char('/'), QStringLiteral("/\u200b"));
+  m_files->setText(files.isEmpty() ? tr("No files of theirs are known.")
+                                   : tr("Files that hold their measures:\n%1").arg(files.join(QLatin1Char('\n'))));
+  m_deleteFiles->setEnabled(!files.isEmpty());
 }
 
 void BookStation::carryOut(const QString& folder) {
@@ -158,6 +171,28 @@ void BookStation::carryOut(const QString& folder) {
   if (!good(record)) return;
   const auto files = carry_out(*record, folder.toStdString());
   if (good(files)) m_said->setText(tr("%1 files were written to %2.").arg(files->size()).arg(folder));
+}
+
+/// The first press asks, the second does it. What cannot be deleted is named, and the rest is deleted all the same.
+void BookStation::deleteFiles() {
+  const int wearer = m_page->wearer();
+  if (m_deleting != wearer) {
+    m_deleting = wearer;
+    m_deleteFiles->setText(tr("Press again: they are gone then"));
+    return;
+  }
+  m_deleting = 0;
+  const auto book = m_book.get();
+  if (!good(book)) return;
+  const auto files = JobPages(**book).files_of(wearer);
+  if (!good(files)) return;
+  QStringList left;
+  for (const auto& file : *files)
+    if (std::error_code error; !std::filesystem::remove(file, error) || error)
+      left << QString::fromStdString(file.string());
+  m_said->setText(left.isEmpty() ? tr("%1 files were deleted.").arg(files->size())
+                                 : tr("These could not be deleted: %1.").arg(left.join(QStringLiteral(", "))));
+  renewButtons();
 }
 
 /// The first press asks, the second does it: it cannot be undone.

@@ -32,6 +32,7 @@ class BookStation : public Station {
   void carryOut(const QString& folder);
   /// Takes the chosen wearer out for good, if it is asked for twice.
   void forget();
+  void deleteFiles();
 
  private:
   void askCsv(bool save);
@@ -50,9 +51,9 @@ class BookStation : public Station {
   Book& m_book;
   BookPage* m_page;
   JobTray* m_job;
-  QLabel* m_all_of;
-  QPushButton* m_forget;
-  int m_forgetting = 0;  ///< the wearer that was asked for once
+  QLabel *m_all_of, *m_files;
+  QPushButton *m_forget, *m_deleteFiles;
+  int m_forgetting = 0, m_deleting = 0;  ///< the wearer that was asked for once
   QPushButton *m_put, *m_use, *m_removeSheet, *m_removeWearer, *m_bringBack;
   QPushButton *m_all, *m_stop;
   QProgressBar* m_progress;

@@ -7,6 +7,7 @@
 
 #include "app/widgets/text.hpp"
 #include "core/base/data_files.hpp"
+#include "core/base/numbers.hpp"
 #include "core/coat/plan.hpp"
 
 namespace awl {
@@ -131,16 +132,16 @@ void JobTray::addFittings() {
   m_fitDay->setDate(QDate::currentDate());
   m_fitNote = new QLineEdit(this);
   m_fitNote->setObjectName(QStringLiteral("job-fit-note"));
-  m_fitNote->setPlaceholderText(tr("What was found"));
+  m_fitNote->setPlaceholderText(tr("What was found, or is to be tried"));
   group->addRow(tr("Day"), m_fitDay);
   group->body()->addWidget(m_fitNote);
   m_station.addButton(group, QStringLiteral("job-fit-add"), tr("Write the fitting down"),
-      tr("Into the book, under this build."), [this] {
+      tr("Into the book, under this build; one that is still to come stands in the plan's days too."), [this] {
         auto book = pages();
         const int job = jobHere();
         if (!book || job == 0) return;
-        if (good(book->keep(
-                Fitting{0, job, dayOf(m_fitDay->date()), dayOf(m_fitDay->date()), m_fitNote->text().toStdString()}))) {
+        const Day day = dayOf(m_fitDay->date());
+        if (good(book->keep(Fitting{0, job, day, day <= today() ? day : Day{0}, m_fitNote->text().toStdString()}))) {
           m_fitNote->clear();
           renew();
         }
@@ -177,6 +178,7 @@ void JobTray::addLog() {
   m_work->setObjectName(QStringLiteral("job-work"));
   m_work->setAccessibleName(tr("Hours at the bench"));
   m_work->setFixedHeight(150);
+  m_work->setWordWrap(true);
   group->body()->addWidget(m_work);
   m_station.addButton(group, QStringLiteral("job-work-gone"), tr("Strike the chosen line"),
       tr("Forgotten to end it, or ended by mistake."), [this] {
@@ -215,6 +217,7 @@ void JobTray::addPicture(const QString& path) {
   photo.job = job;
   photo.taken = midnight_of(today()) + QTime::currentTime().hour() * 60 + QTime::currentTime().minute();
   photo.bytes = *bytes;
+  if (const auto now = book->going_on(job); now && *now) photo.step = (*now)->step;
   if (good(book->add(photo))) renew();
 }
 
@@ -253,6 +256,13 @@ void JobTray::addFind() {
   });
 }
 
+/// What was asked for it against what the hours have come to.
+QString JobTray::quoteAgainst(const GivenQuote& quote, double worked_min) const {
+  const double labour = worked_min / 60.0 * m_place.document.build().coat.rates.rate;
+  return tr("Quoted %1 on %2; the hours come to %3 so far, before materials.")
+      .arg(qs(fixed(quote.price_cents / 100.0, 2)), qs(quote.day.spoken()), qs(fixed(labour, 2)));
+}
+
 void JobTray::showLog(JobPages& book, int job) {
   const auto work = book.work(job);
   if (!good(work)) return;
@@ -261,23 +271,31 @@ void JobTray::showLog(JobPages& book, int job) {
     const double took = w.ended ? static_cast<double>(*w.ended - w.began) : 0.0;
     sum += took;
     if (w.ended) rules += w.rule_min;
-    auto* item = new QListWidgetItem(tr("%1 %2, %3: %4")
-                                         .arg(qs(day_of(w.began).spoken()), qs(clock_text(w.began)), qs(w.stage),
-                                             w.ended ? qs(hands_text(took)) : tr("goes on")),
-        m_work);
+    QString line = tr("%1 %2, %3: %4")
+                       .arg(qs(day_of(w.began).spoken()), qs(clock_text(w.began)), qs(w.stage),
+                           w.ended ? qs(hands_text(took)) : tr("goes on"));
+    if (!w.note.empty()) line += QStringLiteral(". ") + qs(w.note);
+    auto* item = new QListWidgetItem(line, m_work);
     item->setData(Qt::UserRole, w.id);
   }
   m_hours->setText(work->empty()
           ? tr("Nothing is logged yet. Begin and tick off steps at Coat; the hours come here, and estimates learn from "
                "them.")
           : tr("%1 at the bench; the rules said %2.").arg(qs(hands_text(sum)), qs(hands_text(rules))));
+  const auto quotes = book.quotes(job);
+  if (!good(quotes)) return;
+  if (!quotes->empty() && sum > 0.0)
+    m_hours->setText(m_hours->text() + QLatin1Char(' ') + quoteAgainst(quotes->back(), sum));
   const auto photos = book.photos(job);
   if (!good(photos)) return;
   for (const Photo& p : *photos) {
     QPixmap picture;
     if (const auto bytes = book.picture(p.id))
       picture.loadFromData(reinterpret_cast<const uchar*>(bytes->data()), static_cast<uint>(bytes->size()));
-    auto* item = new QListWidgetItem(QIcon(picture), qs(day_of(p.taken).spoken()), m_photos);
+    auto* item = new QListWidgetItem(QIcon(picture),
+        p.step.empty() ? qs(day_of(p.taken).spoken())
+                       : tr("%1, at %2").arg(qs(day_of(p.taken).spoken()), qs(p.step).section(QLatin1Char('/'), 0, 0)),
+        m_photos);
     item->setData(Qt::UserRole, p.id);
   }
 }

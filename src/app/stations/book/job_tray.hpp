@@ -43,6 +43,7 @@ class JobTray : public QWidget {
   int jobHere();
   template <class T>
   bool good(const Result<T>& result);
+  QString quoteAgainst(const GivenQuote& quote, double worked_min) const;
   void showLog(JobPages& pages, int job);
 
   Station& m_station;

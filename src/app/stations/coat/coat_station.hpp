@@ -8,6 +8,7 @@
 #include <QToolButton>
 
 #include "app/station/station.hpp"
+#include "app/stations/coat/coat_look.hpp"
 #include "app/stations/coat/colour_tray.hpp"
 #include "app/stations/coat/plan_page.hpp"
 #include "core/io/shop_jobs.hpp"
@@ -36,6 +37,7 @@ class CoatStation : public Station {
  private:
   void addProducts();
   void addWays();
+  void addSeamLooks();
   void addDays();
   void addRoom();
   void addNeeds();
@@ -54,7 +56,9 @@ class CoatStation : public Station {
   void showDays(const Build& build);
   void showNeeds();
   void showPrice();
-  void showLook();
+  void showFittings();
+  void note(const QString& id, const QString& text);
+  QComboBox* addJoints(TrayGroup* group, const QString& name);
   const PlannedStep* step(const QString& id) const;
 
   Derived m_shown;
@@ -66,7 +70,8 @@ class CoatStation : public Station {
   Moment m_begunAt = 0;
   int m_work = 0;  ///< of the book, while it goes on
 
-  QComboBox *m_glue, *m_seal, *m_paint, *m_clear, *m_joint, *m_jointGlue, *m_seams, *m_buildUp, *m_shade;
+  QComboBox *m_glue, *m_seal, *m_paint, *m_clear, *m_joint, *m_jointGlue, *m_seamJoint, *m_seamLook, *m_seams,
+      *m_buildUp, *m_shade;
   QCheckBox *m_heatSeal, *m_tapeInside, *m_sandBetween, *m_dryBrush, *m_outdoorsNamed, *m_fan, *m_longer;
   QSpinBox *m_sealCoats, *m_clearCoats, *m_passes, *m_hands, *m_places;
   QDateEdit *m_start, *m_due, *m_closedDay, *m_outdoorDay;

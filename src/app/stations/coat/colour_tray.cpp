@@ -8,6 +8,7 @@
 #include "app/widgets/text.hpp"
 #include "core/base/numbers.hpp"
 #include "core/builds/demo_coat.hpp"
+#include "core/coat/colour.hpp"
 #include "core/dress/dressed.hpp"
 
 namespace awl {
@@ -34,7 +35,8 @@ ColourTray::ColourTray(Station& station, const Workplace& place)
       m_all(new QPushButton(tr("Give every part a colour"), this)), m_add(new QPushButton(tr("Add"), this)),
       m_gone(new QPushButton(tr("Remove"), this)), m_hard(new QCheckBox(tr("Sharp border"), this)),
       m_bears(new QCheckBox(tr("May be taped over once dry"), this)), m_coats(new QSpinBox(this)),
-      m_far(new QLabel(this)) {
+      m_far(new QLabel(this)), m_fade(new QComboBox(this)), m_fadeWay(new QComboBox(this)),
+      m_readAt(new QDoubleSpinBox(this)), m_fromAfar(new QCheckBox(tr("Look from there"), this)) {
   hide();
   addList(station.addGroup(tr("Where the colours go")));
   m_facts = station.addGroup(tr("This area"));
@@ -87,6 +89,17 @@ void ColourTray::addFacts(TrayGroup* group) {
   group->addRow(tr("Colour"), m_colour);
   group->addRow(tr("Paint"), m_paint);
   group->addRow(tr("Coats"), m_coats);
+  m_fade->setObjectName(QStringLiteral("colour-fade"));
+  m_fade->setAccessibleName(tr("Fades to"));
+  m_fade->setToolTip(tr("Mixed in steps too small to see, each laid into the last."));
+  m_fadeWay->setObjectName(QStringLiteral("colour-fade-way"));
+  m_fadeWay->setAccessibleName(tr("Way of fading"));
+  m_fadeWay->setToolTip(tr("Where the other colour is reached."));
+  for (const auto& [way, text] :
+      {std::pair{"down", tr("downwards")}, {"back", tr("to the back")}, {"outwards", tr("to the sides")}})
+    m_fadeWay->addItem(text, QLatin1String(way));
+  group->addRow(tr("Fades to"), m_fade);
+  group->addRow(tr("Way"), m_fadeWay);
   group->body()->addWidget(m_hard);
   group->body()->addWidget(m_bears);
   m_words = group->addText({});
@@ -98,7 +111,7 @@ void ColourTray::addFacts(TrayGroup* group) {
   m_far->setWordWrap(true);
   m_far->setProperty("quiet", true);
   m_far->setObjectName(QStringLiteral("colour-far"));
-  group->body()->addWidget(m_far);
+  addFar(group);
   m_paint->addItem(tr("The build's"), QString());
   for (const Coating& c : m_chain.materials().paints) m_paint->addItem(qs(c.name), qs(c.id));
   connect(m_colour, &QComboBox::activated, this, [this](int index) { takeColour(index); });
@@ -113,6 +126,37 @@ void ColourTray::addFacts(TrayGroup* group) {
   connect(m_bears, &QCheckBox::clicked, this,
       [this](bool on) { edit(tr("May be taped over"), [on](ColourArea& a) { a.bears_tape = on; }); });
 }
+
+/// From where it is looked at, and a look from there.
+void ColourTray::addFar(TrayGroup* group) {
+  m_readAt->setObjectName(QStringLiteral("colour-read-at"));
+  m_readAt->setAccessibleName(tr("Looked at from, metres"));
+  m_readAt->setToolTip(tr("A stage, a street, a room."));
+  m_readAt->setRange(0.5, 100.0);
+  m_readAt->setDecimals(1);
+  m_fromAfar->setObjectName(QStringLiteral("colour-from-afar"));
+  m_fromAfar->setToolTip(tr("Shows what an eye still makes out from there."));
+  group->addRow(tr("Looked at from, m"), m_readAt);
+  group->body()->addWidget(m_far);
+  group->body()->addWidget(m_fromAfar);
+  connect(m_readAt, &QDoubleSpinBox::valueChanged, this, [this](double metres) {
+    m_document.edit(
+        tr("Looked at from"), [metres](Build& next) { next.coat.read_at_m = metres; }, QStringLiteral("read-at"));
+  });
+  connect(m_fromAfar, &QCheckBox::toggled, this, &ColourTray::farChanged);
+  const auto fade = [this] {
+    const int to = m_fade->currentData().toInt();
+    const auto way = fade_way_from(m_fadeWay->currentData().toString().toStdString());
+    edit(tr("Fading of an area"), [&](ColourArea& a) {
+      a.fades_to = to;
+      if (way) a.fades = *way;
+    });
+  };
+  connect(m_fade, &QComboBox::activated, this, fade);
+  connect(m_fadeWay, &QComboBox::activated, this, fade);
+}
+
+double ColourTray::seenFrom() const { return m_fromAfar->isChecked() ? m_document.build().coat.read_at_m : 0.0; }
 
 int ColourTray::chosen() const {
   return m_list->currentItem() != nullptr ? m_list->currentItem()->data(Qt::UserRole).toInt() : 0;
@@ -187,6 +231,8 @@ void ColourTray::show(const Build& build, const Derived& derived) {
   m_far->setText(tr("From %1 m a stroke is seen from %2 mm on and reads from %3 mm.")
                      .arg(qs(fixed(build.coat.read_at_m, 0)), qs(fixed(seen_stroke_mm(build.coat.read_at_m), 1)),
                          qs(fixed(read_stroke_mm(build.coat.read_at_m), 1))));
+  const QSignalBlocker far(m_readAt);
+  m_readAt->setValue(build.coat.read_at_m);
   showOffers();
   showChosen();
   m_all->setVisible(std::any_of(build.parts.begin(), build.parts.end(), [&](const Part& p) {
@@ -239,6 +285,12 @@ QString ColourTray::wordsOf(const ColourArea& area) const {
         words << tr("Nothing to mask.");
       }
     }
+  const FinishSpec& finish = m_document.build().coat;
+  if (const Pigment* from = find_pigment(finish, area.pigment), *to = find_pigment(finish, area.fades_to);
+      from != nullptr && to != nullptr)
+    words << tr("%1 mixes from %2 to %3.")
+                 .arg(gradient_mixes(static_cast<unsigned>(from->rgb), static_cast<unsigned>(to->rgb)))
+                 .arg(qs(from->name), qs(to->name));
   return words.join(QLatin1Char(' '));
 }
 
@@ -249,11 +301,18 @@ void ColourTray::showChosen() {
       std::find_if(build.coat.areas.begin(), build.coat.areas.end(), [&](const ColourArea& a) { return a.id == id; });
   m_facts->setEnabled(at != build.coat.areas.end());
   if (at == build.coat.areas.end()) return;
-  const QSignalBlocker a(m_colour), b(m_paint), c(m_coats);
+  const QSignalBlocker a(m_colour), b(m_paint), c(m_coats), d(m_fade), e(m_fadeWay);
   m_colour->clear();
   for (const Pigment& p : build.coat.pigments) m_colour->addItem(swatch(p.rgb), qs(p.name), p.id);
   m_colour->addItem(tr("Another\u2026"), kNewColour);
   m_colour->setCurrentIndex(m_colour->findData(at->pigment));
+  m_fade->clear();
+  m_fade->addItem(tr("nothing: one colour"), 0);
+  for (const Pigment& p : build.coat.pigments)
+    if (p.id != at->pigment) m_fade->addItem(swatch(p.rgb), qs(p.name), p.id);
+  m_fade->setCurrentIndex(std::max(0, m_fade->findData(at->fades_to)));
+  m_fadeWay->setCurrentIndex(m_fadeWay->findData(QLatin1String(name_of(at->fades))));
+  m_fadeWay->setEnabled(at->fades_to != 0);
   m_paint->setCurrentIndex(std::max(0, m_paint->findData(qs(at->paint))));
   m_coats->setValue(at->coats);
   m_hard->setChecked(at->hard_edge);

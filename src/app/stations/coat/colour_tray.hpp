@@ -21,10 +21,16 @@ class ColourTray : public QWidget {
   using QWidget::show;
   void choose(int area);
   int chosen() const;
+  /// Metres the maker wants to look from; 0: near.
+  double seenFrom() const;
+
+ signals:
+  void farChanged();
 
  private:
   void addList(TrayGroup* group);
   void addFacts(TrayGroup* group);
+  void addFar(TrayGroup* group);
   void edit(const QString& label, const std::function<void(ColourArea&)>& change);
   void colourParts();
   void addArea();
@@ -42,6 +48,9 @@ class ColourTray : public QWidget {
   QCheckBox *m_hard, *m_bears;
   QSpinBox* m_coats;
   QLabel *m_none, *m_words, *m_far;
+  QComboBox *m_fade, *m_fadeWay;
+  QDoubleSpinBox* m_readAt;
+  QCheckBox* m_fromAfar;
   TrayGroup* m_facts;
 };
 

@@ -9,9 +9,9 @@ namespace awl {
 
 PlanPage::PlanPage(QWidget* parent)
     : QWidget(parent), m_headline(new QLabel(this)), m_bound(new QLabel(this)), m_over(new QLabel(this)),
-      m_title(new QLabel(this)), m_when(new QLabel(this)), m_caution(new QLabel(this)), m_card(new QFrame(this)),
-      m_begin(new QPushButton(tr("Begin"), this)), m_done(new QPushButton(tr("Done"), this)),
-      m_scroll(new QScrollArea(this)), m_days(new PlanView) {
+      m_title(new QLabel(this)), m_when(new QLabel(this)), m_caution(new QLabel(this)), m_slips(new QLabel(this)),
+      m_note(new QLineEdit(this)), m_card(new QFrame(this)), m_begin(new QPushButton(tr("Begin"), this)),
+      m_done(new QPushButton(tr("Done"), this)), m_scroll(new QScrollArea(this)), m_days(new PlanView) {
   setObjectName(QStringLiteral("plan-page"));
   setMinimumWidth(160);
   setMaximumWidth(540);
@@ -41,9 +41,18 @@ PlanPage::PlanPage(QWidget* parent)
   buttons->addWidget(m_begin);
   buttons->addWidget(m_done);
   buttons->addStretch(1);
+  m_slips->setObjectName(QStringLiteral("plan-slips"));
+  m_slips->setProperty("quiet", true);
+  m_slips->setWordWrap(true);
+  m_note->setObjectName(QStringLiteral("plan-note"));
+  m_note->setAccessibleName(tr("Note on this step"));
+  m_note->setToolTip(tr("What to remember of it; Enter writes it into the book."));
+  m_note->setMaxLength(2000);
   auto* card = new QVBoxLayout(m_card);
   for (QLabel* label : {m_over, m_title, m_when, m_caution}) card->addWidget(label);
   card->addLayout(buttons);
+  card->addWidget(m_note);
+  card->addWidget(m_slips);
   m_scroll->setWidgetResizable(true);
   m_scroll->setFrameShape(QFrame::NoFrame);
   m_scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -56,6 +65,12 @@ PlanPage::PlanPage(QWidget* parent)
   column->addWidget(m_scroll, 1);
   connect(m_begin, &QPushButton::clicked, this, [this] { emit beginWanted(m_next); });
   connect(m_done, &QPushButton::clicked, this, [this] { emit tickWanted(m_next, true); });
+  connect(m_note, &QLineEdit::returnPressed, this, [this] {
+    const PlannedStep* step = atHand();
+    if (step == nullptr || m_note->text().trimmed().isEmpty()) return;
+    emit noteWanted(qs(step->id), m_note->text().trimmed());
+    m_note->clear();
+  });
   connect(m_days, &PlanView::tickWanted, this, &PlanPage::tickWanted);
 }
 
@@ -81,6 +96,42 @@ void PlanPage::show(std::shared_ptr<const Plan> plan, const CoatSpec& spec) {
   showNext();
 }
 
+void PlanPage::setChosen(const QString& id) {
+  m_chosen = id;
+  m_days->setChosen(id);
+  showAtHand();
+}
+
+const PlannedStep* PlanPage::atHand() const {
+  if (!m_plan) return nullptr;
+  for (const PlannedStep& s : m_plan->steps)
+    if (qs(s.id) == m_chosen) return &s;
+  return m_plan->next();
+}
+
+/// What a day's delay of a step does to the rest.
+QString PlanPage::slipsOf(const PlannedStep& step) const {
+  if (step.done) return {};
+  const auto slips = what_slips(m_plan->project, m_plan->found, step.id, static_cast<int>(kDayMin));
+  if (!slips) return qs(slips.error().text);
+  const QString ready = qs(day_of(slips->ready).spoken()) + QLatin1Char(' ') + qs(clock_text(slips->ready));
+  const auto others = std::count_if(slips->slips.begin(), slips->slips.end(),
+      [&](const Slip& s) { return m_plan->project.steps[static_cast<std::size_t>(s.step)].id != step.id; });
+  if (slips->ready <= m_plan->ready) return tr("A day later, it is still ready %1.").arg(ready);
+  return others == 0 ? tr("A day later, it is ready %1.").arg(ready)
+                     : tr("A day later, it is ready %1; %2 other steps move.").arg(ready).arg(others);
+}
+
+void PlanPage::showAtHand() {
+  const PlannedStep* step = atHand();
+  m_note->setEnabled(step != nullptr);
+  if (step == nullptr) return m_slips->clear();
+  const QString name = qs(step->name);
+  m_note->setPlaceholderText(tr("Note on: %1").arg(name));
+  const QString slips = slipsOf(*step);
+  m_slips->setText(slips.isEmpty() || qs(step->id) == m_next ? slips : name + QStringLiteral(". ") + slips);
+}
+
 void PlanPage::showNext() {
   const PlannedStep* next = m_plan ? m_plan->next() : nullptr;
   m_card->setVisible(m_plan != nullptr);
@@ -92,7 +143,7 @@ void PlanPage::showNext() {
     m_title->setText(tr("Everything is ticked off."));
     m_when->clear();
     m_caution->clear();
-    return;
+    return showAtHand();
   }
   m_over->setText(m_goingOn == m_next ? tr("Being worked at since %1").arg(m_since) : tr("Next"));
   m_title->setText(qs(next->name));
@@ -103,6 +154,7 @@ void PlanPage::showNext() {
   m_when->setText(when);
   m_caution->setText(qs(next->caution));
   m_caution->setVisible(!next->caution.empty());
+  showAtHand();
 }
 
 }  // namespace awl

@@ -1,6 +1,7 @@
 #pragma once
 #include <QFrame>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QScrollArea>
 
@@ -18,6 +19,8 @@ class PlanPage : public QWidget {
   using QWidget::show;
   /// A step that was begun and is being worked at; empty: none.
   void setGoingOn(const QString& id, const QString& since);
+  /// The step that is pointed at in the days: what slips with it is said, and notes go to it. Empty: the next.
+  void setChosen(const QString& id);
   PlanView& days() { return *m_days; }
   /// It likes to be read without breaking every line.
   QSize sizeHint() const override { return {520, 600}; }
@@ -25,16 +28,21 @@ class PlanPage : public QWidget {
  signals:
   void beginWanted(const QString& id);
   void tickWanted(const QString& id, bool done);
+  void noteWanted(const QString& id, const QString& note);
 
  private:
   void showNext();
-  QLabel *m_headline, *m_bound, *m_over, *m_title, *m_when, *m_caution;
+  void showAtHand();
+  QString slipsOf(const PlannedStep& step) const;
+  const PlannedStep* atHand() const;
+  QLabel *m_headline, *m_bound, *m_over, *m_title, *m_when, *m_caution, *m_slips;
+  QLineEdit* m_note;
   QFrame* m_card;
   QPushButton *m_begin, *m_done;
   QScrollArea* m_scroll;
   PlanView* m_days;
   std::shared_ptr<const Plan> m_plan;
-  QString m_next, m_goingOn, m_since;
+  QString m_next, m_goingOn, m_since, m_chosen;
 };
 
 }  // namespace awl

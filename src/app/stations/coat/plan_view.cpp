@@ -59,6 +59,12 @@ void PlanView::show(std::shared_ptr<const Plan> plan, const CoatSpec& spec) {
   update();
 }
 
+void PlanView::setFittings(std::map<Day, QString> fittings) {
+  if (fittings == m_fittings) return;
+  m_fittings = std::move(fittings);
+  update();
+}
+
 void PlanView::setChosen(const QString& id) {
   m_chosen = id;
   update();
@@ -182,13 +188,24 @@ void PlanView::keyPressEvent(QKeyEvent* event) {
   emit stepChosen(qs(m_plan->steps[static_cast<std::size_t>(at)].id));
 }
 
+QString PlanView::fittingsOf(Day first, Day last) const {
+  QStringList words;
+  for (const auto& [day, note] : m_fittings)
+    if (day >= first && day <= last)
+      words << (note.isEmpty() ? tr("fitting %1").arg(qs(day.spoken()))
+                               : tr("fitting %1: %2").arg(qs(day.spoken()), note));
+  return words.join(QStringLiteral("; "));
+}
+
 QString PlanView::quietWords(const DayCard& day) const {
   const WorkDays days = work_days(m_spec);
   bool closed = true;
   for (Day d = day.first; d <= day.last; ++d.number) closed = closed && days.closed.count(d) > 0;
   const QString when = day.first == day.last ? qs(day.first.spoken())
                                              : tr("%1 to %2").arg(qs(day.first.spoken()), qs(day.last.spoken()));
-  return closed ? tr("%1: closed").arg(when) : tr("%1: nothing to do by hand").arg(when);
+  const QString words = closed ? tr("%1: closed").arg(when) : tr("%1: nothing to do by hand").arg(when);
+  const QString fittings = fittingsOf(day.first, day.last);
+  return fittings.isEmpty() ? words : words + QStringLiteral("; ") + fittings;
 }
 
 void PlanView::paintEvent(QPaintEvent*) {
@@ -220,7 +237,15 @@ void PlanView::paintDay(QPainter& painter, const DayCard& day) const {
   const QRectF head(kLeft, day.top, width() - 2.0 * kLeft, kHead);
   painter.drawText(head, Qt::AlignLeft | Qt::AlignVCenter, qs(day.first.spoken()));
   painter.setFont(small());
-  painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter, tr("%1 at the bench").arg(qs(hands_text(hands))));
+  const QString bench = tr("%1 at the bench").arg(qs(hands_text(hands)));
+  painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter, bench);
+  if (const auto fitting = m_fittings.find(day.first); fitting != m_fittings.end()) {
+    const double from = QFontMetricsF(bold()).horizontalAdvance(qs(day.first.spoken())) + 14.0;
+    const QRectF room = head.adjusted(from, 0.0, -QFontMetricsF(small()).horizontalAdvance(bench) - 10.0, 0.0);
+    const QString words = fitting->second.isEmpty() ? tr("Fitting") : tr("Fitting: %1").arg(fitting->second);
+    painter.drawText(room, Qt::AlignLeft | Qt::AlignVCenter,
+        painter.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(room.width())));
+  }
   paintStrip(painter, day, QRectF(kLeft, day.top + kHead, width() - 2.0 * kLeft, kStrip - 10.0));
   int number = 0;
   for (const Row& row : day.rows) paintRow(painter, row, ++number);

@@ -1,5 +1,6 @@
 #pragma once
 #include <QWidget>
+#include <map>
 #include <memory>
 #include <set>
 
@@ -17,6 +18,8 @@ class PlanView : public QWidget {
   using QWidget::show;
   void show(std::shared_ptr<const Plan> plan, const CoatSpec& spec);
   QString headline() const;
+  /// Days on which the wearer comes, with what is to be said of it.
+  void setFittings(std::map<Day, QString> fittings);
   /// Where a step's box is; for tests and for scrolling to it. Empty if there is no such step.
   QRect boxOf(const QString& id) const;
   /// The step shown as pointed at: the look on the stand is that after it.
@@ -56,6 +59,7 @@ class PlanView : public QWidget {
   void paintDay(QPainter& painter, const DayCard& day) const;
   void paintStrip(QPainter& painter, const DayCard& day, const QRectF& strip) const;
   void paintRow(QPainter& painter, const Row& row, int number) const;
+  QString fittingsOf(Day first, Day last) const;
   QString quietWords(const DayCard& day) const;
   QRectF tickBox(const Row& row) const { return {row.area.left() + 2.0, row.area.top() + 7.0, 18.0, 18.0}; }
   QColor ink() const { return palette().color(QPalette::WindowText); }
@@ -66,6 +70,7 @@ class PlanView : public QWidget {
   CoatSpec m_spec;
   std::vector<DayCard> m_days;
   QString m_chosen;
+  std::map<Day, QString> m_fittings;
 };
 
 }  // namespace awl

@@ -21,12 +21,20 @@ void fields(C& c, ColourArea& a) {
   c.value("hard_edge", a.hard_edge);
   c.value("bears_tape", a.bears_tape);
   c.value("coats", a.coats);
+  c.value("fades_to", a.fades_to);
+  c.word("fades", a.fades, fade_way_from);
 }
 
 template <class C>
 void fields(C& c, JointGlue& j) {
   c.value("joint", j.joint);
   c.value("glue", j.glue);
+}
+
+template <class C>
+void fields(C& c, JointLook& j) {
+  c.value("joint", j.joint);
+  c.word("look", j.look, seam_look_from);
 }
 
 template <class C>
@@ -56,6 +64,7 @@ void fields(C& c, QuoteRates& r) {
 template <class C>
 void fields(C& c, FinishSpec& s) {
   c.word("bare_seams", s.bare_seams, seam_look_from);
+  c.list("joint_looks", s.joint_looks);
   c.value("fill_passes", s.fill_passes);
   c.word("build_up", s.build_up, build_up_from);
   c.value("tape_inside", s.tape_inside);
