@@ -308,7 +308,7 @@ void MainWindow::renewFromDerived() {
   renewRail();
   // A build with other parts than before is brought into view once they are there.
   if (!d.form || m_deriver.isBusy() || d.form->parts.size() == m_framed) return;
-  if (m_framed != 0 || d.form->parts.size() > 1) m_stand->frameAll();
+  m_stand->frameAll();
   m_framed = d.form->parts.size();
 }
 

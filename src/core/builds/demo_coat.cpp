@@ -48,6 +48,15 @@ const std::vector<Finish>& finishes() {
   return all;
 }
 
+/// Where the largest part runs from its colour into another.
+struct Fading {
+  const char *id, *name;
+  int rgb;
+  FadeWay way;
+};
+constexpr Fading kFadings[] = {{"heron-warden", "mist", 0xc9d3d6, FadeWay::down},
+    {"otter-pup", "cream", 0xe4d3b5, FadeWay::down}, {"eel-catcher", "belly", 0xa9b08a, FadeWay::down}};
+
 /// Sewn and clear stuff keeps its own colour.
 bool is_painted(const Detail& d) { return d.stuff.empty() || d.stuff.starts_with("eva-"); }
 
@@ -124,6 +133,11 @@ void coat_demo(Build& b, const std::string& id) {
     area.pigment = add_pigment(b, at->raised.name, at->raised.rgb);
     (void)add_area(b, area);
   }
+  for (const Fading& f : kFadings)
+    if (id == f.id && !b.coat.areas.empty()) {
+      b.coat.areas.front().fades_to = add_pigment(b, f.name, f.rgb);
+      b.coat.areas.front().fades = f.way;
+    }
   b.coat.drying_places = 3;
   // Three hundred scales are not cut in a fortnight of evenings.
   b.coat.due = Day{b.coat.start.number + (id == "thicket-ram" ? 24 : 16)};

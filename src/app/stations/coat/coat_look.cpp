@@ -28,7 +28,7 @@ std::string lastOf(const Plan& plan, const std::string& prefix) {
 
 /// How far a place lies along a way of fading.
 double alongFade(const Vec3& p, FadeWay way) {
-  return way == FadeWay::down ? -p.z() : way == FadeWay::back ? -p.y() : std::abs(p.x());
+  return way == FadeWay::down ? -p.y() : way == FadeWay::back ? -p.z() : std::abs(p.x());
 }
 
 /// The mixes of one area, laid on its faces in even steps.

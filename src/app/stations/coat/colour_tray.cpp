@@ -38,6 +38,10 @@ ColourTray::ColourTray(Station& station, const Workplace& place)
       m_far(new QLabel(this)), m_fade(new QComboBox(this)), m_fadeWay(new QComboBox(this)),
       m_readAt(new QDoubleSpinBox(this)), m_fromAfar(new QCheckBox(tr("Look from there"), this)) {
   hide();
+  for (QComboBox* box : {m_offer, m_fade}) {
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(7);
+  }
   addList(station.addGroup(tr("Where the colours go")));
   m_facts = station.addGroup(tr("This area"));
   addFacts(m_facts);
@@ -46,7 +50,7 @@ ColourTray::ColourTray(Station& station, const Workplace& place)
 void ColourTray::addList(TrayGroup* group) {
   m_list->setObjectName(QStringLiteral("colour-list"));
   m_list->setAccessibleName(tr("Colour areas, in the order of painting"));
-  m_list->setFixedHeight(132);
+  m_list->setFixedHeight(104);
   m_none = group->addText(tr("No colours yet: all is painted alike. Give every part one, or add places one by one."));
   group->body()->addWidget(m_list);
   m_all->setObjectName(QStringLiteral("colour-parts"));
@@ -60,6 +64,7 @@ void ColourTray::addList(TrayGroup* group) {
   m_gone->setToolTip(tr("Takes the chosen one away; undo brings it back."));
   row->addWidget(m_offer, 1);
   row->addWidget(m_add);
+  row->addWidget(m_gone);
   group->body()->addLayout(row);
   connect(m_all, &QPushButton::clicked, this, [this] { colourParts(); });
   connect(m_add, &QPushButton::clicked, this, [this] { addArea(); });
@@ -98,16 +103,15 @@ void ColourTray::addFacts(TrayGroup* group) {
   for (const auto& [way, text] :
       {std::pair{"down", tr("downwards")}, {"back", tr("to the back")}, {"outwards", tr("to the sides")}})
     m_fadeWay->addItem(text, QLatin1String(way));
-  group->addRow(tr("Fades to"), m_fade);
-  group->addRow(tr("Way"), m_fadeWay);
+  auto* fading = new QHBoxLayout;
+  fading->addWidget(new QLabel(tr("Fades to"), this));
+  fading->addWidget(m_fade, 1);
+  fading->addWidget(m_fadeWay);
+  group->body()->addLayout(fading);
   group->body()->addWidget(m_hard);
   group->body()->addWidget(m_bears);
   m_words = group->addText({});
   m_words->setObjectName(QStringLiteral("colour-words"));
-  auto* row = new QHBoxLayout;
-  row->addWidget(m_gone);
-  row->addStretch(1);
-  group->body()->addLayout(row);
   m_far->setWordWrap(true);
   m_far->setProperty("quiet", true);
   m_far->setObjectName(QStringLiteral("colour-far"));
@@ -136,9 +140,13 @@ void ColourTray::addFar(TrayGroup* group) {
   m_readAt->setDecimals(1);
   m_fromAfar->setObjectName(QStringLiteral("colour-from-afar"));
   m_fromAfar->setToolTip(tr("Shows what an eye still makes out from there."));
-  group->addRow(tr("Looked at from, m"), m_readAt);
+  auto* row = new QHBoxLayout;
+  row->addWidget(new QLabel(tr("Seen from, m"), this));
+  row->addWidget(m_readAt);
+  row->addStretch(1);
+  row->addWidget(m_fromAfar);
+  group->body()->addLayout(row);
   group->body()->addWidget(m_far);
-  group->body()->addWidget(m_fromAfar);
   connect(m_readAt, &QDoubleSpinBox::valueChanged, this, [this](double metres) {
     m_document.edit(
         tr("Looked at from"), [metres](Build& next) { next.coat.read_at_m = metres; }, QStringLiteral("read-at"));
@@ -307,7 +315,7 @@ void ColourTray::showChosen() {
   m_colour->addItem(tr("Another\u2026"), kNewColour);
   m_colour->setCurrentIndex(m_colour->findData(at->pigment));
   m_fade->clear();
-  m_fade->addItem(tr("nothing: one colour"), 0);
+  m_fade->addItem(tr("nothing"), 0);
   for (const Pigment& p : build.coat.pigments)
     if (p.id != at->pigment) m_fade->addItem(swatch(p.rgb), qs(p.name), p.id);
   m_fade->setCurrentIndex(std::max(0, m_fade->findData(at->fades_to)));

@@ -1,0 +1,68 @@
+#include "core/geom/even.hpp"
+
+#include <CGAL/Polygon_mesh_processing/border.h>
+#include <CGAL/Polygon_mesh_processing/detect_features.h>
+#include <CGAL/Polygon_mesh_processing/remesh.h>
+#include <CGAL/Polygon_mesh_processing/repair_degeneracies.h>
+#include <CGAL/Polygon_mesh_processing/triangulate_hole.h>
+
+#include "core/geom/cgal_mesh.hpp"
+
+namespace awl {
+
+namespace PMP = CGAL::Polygon_mesh_processing;
+namespace params = CGAL::parameters;
+
+Result<Mesh> evened(const Mesh& mesh, const EvenGoal& goal) {
+  CgalSurface surface = surface_of(mesh);
+  PMP::remove_degenerate_faces(surface);
+  if (surface.number_of_faces() == 0) return fail(Errc::degenerate_shape, "Nothing is left of this mesh once evened.");
+  auto sharp = surface.add_property_map<CgalSurface::Edge_index, bool>("e:sharp", false).first;
+  PMP::detect_sharp_edges(surface, goal.sharp_deg, sharp);
+  for (const auto e : surface.edges())
+    if (surface.is_border(e)) sharp[e] = true;
+  // What is to be kept may not be longer than what is asked for, or the rest is made to fit it.
+  std::vector<CgalSurface::Edge_index> kept;
+  for (const auto e : surface.edges())
+    if (sharp[e]) kept.push_back(e);
+  PMP::split_long_edges(kept, 4.0 / 3.0 * goal.edge_mm, surface, params::edge_is_constrained_map(sharp));
+  PMP::isotropic_remeshing(surface.faces(), goal.edge_mm, surface,
+      params::number_of_iterations(static_cast<unsigned>(goal.rounds))
+          .protect_constraints(false)
+          .edge_is_constrained_map(sharp)
+          .relax_constraints(true)
+          .number_of_relaxation_steps(2));
+  PMP::remove_degenerate_faces(surface);
+  surface.collect_garbage();
+  if (surface.number_of_faces() == 0) return fail(Errc::degenerate_shape, "Nothing is left of this mesh once evened.");
+  return plain(surface);
+}
+
+Filled with_holes_filled(const Mesh& mesh, double most_rim_mm) {
+  CgalSurface surface = surface_of(mesh);
+  std::vector<CgalSurface::Halfedge_index> rims;
+  PMP::extract_boundary_cycles(surface, std::back_inserter(rims));
+  Filled filled;
+  for (const auto h : rims) {
+    double round = 0.0;
+    for (const auto e : CGAL::halfedges_around_face(h, surface))
+      round += std::sqrt(CGAL::squared_distance(surface.point(surface.source(e)), surface.point(surface.target(e))));
+    if (round >= most_rim_mm) continue;
+    std::vector<CgalSurface::Face_index> faces;
+    std::vector<CgalSurface::Vertex_index> vertices;
+    PMP::triangulate_and_refine_hole(surface, h, std::back_inserter(faces), std::back_inserter(vertices));
+    if (!faces.empty()) ++filled.holes;
+  }
+  surface.collect_garbage();
+  filled.mesh = filled.holes > 0 ? plain(surface) : mesh;
+  return filled;
+}
+
+Mesh without_slivers(const Mesh& mesh) {
+  CgalSurface surface = surface_of(mesh);
+  PMP::remove_degenerate_faces(surface);
+  surface.collect_garbage();
+  return plain(surface);
+}
+
+}  // namespace awl

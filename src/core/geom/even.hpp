@@ -1,0 +1,31 @@
+#pragma once
+#include "core/base/result.hpp"
+#include "core/geom/mesh.hpp"
+
+namespace awl {
+
+/// What triangles of one size are to keep.
+struct EvenGoal {
+  double edge_mm = 6.0;
+  double sharp_deg = 45.0;  ///< edges that turn by more stay edges; their vertices slide along them
+  int rounds = 4;
+};
+
+/// The same surface in triangles of one size. Borders stay, their vertices slide along them.
+///
+/// Contract: a surface: no edge with three triangles. Errors: degenerate_shape if nothing is left of it.
+/// Source: CGAL's isotropic remeshing (botsch2004).
+Result<Mesh> evened(const Mesh& mesh, const EvenGoal& goal);
+
+/// Holes whose rim is shorter than `most_rim_mm` closed with triangles of the size round them.
+struct Filled {
+  Mesh mesh;
+  int holes = 0;
+};
+/// Contract: as of evened.
+Filled with_holes_filled(const Mesh& mesh, double most_rim_mm);
+
+/// Without triangles that have no area; others keep their places.
+Mesh without_slivers(const Mesh& mesh);
+
+}  // namespace awl
