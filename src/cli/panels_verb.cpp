@@ -12,6 +12,7 @@
 #include "core/io/drawing_file.hpp"
 #include "core/seam/darts.hpp"
 #include "core/seam/draw_cut.hpp"
+#include "core/seam/parting/parted_form.hpp"
 #include "core/seam/suggest.hpp"
 
 namespace awl {
@@ -66,23 +67,40 @@ Draft half_if_mirrored(const Mesh& mesh) {
   return mirror_line(half.mesh).empty() ? draft : half;
 }
 
-/// The way within the tolerance that has the least seam; without one, the one that comes nearest.
-SeamMesh suggested(const Mesh& mesh, const VerbOptions& o) {
+/// Of a gentle mirrored form with an opening, the way within the tolerance that has the least seam; without one, the
+/// one that comes nearest.
+std::optional<SeamMesh> suggested_as_is(const Mesh& mesh, const VerbOptions& o) {
+  constexpr std::size_t kGentleTriangles = 8000;
   const Draft draft = half_if_mirrored(mesh);
+  if (!draft.mirrored || border_loops(mesh).empty() || mesh.triangles.size() > kGentleTriangles) return std::nullopt;
   std::optional<Suggestion> best;
   for (const bool keep_middle : {true, false}) {
     if (!keep_middle && !draft.mirrored) continue;
     SuggestOptions options;
     options.tolerance = o.tolerance, options.thickness_mm = o.thickness_mm, options.keep_middle = keep_middle;
+    options.parts = false;
     const auto way = suggest_panels(draft, options);
-    if (!way && best) continue;
-    const Suggestion one = need(way);
+    if (!way) continue;
+    const Suggestion& one = *way;
     const auto rank = [](const Suggestion& s) { return std::pair(s.meets ? 0.0 : s.worst, s.seam_mm); };
     if (!best || rank(one) < rank(*best)) best = one;
   }
+  if (!best || !best->meets) return std::nullopt;
   Draft cut = draft;
   need(draw_on(cut, best->seams));
   return seams_of(cut);
+}
+
+/// Any other is brought down to what foam can show, and parted by measured strain.
+SeamMesh suggested(const Mesh& mesh, const VerbOptions& o, std::vector<std::string>& said) {
+  if (auto gentle = suggested_as_is(mesh, o)) return std::move(*gentle);
+  AnyMeshOptions options;
+  options.tolerance = o.tolerance;
+  options.thickness_mm = o.thickness_mm;
+  options.slits = o.slits;
+  AnyMesh made = need(part_any_mesh(mesh, options));
+  said.insert(said.end(), made.said.begin(), made.said.end());
+  return std::move(made.form);
 }
 
 /// Darts in every panel beyond the tolerance.
@@ -112,9 +130,10 @@ Result<void> verbPanels(const VerbOptions& o, std::ostream& out) {
           "--tolerance"}};
     std::vector<std::string> said;
     const Mesh mesh = sound_mesh(o, said);
-    SeamMesh seamed = o.suggest ? suggested(mesh, o) : need(draw_cuts(mesh, read_cuts(o.cuts)));
+    SeamMesh seamed = o.suggest ? suggested(mesh, o, said) : need(draw_cuts(mesh, read_cuts(o.cuts)));
     PanelOptions options;
     options.thickness_mm = o.thickness_mm;
+    if (o.suggest) options.least_mm2 = 0.0;  // small panels are told, not given away
     PanelSet set = need(make_panels(seamed, options));
     if (o.darts) set = need(make_panels(darted(set.form, set, o.tolerance), options));
     const double ms = watch.ms();

@@ -307,4 +307,10 @@ TEST_CASE("from afar fine stripes run into one and broad ones do not", "[app][st
   CHECK(contrast(madeOutFrom(stripes(24), 1.0, 20.0)) > 200);
   CHECK(madeOutFrom(stripes(1), 1.0, 2.0) == stripes(1));
   CHECK(apparentScale(1.0, 20.0, 0.25) == Approx(0.12));
+  QImage alone(100, 60, QImage::Format_RGB32);
+  alone.fill(0xffc0c0c0);
+  CHECK(withoutBackground(alone) == alone.rect());
+  for (int x = 40; x < 50; ++x)
+    for (int y = 20; y < 30; ++y) alone.setPixel(x, y, 0xff202020);
+  CHECK(withoutBackground(alone) == QRect(36, 16, 18, 18));
 }

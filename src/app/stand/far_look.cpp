@@ -21,6 +21,18 @@ QImage madeOutFrom(const QImage& picture, double mm_per_pixel, double metres) {
       .scaled(picture.size(), Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
 }
 
+QRect withoutBackground(const QImage& picture) {
+  constexpr int kAlike = 10, kRoom = 4;
+  QRect content;
+  for (int y = 0; y < picture.height(); ++y) {
+    const int plain = qGray(picture.pixel(0, y));
+    for (int x = 1; x < picture.width(); ++x)
+      if (std::abs(qGray(picture.pixel(x, y)) - plain) > kAlike) content = content.united(QRect(x, y, 1, 1));
+  }
+  return content.isEmpty() ? picture.rect()
+                           : content.adjusted(-kRoom, -kRoom, kRoom, kRoom).intersected(picture.rect());
+}
+
 double apparentScale(double mm_per_pixel, double metres, double screen_mm_per_pixel) {
   return mm_per_pixel / screen_mm_per_pixel * kArmMm / (metres * 1000.0);
 }

@@ -167,7 +167,8 @@ void StandView::paintFromAfar(QPainter& painter) {
   painter.drawImage(0, 0, far);
   constexpr double kInchMm = 25.4;
   const double scale = std::min(0.4, apparentScale(mmPerPixel(), m_seenFrom, kInchMm / logicalDpiX()));
-  const QImage small = m_image.scaled(m_image.size() * scale, Qt::KeepAspectRatio, Qt::SmoothTransformation);
+  const QImage whole = m_image.scaled(m_image.size() * scale, Qt::KeepAspectRatio, Qt::SmoothTransformation);
+  const QImage small = whole.copy(withoutBackground(whole));
   const QString words =
       tr("as large as from %1 m").arg(QString::fromStdString(fixed(m_seenFrom, m_seenFrom < 10.0 ? 1 : 0)));
   const double high = painter.fontMetrics().height();

@@ -6,7 +6,9 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/parallel.hpp"
+#include "core/geom/even.hpp"
 #include "core/geom/offset.hpp"
+#include "core/seam/parting/parted_form.hpp"
 
 namespace awl {
 namespace {
@@ -16,7 +18,12 @@ constexpr double kScreenToFinish = 0.62;  // what the finish makes of the strain
 constexpr double kLeastPanelMm2 = 1500.0;
 constexpr int kSmoothing = 12;
 constexpr double kDrawnUnder = 1.8;  // times the strip's reach
-constexpr int kTries = 3;
+constexpr int kTries = 3, kPartingTries = 3;
+constexpr std::size_t kGentleTriangles = 8000;
+constexpr int kFewPanels = 8;  // of the whole: what the grouping makes of a gentle form
+constexpr int kPartedTriangles = 4000;
+constexpr double kPartedMarkerMm = 12.0;
+constexpr int kMostPartedMarkers = 58;
 constexpr double kHopeless = 0.2;  // horns and tubes: their own strips are better
 
 /// Groups faces of a surface so that each group lies flat.
@@ -324,17 +331,116 @@ Outcome outcome_of(const PanelSet& set) {
   return outcome;
 }
 
-}  // namespace
-
-Result<PanelSet> panels_with(
-    Draft draft, const std::vector<DrawnSeam>& seams, const PanelOptions& options, const Progress& progress) {
-  if (auto drawn = draw_on(draft, seams); !drawn) return fail(drawn);
-  return make_panels(seams_of(draft), options, progress);
+PanelOptions flat_options(const SuggestOptions& options, bool match_seams) {
+  PanelOptions flat;
+  flat.thickness_mm = options.thickness_mm, flat.form_is_outside = options.outside;
+  flat.match_seams = match_seams;
+  return flat;
 }
 
-Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& options, const Progress& progress) {
-  Draft draft = plain;
-  draft.seams.clear(), draft.seam_names.clear();
+/// What is told is what comes out: joined to their neighbours panels may give a little more.
+Result<Suggestion> told(Suggestion best, const Draft& draft, const SuggestOptions& options, const Strips& strips,
+    const Progress& progress) {
+  const PanelOptions flat = flat_options(options, true);
+  const auto joined = panels_with(draft, best.seams, flat, progress);
+  if (!joined) return fail(joined);
+  const Outcome outcome = outcome_of(*joined);
+  for (const auto& [edge, id] : joined->form.seam_of) {
+    const Vec3 &a = joined->form.mesh.vertices[edge.first], &b = joined->form.mesh.vertices[edge.second];
+    if (!strips.hides(0.5 * (a + b))) best.seen_mm += (a - b).norm();
+  }
+  best.seam_mm = outcome.seam_mm, best.worst = outcome.worst, best.meets = outcome.worst <= options.tolerance;
+  return best;
+}
+
+/// A cut of a parted surface as a drawn seam: its points at even distances.
+DrawnSeam as_seam(const PartedLine& line, const Nearest& surface, const Places& places, int number) {
+  DrawnSeam seam;
+  seam.id = number, seam.name = "seam " + std::to_string(number), seam.inked = true, seam.closed = line.closed;
+  std::vector<Vec3> way = line.points;
+  if (line.closed) way.push_back(way.front());
+  std::vector<double> along{0.0};
+  for (std::size_t i = 1; i < way.size(); ++i) along.push_back(along.back() + (way[i] - way[i - 1]).norm());
+  const int count =
+      std::clamp(static_cast<int>(std::round(along.back() / kPartedMarkerMm)), line.closed ? 4 : 1, kMostPartedMarkers);
+  std::size_t at = 1;
+  for (int k = 0; k <= count - (line.closed ? 1 : 0); ++k) {
+    const double s = along.back() * k / count;
+    while (at + 1 < way.size() && along[at] < s) ++at;
+    const double t = std::clamp((s - along[at - 1]) / std::max(1e-9, along[at] - along[at - 1]), 0.0, 1.0);
+    const Vec3 p = (1.0 - t) * way[at - 1] + t * way[at];
+    seam.points.push_back(places.at_home(surface.to(p).point));
+  }
+  return seam;
+}
+
+/// The draft's surface as it is parted: about four thousand even triangles.
+Result<Mesh> even_surface(const Draft& draft) {
+  const double wanted = draft.mirrored ? 0.5 * kPartedTriangles : kPartedTriangles;
+  const auto have = static_cast<double>(draft.mesh.triangles.size());
+  if (have > 0.6 * wanted && have < 1.8 * wanted && smallest_angle_deg(draft.mesh) > 8.0) return draft.mesh;
+  EvenGoal goal;
+  goal.edge_mm = std::clamp(std::sqrt(4.0 * area_mm2(draft.mesh) / (std::sqrt(3.0) * wanted)), 2.0, 20.0);
+  auto even = evened(draft.mesh, goal);
+  if (!even) return even;
+  if (draft.mirrored) {
+    const Topology topo = topology_of(*even);
+    for (const auto& e : topo.edges)
+      for (const int v : {e.a, e.b})
+        if (e.right < 0 && std::abs(even->vertices[v].x()) < 1e-3) even->vertices[v].x() = 0.0;
+  }
+  return even;
+}
+
+/// By measured strain, on any form; drawn into it, and measured there.
+Result<Suggestion> by_parting(const Draft& draft, const SuggestOptions& options, const Progress& progress) {
+  const Places places(draft.mesh, draft.home);
+  const Nearest surface(draft.mesh);
+  const Strips strips(places, options.strips, draft.mirrored);
+  const auto even = even_surface(draft);
+  if (!even) return fail(even);
+  const SheetMiddle sheet(*even, (options.outside ? -0.5 : 0.5) * options.thickness_mm, draft.mirrored);
+  Suggestion best;
+  parting::PartingOptions parting;
+  parting.tolerance = options.tolerance;
+  parting.slits = options.slits;
+  parting.sews = options.keep_middle;
+  std::function<double(const Vec3&)> weight;
+  if (!strips.empty()) weight = [&](const Vec3& p) { return strips.weight(p); };
+  for (int round = 0; round < kPartingTries; ++round) {
+    const auto span = progress.span(0.97 * round / kPartingTries, 0.97 * (round + 1.0) / kPartingTries);
+    auto work = parting::part_surface(sheet.middle(), draft.mirrored, weight, parting, span.span(0.0, 0.8));
+    if (!work) return fail(work);
+    Suggestion next;
+    work = sheet.laid_on(std::move(*work), parting);
+    if (!work) return fail(work);
+    for (const PartedLine& line : lines_of(*work)) {
+      if (line.in_plane) continue;
+      next.seams.push_back(as_seam(line, surface, places, static_cast<int>(next.seams.size()) + 1));
+    }
+    if (draft.mirrored && !options.keep_middle)
+      for (DrawnSeam& s : middle_seams(draft)) next.seams.push_back(std::move(s));
+    auto set = panels_with(draft, next.seams, flat_options(options, false), span.span(0.8, 1.0));
+    if (!set && set.error().code == Errc::cancelled) return fail(set);
+    if (set) {
+      const Outcome outcome = outcome_of(*set);
+      next.panels = outcome.panels, next.seam_mm = outcome.seam_mm, next.worst = outcome.worst;
+      next.meets = outcome.worst <= options.tolerance;
+      if (best.panels == 0 || next.worst < best.worst) best = next;
+      if (best.meets) break;
+      parting.tolerance *= std::clamp(0.95 * options.tolerance / outcome.worst, 0.6, 0.95);
+    } else {
+      ++parting.seed;
+    }
+  }
+  if (best.panels == 0)
+    return fail(Errc::no_solution,
+        "No way was found to cut this form so that it lies flat; keep the strips and bands it brings itself, or draw a "
+        "seam that opens it and try again.");
+  return told(std::move(best), draft, options, strips, progress.span(0.97, 1.0));
+}
+
+Result<Suggestion> by_normals(const Draft& draft, const SuggestOptions& options, const Progress& progress) {
   const double half_mm = (options.outside ? -0.5 : 0.5) * options.thickness_mm;
   const Mesh middle =
       half_mm != 0.0 ? sheet_offset(draft.mesh, std::vector<double>(draft.mesh.vertices.size(), half_mm)) : draft.mesh;
@@ -345,9 +451,7 @@ Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& opti
   const Places places(draft.mesh, draft.home);
   const Nearest surface(draft.mesh);
   const Strips strips(places, options.strips, draft.mirrored);
-  PanelOptions flat;
-  flat.thickness_mm = options.thickness_mm, flat.form_is_outside = options.outside;
-  flat.match_seams = false;
+  const PanelOptions flat = flat_options(options, false);
   Suggestion best;
   double tolerance = options.tolerance;
   for (int round = 0; round < kTries; ++round) {
@@ -377,17 +481,32 @@ Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& opti
     return fail(Errc::no_solution,
         "No way was found to cut this form so that it lies flat; keep the strips and bands it brings itself, or draw a "
         "seam that opens it and try again.");
-  // What is told is what comes out: joined to their neighbours panels may give a little more.
-  flat.match_seams = true;
-  const auto joined = panels_with(draft, best.seams, flat, progress.span(0.97, 1.0));
-  if (!joined) return fail(joined);
-  const Outcome outcome = outcome_of(*joined);
-  for (const auto& [edge, id] : joined->form.seam_of) {
-    const Vec3 &a = joined->form.mesh.vertices[edge.first], &b = joined->form.mesh.vertices[edge.second];
-    if (!strips.hides(0.5 * (a + b))) best.seen_mm += (a - b).norm();
-  }
-  best.seam_mm = outcome.seam_mm, best.worst = outcome.worst, best.meets = outcome.worst <= options.tolerance;
-  return best;
+  return told(std::move(best), draft, options, strips, progress.span(0.97, 1.0));
+}
+
+}  // namespace
+
+Result<PanelSet> panels_with(
+    Draft draft, const std::vector<DrawnSeam>& seams, const PanelOptions& options, const Progress& progress) {
+  if (auto drawn = draw_on(draft, seams); !drawn) return fail(drawn);
+  return make_panels(seams_of(draft), options, progress);
+}
+
+Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& options, const Progress& progress) {
+  Draft draft = plain;
+  draft.seams.clear(), draft.seam_names.clear();
+  const bool gentle = draft.mirrored && draft.mesh.triangles.size() <= kGentleTriangles;
+  std::optional<Result<Suggestion>> grouped;
+  if (gentle) grouped = by_normals(draft, options, progress.span(0.0, 0.4));
+  if (grouped && *grouped && (*grouped)->meets && (*grouped)->panels <= kFewPanels) return *grouped;
+  if (grouped && !*grouped && grouped->error().code == Errc::cancelled) return *grouped;
+  if (gentle && !options.parts) return *grouped;
+  auto parted = by_parting(draft, options, progress.span(gentle ? 0.4 : 0.0, 1.0));
+  if (!grouped || !*grouped) return parted;
+  if (!parted && parted.error().code != Errc::cancelled) return *grouped;
+  if (!parted) return parted;
+  const auto rank = [](const Suggestion& s) { return std::tuple(s.meets ? 0.0 : s.worst, s.panels, s.seam_mm); };
+  return rank(*parted) < rank(**grouped) ? parted : *grouped;
 }
 
 }  // namespace awl

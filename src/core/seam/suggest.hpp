@@ -13,6 +13,8 @@ struct SuggestOptions {
   bool keep_middle = true;             ///< of a mirrored form: panels may lie across the middle line
   std::vector<DrawnSeam> strips = {};  ///< where seams hide and where they would show; lines that cut are ignored
   int most_panels = 16;                ///< of the half, or of the whole if it is not mirrored
+  bool slits = false;                  ///< darts may be left where that saves a panel; of parted forms
+  bool parts = true;                   ///< not by normals alone
 };
 
 /// Lines that would cut a form into panels that lie flat, and what that costs.
@@ -25,12 +27,12 @@ struct Suggestion {
   bool meets = false;            ///< worst is within the tolerance
 };
 
-/// Suggests panels for a draft without seams: faces are grouped by their normals, a group that would not lie flat is
-/// parted, neighbours that lie flat together are joined, the borders between them smoothed and drawn into the form
-/// anew, and what comes out is measured.
+/// Suggests panels for a draft without seams. Gentle mirrored forms are grouped by their normals: a group that would
+/// not lie flat is parted, neighbours that lie flat together are joined. Others, and those of which that makes many
+/// panels, are parted by measured strain (seam/parting). The borders are drawn into the form anew, and what comes out
+/// is measured.
 ///
-/// Good on smooth forms; of detailed sculptures the maker knows better where to cut.
-/// Source: docs/formulas/flattening.md, "suggested panels" (after cohensteiner2004).
+/// Source: docs/formulas/flattening.md, "suggested panels" (after cohensteiner2004); docs/formulas/parting.md.
 /// Errors: cancelled; no_solution if the form comes apart in no way that lies flat.
 Result<Suggestion> suggest_panels(const Draft& draft, const SuggestOptions& options, const Progress& progress = {});
 

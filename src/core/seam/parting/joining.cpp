@@ -13,6 +13,7 @@ constexpr double kCrumbMm2 = 400.0;
 constexpr std::size_t kTriedArcs = 2;
 constexpr int kJoinSteps = 6;
 constexpr double kLeastSlitMm = 20.0;
+constexpr std::size_t kTriedAtOnce = 4;
 
 std::vector<int> faces_of(const Patchwork& work, const Arc& arc) {
   std::vector<int> faces = work.patches.at(arc.one).faces;
@@ -155,27 +156,35 @@ bool Joiner::run_by_finish(Patchwork& work, double tolerance, bool slits, const 
       }
     }
     std::stable_sort(offers.begin(), offers.end(), [](const Offer& x, const Offer& y) { return x.rank < y.rank; });
-    for (const Offer& offer : offers) {
-      if (refused.count(key_of(offer.arc)) != 0) continue;
+    // So many at a time, and the first in rank that lies well: the same whatever the cores.
+    std::erase_if(offers, [&](const Offer& o) { return refused.count(key_of(o.arc)) != 0; });
+    for (std::size_t from = 0; from < offers.size() && !any; from += kTriedAtOnce) {
       if (!progress.keep_going(0.5)) return false;
-      const LocalCopy copy = joined_copy(work, offer.arc);
-      auto at = known_.find(key_of(offer.arc));
-      const Judged rigid = at != known_.end() ? at->second : judge_rigid(copy, limit);
-      known_[key_of(offer.arc)] = rigid;
-      const double most = (smaller_mm2(work, offer.arc) < kCrumbMm2 ? 4.0 : 2.0) * limit;
-      Judged finish;
-      if (rigid.rigid < most) finish = judge_finish(copy, kJoinSteps);
-      if (finish.bad || finish.rigid > tolerance) {
-        refused.insert(key_of(offer.arc));
-        continue;
+      const std::size_t count = std::min(kTriedAtOnce, offers.size() - from);
+      std::vector<Judged> rigid(count), finish(count);
+      parallel_for(static_cast<int>(count), [&](int i) {
+        const auto k = static_cast<std::size_t>(i);
+        const Arc& arc = offers[from + k].arc;
+        const LocalCopy copy = joined_copy(work, arc);
+        const auto at = known_.find(key_of(arc));
+        rigid[k] = at != known_.end() ? at->second : judge_rigid(copy, limit);
+        const double most = (smaller_mm2(work, arc) < kCrumbMm2 ? 4.0 : 1.5) * limit;
+        if (rigid[k].rigid < most) finish[k] = judge_finish(copy, kJoinSteps);
+      });
+      for (std::size_t k = 0; k < count; ++k) {
+        const Arc& arc = offers[from + k].arc;
+        known_[key_of(arc)] = rigid[k];
+        if (finish[k].bad || finish[k].rigid > tolerance) {
+          refused.insert(key_of(arc));
+          continue;
+        }
+        Patch& p = work.patches.at(work.join(Arc(arc)));
+        p.rigid = rigid[k].rigid;
+        p.finish = finish[k].rigid;
+        p.bad = false;
+        any = true;
+        break;
       }
-      const int made = work.join(offer.arc);
-      Patch& p = work.patches.at(made);
-      p.rigid = rigid.rigid;
-      p.finish = finish.rigid;
-      p.bad = false;
-      any = true;
-      break;
     }
   }
   return true;

@@ -39,14 +39,32 @@ class Parter {
       if (!progress_.keep_going(0.25 + 0.5 * round / options_.rounds)) return stopped();
       search();
     }
+    return settle(0.75);
+  }
+
+  /// Opens what is over, joins what the finish allows, and measures to the end.
+  Result<Patchwork> settle(double from) {
     for (int round = 0; round < kLastRounds; ++round) {
-      if (!progress_.keep_going(0.75 + 0.08 * round)) return stopped();
+      if (!progress_.keep_going(from + (1.0 - from) * round / kLastRounds)) return stopped();
       open_all();
-      if (!joiner_.run_by_finish(work_, options_.tolerance, options_.slits, progress_.span(0.8, 0.9))) return stopped();
+      if (!joiner_.run_by_finish(work_, options_.tolerance, options_.slits, progress_.span(from, 1.0)))
+        return stopped();
       finish(ids(), kFullSteps);
       if (worst_of(work_) <= options_.tolerance) break;
     }
     return std::move(work_);
+  }
+
+  Result<Patchwork> again() {
+    // New numbers: what was found of the old ones was of other places.
+    for (const int id : ids()) {
+      auto faces = work_.patches.at(id).faces;
+      work_.patches.erase(id);
+      work_.set_patch(std::move(faces));
+    }
+    joiner_.measure(work_, ids(), limit_);
+    finish(ids(), kFullSteps);
+    return settle(0.1);
   }
 
  private:
@@ -202,6 +220,13 @@ class Parter {
 
 }  // namespace
 
+Result<Patchwork> settled(Patchwork work, const PartingOptions& options, const Progress& progress) {
+  std::vector<int> all(work.mesh.vertices.size());
+  for (std::size_t v = 0; v < all.size(); ++v) all[v] = static_cast<int>(v);
+  work.moved(all);
+  return Parter(options, std::move(work), progress).again();
+}
+
 double worst_of(const Patchwork& work) {
   double worst = 0.0;
   for (const auto& [id, p] : work.patches) worst = std::max(worst, strain_of(p));
@@ -211,7 +236,9 @@ double worst_of(const Patchwork& work) {
 Result<Patchwork> part_surface(Mesh surface, bool mirrored, const std::function<double(const Vec3&)>& weight,
     const PartingOptions& options, const Progress& progress) {
   if (surface.triangles.empty()) return fail(Errc::empty_input, "There is no surface to part.");
-  return Parter(options, Patchwork(std::move(surface), mirrored, weight), progress).run();
+  Patchwork work(std::move(surface), mirrored, weight);
+  work.sews = options.sews;
+  return Parter(options, std::move(work), progress).run();
 }
 
 }  // namespace awl::parting

@@ -8,8 +8,9 @@ namespace awl::parting {
 struct PartingOptions {
   double tolerance = 0.06;  ///< p99 strain every panel should stay below
   int seeds = 90;           ///< of a whole form; half as many of a half
-  int rounds = 16;          ///< of the search; counted, so that the same comes out twice
+  int rounds = 10;          ///< of the search; counted, so that the same comes out twice
   bool slits = true;        ///< darts may be left where that saves a panel
+  bool sews = true;         ///< of a half: panels may lie across its mirror line
   std::uint64_t seed = 1;
 };
 
@@ -22,6 +23,10 @@ struct PartingOptions {
 /// patch cannot be laid flat. Source: docs/formulas/parting.md. Cost: 3 to 10 s on 4,000 triangles.
 Result<Patchwork> part_surface(Mesh surface, bool mirrored, const std::function<double(const Vec3&)>& weight,
     const PartingOptions& options, const Progress& progress = {});
+
+/// Measures a patchwork anew whose vertices were moved, opens what is over and joins what may be; no vertex moves.
+/// Errors: cancelled.
+Result<Patchwork> settled(Patchwork work, const PartingOptions& options, const Progress& progress = {});
 
 /// The worst strain of any panel; 1 where one turns over or crosses itself.
 double worst_of(const Patchwork& work);

@@ -225,9 +225,9 @@ std::set<std::pair<int, int>> Patchwork::neighbours() const {
   for (std::size_t e = 0; e < topo.edges.size(); ++e) {
     const auto& edge = topo.edges[e];
     if (!cut[e]) continue;
-    if (mirror[e])
-      pairs.insert({0, patch_of[edge.left]});
-    else if (edge.right >= 0 && patch_of[edge.left] != patch_of[edge.right])
+    if (mirror[e]) {
+      if (sews) pairs.insert({0, patch_of[edge.left]});
+    } else if (edge.right >= 0 && patch_of[edge.left] != patch_of[edge.right])
       pairs.insert(edge_of(patch_of[edge.left], patch_of[edge.right]));
   }
   return pairs;

@@ -48,6 +48,7 @@ class Patchwork {
   std::vector<char> mirror;   ///< by edge: lies in x = 0 on the border of a half
   std::vector<int> patch_of;  ///< by triangle
   std::map<int, Patch> patches;
+  bool sews = true;  ///< of a half: panels may lie across its mirror line
 
   bool is_half() const { return half_; }
   /// Numbers are never used twice, also not by copies: what was found of a number stays true.

@@ -1,0 +1,252 @@
+#include "core/seam/parting/parted_form.hpp"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+#include "core/form/foam_shape.hpp"
+#include "core/geom/even.hpp"
+#include "core/geom/mirror_plane.hpp"
+#include "core/geom/offset.hpp"
+#include "core/seam/panels.hpp"
+#include "core/seam/parting/opening.hpp"
+
+namespace awl {
+namespace {
+
+using parting::Patchwork;
+
+// Workshop values.
+constexpr double kMirrorShare = 0.006, kMirrorThickness = 0.15;  // of the size; of the sheet
+constexpr double kTooSmallMm2 = 400.0;
+constexpr int kTriangles = 4000;
+constexpr int kJoinedRounds = 3;
+constexpr double kJoinedOver = 1.08, kOpenedTo = 0.8, kAloneShare = 0.97;  // of the tolerance
+
+/// The x >= 0 half, evened, its border in x = 0; empty if the plane does not cut it cleanly.
+Mesh half_of(const Mesh& whole) {
+  Draft draft;
+  draft.mesh = whole;
+  trim(draft, [](const Vec3& p) { return p.x(); });
+  drop_unused(draft);
+  constexpr double kInPlaneMm = 1e-6;
+  const auto settled = [](Mesh mesh) {
+    const Topology topo = topology_of(mesh);
+    for (const auto& e : topo.edges)
+      if (e.right < 0)
+        for (const int v : {e.a, e.b})
+          if (std::abs(mesh.vertices[v].x()) < 1e-3) mesh.vertices[v].x() = 0.0;
+    return mesh;
+  };
+  for (Vec3& p : draft.mesh.vertices)
+    if (std::abs(p.x()) < kInPlaneMm) p.x() = 0.0;
+  EvenGoal goal;
+  goal.edge_mm = std::clamp(std::sqrt(4.0 * area_mm2(draft.mesh) / (std::sqrt(3.0) * 0.5 * kTriangles)), 2.0, 20.0);
+  goal.rounds = 3;
+  auto even = evened(draft.mesh, goal);
+  if (!even) return {};
+  Mesh half = settled(std::move(*even));
+  for (const Vec3& p : half.vertices)
+    if (p.x() < -0.5) return {};
+  for (Vec3& p : half.vertices) p.x() = std::max(p.x(), 0.0);
+  return mirror_line(half).empty() ? Mesh{} : half;
+}
+
+double cost_of(const Patchwork& work, double tolerance) {
+  const double over = std::max(0.0, parting::worst_of(work) / tolerance - 1.1);
+  return work.panels() + work.seam_mm() / std::sqrt(std::max(1.0, work.whole_area())) + 20.0 * over;
+}
+
+/// Joined to their neighbours, with sides as long as each other, panels give more than alone: those that then give too
+/// much are opened. Answers whether any was.
+bool open_joined(Patchwork& work, const Mesh& middle, const AnyMeshOptions& options) {
+  PanelOptions flat;
+  flat.thickness_mm = options.thickness_mm;
+  flat.form_is_outside = options.outside;
+  flat.least_mm2 = 0.0;
+  const auto set = make_panels(seams_of(work), flat);
+  if (!set) return false;
+  std::map<int, double> strain;
+  for (const Panel& p : set->panels)
+    for (const int f : p.faces)
+      if (f < static_cast<int>(work.patch_of.size())) {
+        double& worst = strain[work.patch_of[static_cast<std::size_t>(f)]];
+        worst = std::max(worst, p.overlaps || p.flipped > 0 ? 1.0 : p.strain.p99);
+      }
+  const auto places = work.mesh.vertices;
+  work.mesh.vertices = middle.vertices;
+  bool any = false;
+  for (const auto& [id, worst] : strain)
+    if (worst > kJoinedOver * options.tolerance)
+      any = !parting::open_hot(work, id, kOpenedTo * options.tolerance, options.slits).empty() || any;
+  work.mesh.vertices = places;
+  return any;
+}
+
+void tell_small(const Patchwork& work, std::vector<std::string>& said) {
+  int small = 0;
+  Vec3 at = Vec3::Zero();
+  for (const auto& [id, p] : work.patches)
+    if ((p.sewn ? 2.0 : 1.0) * p.area_mm2 < kTooSmallMm2) {
+      const Tri& t = work.mesh.triangles[static_cast<std::size_t>(p.faces.front())];
+      if (small++ == 0) at = work.mesh.vertices[static_cast<std::size_t>(t[0])];
+    }
+  if (small == 0) return;
+  said.push_back((small == 1 ? "One panel is" : std::to_string(small) + " panels are") +
+      " smaller than 4 cm\u00b2, too small for foam of this sheet; the first lies at (" + fixed(at.x(), 0) + ", " +
+      fixed(at.y(), 0) + ", " + fixed(at.z(), 0) + "). Carve it of a solid piece.");
+}
+
+}  // namespace
+
+namespace {
+
+Mesh middle_of(const Mesh& surface, double off_mm, bool mirrored) {
+  if (off_mm == 0.0) return surface;
+  Mesh middle = sheet_offset(surface, std::vector<double>(surface.vertices.size(), off_mm));
+  for (std::size_t v = 0; mirrored && v < middle.vertices.size(); ++v) {
+    double& x = middle.vertices[v].x();
+    x = surface.vertices[v].x() == 0.0 ? 0.0 : std::max(x, 0.0);
+  }
+  return middle;
+}
+
+}  // namespace
+
+SheetMiddle::SheetMiddle(Mesh surface, double off_mm, bool mirrored)
+    : off_mm_(off_mm), surface_(std::move(surface)), middle_(middle_of(surface_, off_mm, mirrored)), near_(middle_),
+      mirrored_(mirrored) {}
+
+Result<Patchwork> SheetMiddle::laid_on(
+    Patchwork work, const parting::PartingOptions& options, const Progress& progress) const {
+  Mesh surface{on_surface(work.mesh.vertices), work.mesh.triangles};
+  work.mesh.vertices = middle_of(surface, off_mm_, mirrored_).vertices;
+  auto done = parting::settled(std::move(work), options, progress);
+  if (done) done->mesh.vertices = std::move(surface.vertices);
+  return done;
+}
+
+std::vector<Vec3> SheetMiddle::on_surface(const std::vector<Vec3>& places) const {
+  std::vector<Vec3> back;
+  back.reserve(places.size());
+  for (const Vec3& p : places) {
+    back.push_back(value_at(near_.to(p), middle_, surface_.vertices));
+    if (mirrored_ && p.x() == 0.0) back.back().x() = 0.0;
+  }
+  return back;
+}
+
+std::vector<PartedLine> lines_of(const Patchwork& work) {
+  const auto wanted = [&](std::size_t e) { return work.cut[e] && !work.is_free_border(static_cast<int>(e)); };
+  std::map<int, std::vector<int>> round;  // vertex to its cut edges
+  std::set<int> ends;
+  for (std::size_t e = 0; e < work.topo.edges.size(); ++e) {
+    const auto& edge = work.topo.edges[e];
+    for (const int v : {edge.a, edge.b}) {
+      if (wanted(e)) round[v].push_back(static_cast<int>(e));
+      if (work.is_free_border(static_cast<int>(e))) ends.insert(v);
+    }
+  }
+  const auto is_end = [&](int v) {
+    const auto& edges = round.at(v);
+    return edges.size() != 2 || ends.count(v) != 0 ||
+        work.mirror[static_cast<std::size_t>(edges[0])] != work.mirror[static_cast<std::size_t>(edges[1])];
+  };
+  std::set<int> used;
+  std::vector<PartedLine> lines;
+  const auto follow = [&](int from, int first) {
+    PartedLine line;
+    line.in_plane = work.mirror[static_cast<std::size_t>(first)] != 0;
+    line.points.push_back(work.mesh.vertices[static_cast<std::size_t>(from)]);
+    int v = from, e = first;
+    while (used.insert(e).second) {
+      const auto& edge = work.topo.edges[static_cast<std::size_t>(e)];
+      v = edge.a == v ? edge.b : edge.a;
+      line.points.push_back(work.mesh.vertices[static_cast<std::size_t>(v)]);
+      if (v == from || is_end(v)) break;
+      const auto& on = round.at(v);
+      e = on[0] == e ? on[1] : on[0];
+    }
+    line.closed = v == from && line.points.size() > 3;
+    if (line.closed) line.points.pop_back();
+    lines.push_back(std::move(line));
+  };
+  for (const bool rings : {false, true})
+    for (const auto& [v, edges] : round)
+      if (rings || is_end(v))
+        for (const int e : edges)
+          if (used.count(e) == 0) follow(v, e);
+  return lines;
+}
+
+SeamMesh seams_of(const Patchwork& work) {
+  Draft draft;
+  draft.mesh = work.mesh;
+  draft.mirrored = work.is_half();
+  std::map<std::pair<int, int>, int> name_of;  // patches on both sides to a seam
+  for (std::size_t e = 0; e < work.topo.edges.size(); ++e) {
+    const auto& edge = work.topo.edges[e];
+    if (!work.cut[e] || work.is_free_border(static_cast<int>(e))) continue;
+    const int left = work.patch_of[static_cast<std::size_t>(edge.left)];
+    const int right = edge.right >= 0 ? work.patch_of[static_cast<std::size_t>(edge.right)] : left;
+    const auto [at, fresh] = name_of.try_emplace(edge_of(left, right), 0);
+    if (fresh)
+      at->second = draft.seam(left == right && edge.right >= 0 ? "dart " + std::to_string(name_of.size())
+                                                               : "seam " + std::to_string(name_of.size()));
+    draft.seams[edge_of(edge.a, edge.b)] = at->second;
+  }
+  return seams_of(draft);
+}
+
+Result<AnyMesh> part_any_mesh(const Mesh& mesh, const AnyMeshOptions& options, const Progress& progress) {
+  FoamShapeOptions shaping;
+  shaping.thickness_mm = options.thickness_mm;
+  shaping.triangles = kTriangles;
+  auto shape = foam_shape(mesh, shaping, progress.span(0.0, 0.1));
+  if (!shape) return fail(shape);
+  AnyMesh made;
+  made.said = shape->words();
+  const double size = box_of(shape->mesh.vertices).size().maxCoeff();
+  std::vector<std::pair<Mesh, bool>> ways{{shape->mesh, false}};
+  if (options.mirror) {
+    const double within = std::max(kMirrorShare * size, kMirrorThickness * options.thickness_mm);
+    if (const auto plane = mirror_plane_of(shape->mesh, within)) {
+      const bool upright = std::abs(plane->normal.x()) > 1.0 - 1e-6 && std::abs(plane->d) < 0.5;
+      const Mesh turned = upright ? shape->mesh : with_plane_upright(shape->mesh, *plane);
+      if (Mesh half = half_of(turned); !half.triangles.empty()) {
+        ways.insert(ways.begin(), {std::move(half), true});
+        made.turned = !upright;
+      }
+    }
+  }
+  // The mirrored way where it costs nothing: both sides alike are cut from one template turned over.
+  const double off_mm = (options.outside ? -0.5 : 0.5) * options.thickness_mm;
+  std::optional<Patchwork> best;
+  double least = 0.0;
+  for (std::size_t k = 0; k < ways.size(); ++k) {
+    if (best && (!best->is_half() || parting::worst_of(*best) <= 1.1 * options.tolerance)) break;
+    parting::PartingOptions parting;
+    parting.tolerance = kAloneShare * options.tolerance;
+    parting.slits = options.slits;
+    const double from = 0.1 + 0.9 * static_cast<double>(k) / static_cast<double>(ways.size());
+    const SheetMiddle sheet(ways[k].first, off_mm, ways[k].second);
+    auto work = parting::part_surface(sheet.middle(), ways[k].second, {}, parting,
+        progress.span(from, from + 0.9 / static_cast<double>(ways.size())));
+    if (!work) return fail(work);
+    work = sheet.laid_on(std::move(*work), parting);
+    if (!work) return fail(work);
+    const double cost = cost_of(*work, options.tolerance);
+    if (!best || cost < least) best = std::move(*work), least = cost;
+  }
+  if (!best->is_half()) made.turned = false;
+  if (made.turned) made.said.push_back("It is its own mirror image, and was turned so that its middle lies in x = 0.");
+  const Mesh middle = SheetMiddle(best->mesh, off_mm, best->is_half()).middle();
+  for (int round = 0; round < kJoinedRounds && open_joined(*best, middle, options); ++round) {
+  }
+  made.worst = parting::worst_of(*best);
+  tell_small(*best, made.said);
+  made.form = seams_of(*best);
+  return made;
+}
+
+}  // namespace awl

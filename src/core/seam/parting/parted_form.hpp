@@ -1,0 +1,59 @@
+#pragma once
+#include "core/geom/nearest.hpp"
+#include "core/seam/parting/parting.hpp"
+#include "core/seam/seam_mesh.hpp"
+
+namespace awl {
+
+/// A cut of a parted surface, from corner to corner of panels, or round.
+struct PartedLine {
+  std::vector<Vec3> points;
+  bool closed = false;
+  bool in_plane = false;  ///< of a half: lies in x = 0
+};
+std::vector<PartedLine> lines_of(const parting::Patchwork& work);
+
+/// A surface and the middle of the sheet that lies on it: what is parted, since it is what is laid flat.
+class SheetMiddle {
+ public:
+  /// `off_mm`: from the surface to the middle, outwards. `mirrored`: what lies in x = 0 stays there.
+  SheetMiddle(Mesh surface, double off_mm, bool mirrored);
+  const Mesh& middle() const { return middle_; }
+  /// Places of the middle brought back to the surface.
+  std::vector<Vec3> on_surface(const std::vector<Vec3>& places) const;
+  /// A patchwork of the middle, settled on the middle of the surface its vertices lie on by now, and brought there.
+  /// Errors: cancelled.
+  Result<parting::Patchwork> laid_on(
+      parting::Patchwork work, const parting::PartingOptions& options, const Progress& progress = {}) const;
+
+ private:
+  double off_mm_;
+  Mesh surface_, middle_;
+  Nearest near_;
+  bool mirrored_;
+};
+
+/// A parted surface as a whole form with seams.
+SeamMesh seams_of(const parting::Patchwork& work);
+
+struct AnyMeshOptions {
+  double tolerance = 0.06;
+  double thickness_mm = 5.0;  ///< of the sheet: what is finer is rounded off
+  bool outside = false;       ///< the mesh is the sheet's outer face, else its inner one
+  bool slits = true;
+  bool mirror = true;  ///< looked for; where there is a plane both sides are cut alike
+};
+
+/// Any mended mesh brought down to what foam can show, and cut into few panels.
+struct AnyMesh {
+  SeamMesh form;
+  double worst = 0.0;             ///< p99 strain of the worst panel, as it was parted
+  bool turned = false;            ///< its mirror plane was laid into x = 0
+  std::vector<std::string> said;  ///< what was done, and what foam cannot show, in sentences
+};
+
+/// Contract: mended. Errors: degenerate_shape; cancelled; no_solution. Source: docs/formulas/parting.md.
+/// Cost: 4 to 15 s.
+Result<AnyMesh> part_any_mesh(const Mesh& mesh, const AnyMeshOptions& options, const Progress& progress = {});
+
+}  // namespace awl
