@@ -267,6 +267,20 @@ Result<PartForm> FormShop::cover(const std::vector<Part>& stack, const WornHead&
   return made;
 }
 
+Result<std::shared_ptr<const FoamShape>> FormShop::shaped(const ImportSpec& spec, const Progress& progress) {
+  const double to_mm = spec.to_mm * spec.scale;
+  return shapes_.get({spec.mesh, to_mm, spec.foam_mm}, [&]() -> Result<FoamShape> {
+    Mesh mesh = *spec.mesh;
+    for (Vec3& p : mesh.vertices) p *= to_mm;
+    FoamShapeOptions options;
+    options.thickness_mm = spec.foam_mm;
+    auto shape = foam_shape(mesh, options, progress);
+    if (shape)
+      for (Vec3& p : shape->mesh.vertices) p /= to_mm;
+    return shape;
+  });
+}
+
 Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm,
     double foam_mm, const Progress& progress) {
   const Part& part = stack.back();
@@ -275,12 +289,22 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
   const auto site = site_of(stack, worn, arm, foam_mm);
   if (!site) return fail(site);
   PartForm form;
+  std::vector<Remark> shown;
   const auto draft = [&]() -> Result<Draft> {
     if (const auto* s = std::get_if<SweepSpec>(&part.shape)) return draft_sweep(*s, *site);
     if (const auto* s = std::get_if<TongueSpec>(&part.shape)) return draft_tongue(*s, *site);
     if (const auto* s = std::get_if<PlateSpec>(&part.shape)) return draft_plate(*s, *site, face_maker(worn));
     if (const auto* s = std::get_if<LimbSpec>(&part.shape)) return draft_limb(*s, arm, *worn.head);
-    if (const auto* s = std::get_if<ImportSpec>(&part.shape)) return draft_import(*s, *site);
+    if (const auto* s = std::get_if<ImportSpec>(&part.shape)) {
+      if (s->foam_mm <= 0.0 || !s->mesh) return draft_import(*s, *site);
+      const auto shape = shaped(*s, progress);
+      if (!shape) return fail(shape);
+      for (const std::string& words : (*shape)->words())
+        shown.push_back({"form.foam-shape", Severity::note, "parts/" + std::to_string(part.id), words, {}, {}, {}});
+      ImportSpec as_foam = *s;
+      as_foam.mesh = std::shared_ptr<const Mesh>(*shape, &(*shape)->mesh);
+      return draft_import(as_foam, *site);
+    }
     RingsSpec rings = std::get<RingsSpec>(part.shape);
     rings.thickness_mm = foam_of(part, foam_mm);
     form.ease_mm = rings.ease_mm;
@@ -293,7 +317,9 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
     form.plate = std::move(*layout);
   }
   form.outside = draft->outside, form.features = draft->features, form.handles = draft->handles,
-  form.remarks = draft->remarks, form.lower_girth_mm = draft->lower_girth_mm;
+  form.remarks = draft->remarks;
+  form.remarks.insert(form.remarks.end(), shown.begin(), shown.end());
+  form.lower_girth_mm = draft->lower_girth_mm;
   const auto* import = std::get_if<ImportSpec>(&part.shape);
   Draft cut = *draft;
   if (import != nullptr) cut_by_planes(cut, {import->belts, import->cut_middle, import->cut_across});

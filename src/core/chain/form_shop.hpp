@@ -1,6 +1,7 @@
 #pragma once
 #include "core/derived/part_form.hpp"
 #include "core/chain/memo.hpp"
+#include "core/form/foam_shape.hpp"
 #include "core/head/built_form.hpp"
 #include "core/seam/panels.hpp"
 
@@ -74,6 +75,8 @@ class FormShop {
       const Progress& progress);
   Result<PartForm> carried(
       const SeamedBlank& blank, const WornHead& worn, double ease_mm, const Progress& progress) const;
+  /// A mesh made elsewhere as foam can show it, in its own frame.
+  Result<std::shared_ptr<const FoamShape>> shaped(const ImportSpec& spec, const Progress& progress);
   Result<Site> site_of(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm, double foam_mm);
   Result<PlateLayout> layout_of(const PlateSpec& spec, const Site& site, const WornHead& worn);
   FaceSheetMaker face_maker(const WornHead& worn);
@@ -84,6 +87,12 @@ class FormShop {
   Memo<ShellKey, Mesh> shells_{6};
   Memo<BlankKey, SeamedBlank> blanks_{8};
   Memo<SheetKey, FaceSheet> sheets_{3};
+  struct ShapeKey {
+    std::shared_ptr<const Mesh> mesh;
+    double to_mm, foam_mm;
+    bool operator==(const ShapeKey&) const = default;
+  };
+  Memo<ShapeKey, FoamShape> shapes_{4};
   Memo<FormKey, PartForm> forms_{40};
 };
 

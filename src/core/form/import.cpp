@@ -19,6 +19,12 @@ Eigen::Matrix3d turned(const ImportSpec& s) {
       .toRotationMatrix();
 }
 
+void set_turn(ImportSpec& s, const Eigen::Matrix3d& turn) {
+  s.tip_deg = degrees(std::asin(std::clamp(-turn(1, 2), -1.0, 1.0)));
+  s.turn_deg = degrees(std::atan2(turn(0, 2), turn(2, 2)));
+  s.roll_deg = degrees(std::atan2(turn(1, 0), turn(1, 1)));
+}
+
 Vec3 middle_of(const Mesh& mesh) {
   const Box box = box_of(mesh.vertices);
   return 0.5 * (box.low + box.high);
@@ -29,7 +35,7 @@ Vec3 middle_of(const Mesh& mesh) {
 bool ImportSpec::operator==(const ImportSpec& o) const {
   const auto rest = [](const ImportSpec& s) {
     return std::tie(s.file, s.to_mm, s.scale, s.turn_deg, s.tip_deg, s.roll_deg, s.aside_mm, s.up_mm, s.forward_mm,
-        s.edge_mm, s.cut_low, s.cut_high, s.cut_back, s.belts, s.cut_middle, s.cut_across);
+        s.edge_mm, s.foam_mm, s.mirror, s.cut_low, s.cut_high, s.cut_back, s.belts, s.cut_middle, s.cut_across);
   };
   return rest(*this) == rest(o) && (mesh == o.mesh || (mesh && o.mesh && *mesh == *o.mesh));
 }
@@ -67,6 +73,17 @@ Result<Draft> draft_import(const ImportSpec& asked, const Site& site) {
     trim(draft, [&](const Vec3& p) { return p.z() - (box.low.z() + spec.cut_back * box.size().z()); });
   if (draft.mesh.triangles.empty())
     return fail(Errc::degenerate_shape, "The cuts leave nothing of " + spec.file + ".", "import/cut-low");
+  if (spec.mirror) {
+    trim(draft, [](const Vec3& p) { return p.x(); });
+    for (Vec3& p : draft.mesh.vertices)
+      if (std::abs(p.x()) < 1e-6) p.x() = 0.0;
+    if (draft.mesh.triangles.empty())
+      return fail(Errc::degenerate_shape,
+          "Nothing of " + excerpt(spec.file) +
+              " lies on the left side of the head; move it aside, or let both sides differ.",
+          "import/mirror");
+    draft.mirrored = true;
+  }
   const Box left = box_of(draft.mesh.vertices);
   const Vec3 c = 0.5 * (left.low + left.high);
   draft.handles = {{"aside", {left.high.x(), c.y(), c.z()}, Vec3::UnitX(), 1.0},
@@ -110,6 +127,14 @@ UnitGuess guess_unit(const Mesh& mesh, const Headform& head) {
   return best;
 }
 
+ImportSpec with_sides_alike(ImportSpec spec, const Vec3& normal) {
+  const Vec3 now = turned(spec) * normal;
+  const Vec3 side = now.x() < 0.0 ? Vec3(-Vec3::UnitX()) : Vec3(Vec3::UnitX());
+  set_turn(spec, Eigen::Quaterniond::FromTwoVectors(now, side).toRotationMatrix() * turned(spec));
+  spec.mirror = true;
+  return spec;
+}
+
 Result<ImportSpec> matched(const ImportSpec& spec, const Site& site, const std::array<Vec3, 3>& on_mesh,
     const std::array<Vec3, 3>& on_head, bool keep_scale) {
   const auto spread = [](const std::array<Vec3, 3>& p) { return (p[1] - p[0]).cross(p[2] - p[0]).norm(); };
@@ -127,9 +152,7 @@ Result<ImportSpec> matched(const ImportSpec& spec, const Site& site, const std::
   ImportSpec next = spec;
   const double total = keep_scale ? spec.to_mm * spec.scale : scale;
   next.scale = total / spec.to_mm;
-  next.tip_deg = degrees(std::asin(std::clamp(-turn(1, 2), -1.0, 1.0)));
-  next.turn_deg = degrees(std::atan2(turn(0, 2), turn(2, 2)));
-  next.roll_deg = degrees(std::atan2(turn(1, 0), turn(1, 1)));
+  set_turn(next, turn);
   Vec3 goal = Vec3::Zero(), start = Vec3::Zero();
   for (int i = 0; i < 3; ++i) goal += target.col(i) / 3.0, start += source.col(i) / 3.0;
   const Vec3 place = goal - total * (turn * start) - site.middle();
@@ -151,6 +174,9 @@ std::vector<Dial> dials_of(ImportSpec& s) {
   dials.length("up", s.up_mm, {-600, 600}, "Moved up", "From the middle of the head.");
   dials.length("forward", s.forward_mm, {-600, 600}, "Moved forward", "From the middle of the head.");
   dials.group(cut);
+  dials.length("foam", s.foam_mm, {0, 40}, "Rounded to sheet of",
+      "What foam of that thickness cannot show is rounded off, spikes are taken off; none leaves it as it came.");
+  dials.yes_no("mirror", s.mirror, "Both sides alike", "The right side is made the image of the left.");
   dials.length("edge", s.edge_mm, {0, 40}, "Evened to edges of",
       "None leaves the mesh as it came; 6 to 10 mm is good for foam.");
   dials.share("cut-low", s.cut_low, {0, 0.95}, "Cut away below", "Share of its height.");

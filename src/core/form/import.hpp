@@ -14,8 +14,10 @@ struct ImportSpec {
   double turn_deg = 0.0, tip_deg = 0.0, roll_deg = 0.0;  ///< about the upright, side and forward axes
   double aside_mm = 0.0, up_mm = 0.0, forward_mm = 0.0;  ///< where its middle goes, from the middle of the head
   double edge_mm = 0.0;                                  ///< 0: as it came; else evened to this edge length
-  double cut_low = 0.0, cut_high = 1.0;                  ///< shares of its height cut away below and above
-  double cut_back = 0.0;                                 ///< share of its depth cut away at the back
+  double foam_mm = 0.0;  ///< what is finer than this is rounded off and spikes are taken off; 0: as it came
+  bool mirror = false;   ///< the side at x < 0 is made the image of the other
+  double cut_low = 0.0, cut_high = 1.0;  ///< shares of its height cut away below and above
+  double cut_back = 0.0;                 ///< share of its depth cut away at the back
   int belts = 0;
   bool cut_middle = true, cut_across = false;
   bool operator==(const ImportSpec& o) const;
@@ -34,6 +36,10 @@ struct UnitGuess {
   std::string sentence;       ///< what was guessed and why
 };
 UnitGuess guess_unit(const Mesh& mesh, const Headform& head);
+
+/// Turned by the least turn so that its mirror plane, of this normal in its own frame, stands upright along the head,
+/// and both sides made alike.
+ImportSpec with_sides_alike(ImportSpec spec, const Vec3& normal);
 
 /// Turn, scale and place so that three places of the mesh come nearest to three places of the head (least squares).
 /// Source: umeyama1991. Errors: degenerate_shape if the three places lie on a line.

@@ -226,7 +226,12 @@ SeamMesh seams_of(const Draft& draft) {
 void cut_by_planes(Draft& cut, const PlaneSeams& spec) {
   const Box box = box_of(cut.mesh.vertices);
   const Vec3 middle = 0.5 * (box.low + box.high);
-  if (spec.middle) add_seam(cut, "middle", [&](const Vec3& p) { return p.x() - middle.x(); });
+  if (spec.middle && cut.mirrored) {
+    const int label = cut.seam("middle");
+    for (const auto& [edge, line] : mirror_line(cut.mesh)) cut.seams[edge] = label;
+  } else if (spec.middle) {
+    add_seam(cut, "middle", [&](const Vec3& p) { return p.x() - middle.x(); });
+  }
   if (spec.cross) add_seam(cut, "across", [&](const Vec3& p) { return p.z() - middle.z(); });
   for (int k = 1; k <= spec.belts; ++k)
     add_seam(cut, "belt " + std::to_string(k),

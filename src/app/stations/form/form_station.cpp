@@ -12,6 +12,11 @@
 #include "core/chain/questions.hpp"
 
 namespace awl {
+namespace {
+
+constexpr double kSidesAlikeShare = 0.006;  // of its size: nearer than this its image is itself
+
+}  // namespace
 
 FormStation::FormStation(const Workplace& place, QWidget* parent)
     : Station(place, QStringLiteral("form"), tr("Form"), parent), m_chain(place.chain), m_list(new QListWidget(this)),
@@ -238,8 +243,10 @@ void FormStation::importMesh(const QString& path) {
         const auto head = head_of(chain, tape);
         if (!head) return fail(head);
         const UnitGuess unit = guess_unit(mended->mesh, *head);
+        const double size = box_of(mended->mesh.vertices).size().maxCoeff();
+        const auto plane = mirror_plane_of(mended->mesh, kSidesAlikeShare * size);
         return Imported{QFileInfo(path).fileName().toStdString(), QFileInfo(path).completeBaseName().toStdString(),
-            std::move(*mended), unit};
+            std::move(*mended), unit, plane};
       });
 }
 
@@ -249,6 +256,8 @@ void FormStation::takeImported(const Imported& imported) {
     ImportSpec spec;
     spec.mesh = std::make_shared<const Mesh>(imported.mended.mesh), spec.file = imported.file,
     spec.to_mm = imported.unit.to_mm;
+    spec.foam_mm = b.foam.thickness_mm;
+    if (imported.plane) spec = with_sides_alike(std::move(spec), imported.plane->normal);
     Part part;
     part.name = excerpt(imported.name, 60), part.shape = std::move(spec);
     Build next = b;
@@ -260,6 +269,12 @@ void FormStation::takeImported(const Imported& imported) {
   if (!done) return m_import->hide();
   m_document.takeInHand(made);
   QString report = QString::fromStdString(imported.unit.sentence);
+  if (imported.plane)
+    report += QStringLiteral("\n") +
+        tr("Its left and right are alike: it was turned so that they are the wearer's, and both are cut alike.");
+  report += QStringLiteral("\n") +
+      tr("What sheet of %1 mm cannot show is rounded off; size and place first, then look for panels at Seams.")
+          .arg(QString::fromStdString(fixed(m_document.build().foam.thickness_mm, 1)));
   for (const std::string& sentence : imported.mended.did)
     report += QStringLiteral("\n") + QString::fromStdString(sentence);
   for (const std::string& question : imported.mended.asks)

@@ -8,6 +8,7 @@
 #include "app/station/dial_tray.hpp"
 #include "app/station/grip_drag.hpp"
 #include "app/stations/form/plate_table.hpp"
+#include "core/geom/mirror_plane.hpp"
 #include "core/geom/mend.hpp"
 
 namespace awl {
@@ -57,6 +58,7 @@ class FormStation : public Station {
     std::string file, name;
     Mended mended;
     UnitGuess unit;
+    std::optional<MirrorPlane> plane;  ///< in which it is its own image, in its own frame
   };
   void takeImported(const Imported& imported);
   void removeCurrent();

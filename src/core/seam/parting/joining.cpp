@@ -14,6 +14,7 @@ constexpr std::size_t kTriedArcs = 2;
 constexpr int kJoinSteps = 6;
 constexpr double kLeastSlitMm = 20.0;
 constexpr std::size_t kTriedAtOnce = 4;
+constexpr double kLargestSlit = 0.35;  // of the whole: beyond it a piece is more slit than panel
 
 std::vector<int> faces_of(const Patchwork& work, const Arc& arc) {
   std::vector<int> faces = work.patches.at(arc.one).faces;
@@ -122,7 +123,7 @@ bool Joiner::run(Patchwork& work, const JoinRule& rule, const Progress& progress
   }
 }
 
-bool Joiner::run_by_finish(Patchwork& work, double tolerance, bool slits, const Progress& progress) {
+bool Joiner::run_by_finish(Patchwork& work, double tolerance, bool slits, const Progress& progress, double crumbs_mm2) {
   const double limit = tolerance / 0.66;
   struct Offer {
     Arc arc;
@@ -139,13 +140,17 @@ bool Joiner::run_by_finish(Patchwork& work, double tolerance, bool slits, const 
       const auto runs = work.arcs(one, other);
       for (std::size_t k = 0; k < std::min(kTriedArcs, runs.size()); ++k) {
         const Arc& whole = runs[k];
-        if (is_fold(whole)) continue;
-        const double small = smaller_mm2(work, whole), least = std::max(kLeastSlitMm, 0.3 * std::sqrt(small));
+        const double small = smaller_mm2(work, whole);
+        if (crumbs_mm2 > 0.0 ? small >= crumbs_mm2 : is_fold(whole)) continue;
+        const double least = std::max(kLeastSlitMm, 0.3 * std::sqrt(small));
         offers.push_back({whole, -whole.length_mm});
         const std::size_t n = whole.edges.size();
+        double joint = work.patches.at(one).area_mm2;
+        if (other != 0) joint += work.patches.at(other).area_mm2;
+        const bool large = joint > kLargestSlit * (work.is_half() ? 0.5 : 1.0) * work.whole_area();
         for (const double share : {0.75, 0.5, 0.3}) {
           const auto count = static_cast<std::size_t>(share * static_cast<double>(n));
-          if (!slits || count < 2 || share * whole.length_mm < least) continue;
+          if (!slits || large || count < 2 || share * whole.length_mm < least) continue;
           for (const std::size_t from : {std::size_t{0}, (n - count) / 2, n - count}) {
             Arc part{one, other, {}, share * whole.length_mm, 0.0};
             part.edges.assign(whole.edges.begin() + static_cast<std::ptrdiff_t>(from),

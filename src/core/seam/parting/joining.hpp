@@ -21,8 +21,10 @@ class Joiner {
   bool run(Patchwork& work, const JoinRule& rule, const Progress& progress = {});
   /// Measures patches that were made anew.
   void measure(Patchwork& work, const std::vector<int>& patches, double limit);
-  /// Joins where the minimax finish alone allows it, whole arcs first, else parts of them: the rest stays a slit.
-  bool run_by_finish(Patchwork& work, double tolerance, bool slits, const Progress& progress = {});
+  /// Joins where the minimax finish alone allows it, whole arcs first, else parts of them: the rest stays a slit. With
+  /// `crumbs_mm2` only patches smaller than that are joined to others, over folds too.
+  bool run_by_finish(
+      Patchwork& work, double tolerance, bool slits, const Progress& progress = {}, double crumbs_mm2 = 0.0);
 
  private:
   using Key = std::tuple<int, int, int, int>;

@@ -14,6 +14,7 @@ namespace {
 
 constexpr int kRays = 24, kKept = 4, kOpenSteps = 8;
 constexpr double kOffLine = 6.0;
+constexpr double kSmallPartMm2 = 400.0, kSmallPartWorth = 1.0;
 constexpr double kPanelWorth = 0.8, kRestWorth = 0.3, kUselessWorth = 3.0;
 
 double penalty(double p99, double tolerance) {
@@ -131,6 +132,11 @@ class Opener {
     double score = penalty(worst, tolerance_) + kPanelWorth * static_cast<double>(trial.faces.size() - 1) +
         kRestWorth * (rest - penalty(worst, tolerance_)) + 0.5 * worst;
     if (trial.dart && worst > 0.8 * before_ && worst > tolerance_) score += kUselessWorth;
+    for (const auto& faces : trial.faces) {
+      double area = 0.0;
+      for (const int f : faces) area += work_.area(f);
+      if (area < kSmallPartMm2) score += kSmallPartWorth;
+    }
     return score;
   }
 

@@ -20,7 +20,8 @@ using parting::Patchwork;
 constexpr double kMirrorShare = 0.006, kMirrorThickness = 0.15;  // of the size; of the sheet
 constexpr double kTooSmallMm2 = 400.0;
 constexpr int kTriangles = 4000;
-constexpr int kJoinedRounds = 3;
+constexpr int kJoinedRounds = 5;
+constexpr int kFewEnough = 12;  // mirrored panels: without the mirror it is not tried then
 constexpr double kJoinedOver = 1.08, kOpenedTo = 0.8, kAloneShare = 0.97;  // of the tolerance
 
 /// The x >= 0 half, evened, its border in x = 0; empty if the plane does not cut it cleanly.
@@ -54,7 +55,9 @@ Mesh half_of(const Mesh& whole) {
 
 double cost_of(const Patchwork& work, double tolerance) {
   const double over = std::max(0.0, parting::worst_of(work) / tolerance - 1.1);
-  return work.panels() + work.seam_mm() / std::sqrt(std::max(1.0, work.whole_area())) + 20.0 * over;
+  // Of two alike one is drawn and turned over: half the work of thinking, if not of cutting.
+  const double panels = work.is_half() ? 0.75 * work.panels() : work.panels();
+  return panels + work.seam_mm() / std::sqrt(std::max(1.0, work.whole_area())) + 20.0 * over;
 }
 
 /// Joined to their neighbours, with sides as long as each other, panels give more than alone: those that then give too
@@ -79,6 +82,11 @@ bool open_joined(Patchwork& work, const Mesh& middle, const AnyMeshOptions& opti
   for (const auto& [id, worst] : strain)
     if (worst > kJoinedOver * options.tolerance)
       any = !parting::open_hot(work, id, kOpenedTo * options.tolerance, options.slits).empty() || any;
+  if (any) {
+    parting::PartingOptions parting;
+    parting.tolerance = options.tolerance;
+    if (auto dealt = parting::without_crumbs(work, parting)) work = std::move(*dealt);
+  }
   work.mesh.vertices = places;
   return any;
 }
@@ -224,7 +232,7 @@ Result<AnyMesh> part_any_mesh(const Mesh& mesh, const AnyMeshOptions& options, c
   std::optional<Patchwork> best;
   double least = 0.0;
   for (std::size_t k = 0; k < ways.size(); ++k) {
-    if (best && (!best->is_half() || parting::worst_of(*best) <= 1.1 * options.tolerance)) break;
+    if (best && parting::worst_of(*best) <= 1.1 * options.tolerance && best->panels() <= kFewEnough) break;
     parting::PartingOptions parting;
     parting.tolerance = kAloneShare * options.tolerance;
     parting.slits = options.slits;

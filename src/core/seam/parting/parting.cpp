@@ -15,7 +15,7 @@ namespace {
 // Workshop values.
 constexpr double kFinishShare = 0.66;  // what the finish leaves of a rigid map's strain
 constexpr int kSlides = 8, kSearchSteps = 5, kFullSteps = 12;
-constexpr double kSmallPanelMm2 = 400.0;
+constexpr double kSmallPanelMm2 = 400.0, kDealtMm2 = 200.0, kCrumbOver = 1.05;
 constexpr int kOpenings = 12, kLastRounds = 3;
 
 double strain_of(const Patch& p) { return p.bad ? 1.0 : p.finish >= 0.0 ? p.finish : kFinishShare * p.rigid; }
@@ -49,6 +49,7 @@ class Parter {
       open_all();
       if (!joiner_.run_by_finish(work_, options_.tolerance, options_.slits, progress_.span(from, 1.0)))
         return stopped();
+      if (!deal_crumbs()) return stopped();
       finish(ids(), kFullSteps);
       if (worst_of(work_) <= options_.tolerance) break;
     }
@@ -65,6 +66,11 @@ class Parter {
     joiner_.measure(work_, ids(), limit_);
     finish(ids(), kFullSteps);
     return settle(0.1);
+  }
+
+  Result<Patchwork> dealt() {
+    if (!deal_crumbs()) return stopped();
+    return std::move(work_);
   }
 
  private:
@@ -192,6 +198,28 @@ class Parter {
     return fresh;
   }
 
+  /// Crumbs go to their neighbours whole, or triangle by triangle; what none takes stays. False if cancelled.
+  bool deal_crumbs() {
+    if (!joiner_.run_by_finish(work_, kCrumbOver * options_.tolerance, false, progress_.span(0.9, 0.95), kDealtMm2))
+      return false;
+    const Patchwork before = work_;
+    std::vector<int> crumbs;
+    for (const auto& [id, p] : work_.patches)
+      if (p.area_mm2 < kDealtMm2 && p.faces.size() > 1) crumbs.push_back(id);
+    if (crumbs.empty()) return true;
+    for (const int id : crumbs) {
+      const auto faces = work_.patches.at(id).faces;
+      work_.patches.erase(id);
+      for (const int f : faces)
+        for (const int e : work_.topo.edges_of[f]) work_.cut[e] = 1;
+      for (const int f : faces) work_.patches.at(work_.set_patch({f})).bad = false;
+    }
+    if (!joiner_.run_by_finish(work_, kCrumbOver * options_.tolerance, false, progress_.span(0.95, 1.0), kDealtMm2))
+      return false;
+    if (work_.patches.size() >= before.patches.size()) work_ = before;
+    return true;
+  }
+
   void open_all() {
     std::set<int> given_up;
     for (int k = 0; k < kOpenings * static_cast<int>(work_.patches.size()); ++k) {
@@ -225,6 +253,10 @@ Result<Patchwork> settled(Patchwork work, const PartingOptions& options, const P
   for (std::size_t v = 0; v < all.size(); ++v) all[v] = static_cast<int>(v);
   work.moved(all);
   return Parter(options, std::move(work), progress).again();
+}
+
+Result<Patchwork> without_crumbs(Patchwork work, const PartingOptions& options, const Progress& progress) {
+  return Parter(options, std::move(work), progress).dealt();
 }
 
 double worst_of(const Patchwork& work) {

@@ -28,6 +28,9 @@ Result<Patchwork> part_surface(Mesh surface, bool mirrored, const std::function<
 /// Errors: cancelled.
 Result<Patchwork> settled(Patchwork work, const PartingOptions& options, const Progress& progress = {});
 
+/// Gives patches smaller than 2 cm2 to their neighbours where those bear it; no vertex moves. Errors: cancelled.
+Result<Patchwork> without_crumbs(Patchwork work, const PartingOptions& options, const Progress& progress = {});
+
 /// The worst strain of any panel; 1 where one turns over or crosses itself.
 double worst_of(const Patchwork& work);
 

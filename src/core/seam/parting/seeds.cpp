@@ -142,9 +142,39 @@ class Seeder {
         continue;
       }
       open(work_.patches.at(id).faces);
-      made.push_back(id);
+      if (work_.copy_of(work_.patches.at(id).faces).disk)
+        made.push_back(id);
+      else
+        for (const int half : halved(id)) made.push_back(half);
     }
     return made;
+  }
+
+  /// What is closed all round, and so has no tree to be opened along, in two halves across its longest way.
+  std::vector<int> halved(int patch) {
+    const std::vector<int> faces = work_.patches.at(patch).faces;
+    Box box;
+    Vec3 middle = Vec3::Zero();
+    for (const int f : faces) {
+      box.include(middle_[f]);
+      middle += middle_[f] / static_cast<double>(faces.size());
+    }
+    Eigen::Index axis = 0;
+    box.size().maxCoeff(&axis);
+    std::set<int> own(faces.begin(), faces.end());
+    const auto above = [&](int f) { return middle_[f][axis] > middle[axis]; };
+    for (const int f : faces)
+      for (const int e : work_.topo.edges_of[f]) {
+        const auto& edge = work_.topo.edges[e];
+        if (edge.right >= 0 && own.count(edge.left) != 0 && own.count(edge.right) != 0 &&
+            above(edge.left) != above(edge.right))
+          work_.cut[e] = 1;
+      }
+    work_.patches.erase(patch);
+    const auto parts = work_.patches_from(faces);
+    for (const int id : parts)
+      if (!work_.copy_of(work_.patches.at(id).faces).disk) open(work_.patches.at(id).faces);
+    return parts;
   }
 
   /// Every edge outside a tree over the faces is cut, then ends that lead nowhere are mended.
