@@ -88,7 +88,7 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   panels->add_option("--thickness", o.thickness_mm, "Sheet thickness in mm; the mesh is its inner face");
   panels->add_option("--svg", o.svg, "Write the flat panels");
   panels->add_flag("--suggest", o.suggest, "Look for cuts that keep every panel within the tolerance")->excludes(cuts);
-  panels->add_flag("--no-slits", o.no_slits, "Suggested panels have no slits, though that takes more of them");
+  panels->add_flag("--slits", o.slits, "Suggested panels may have slits where that saves one");
   panels->add_flag("--darts", o.darts, "Add darts to panels beyond the tolerance");
 
   CLI::App* fresh = app.add_subcommand("new", "A new build from a demo");

@@ -97,7 +97,7 @@ SeamMesh suggested(const Mesh& mesh, const VerbOptions& o, std::vector<std::stri
   AnyMeshOptions options;
   options.tolerance = o.tolerance;
   options.thickness_mm = o.thickness_mm;
-  options.slits = !o.no_slits;
+  options.slits = o.slits;
   AnyMesh made = need(part_any_mesh(mesh, options));
   said.insert(said.end(), made.said.begin(), made.said.end());
   return std::move(made.form);

@@ -12,7 +12,7 @@ struct VerbOptions {
       paper = "a4", per = "all", machine, mat, today, marks, readings, people = "auto", sheet, shopping;
   double thickness_mm = 0.0;
   double tolerance = 0.04;
-  bool json = false, suggest = false, darts = false, no_slits = false;
+  bool json = false, suggest = false, darts = false, slits = false;
   std::string wearers, folder, worn_case, details;
   std::string spec, now, ics, book, which;
   bool longer = false;

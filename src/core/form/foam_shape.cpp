@@ -89,6 +89,7 @@ class Shaper {
     shape.mesh = without_slivers(mesh);
     if (shape.mesh.triangles.empty())
       return fail(Errc::degenerate_shape, "Nothing is left of this mesh that foam could show.");
+    if (options_.thickness_mm > 0.0 && !shape.thin_all_over) tell_lost(raw, shape);
     return shape;
   }
 
@@ -174,6 +175,22 @@ class Shaper {
     }
   }
 
+  /// What was lost on the way without being seen there: needles finer than the triangles.
+  void tell_lost(const Mesh& raw, FoamShape& shape) const {
+    const Nearest surface(shape.mesh);
+    std::vector<std::pair<double, int>> lost;
+    for (std::size_t v = 0; v < raw.vertices.size(); ++v)
+      if (const double mm = std::abs(surface.to(raw.vertices[v]).signed_mm); mm > 2.0 * options_.thickness_mm)
+        lost.push_back({mm, static_cast<int>(v)});
+    std::sort(lost.rbegin(), lost.rend());
+    for (const auto& [mm, v] : lost) {
+      const Vec3& at = raw.vertices[v];
+      const bool near = std::any_of(shape.told.begin(), shape.told.end(),
+          [&](const TooFine& t) { return (t.at - at).norm() < std::max(8.0 * options_.thickness_mm, t.length_mm); });
+      if (!near) shape.told.push_back({TooFine::Kind::spike, at, mm, 0.0});
+    }
+  }
+
   const FoamShapeOptions& options_;
   const Progress& progress_;
 };
@@ -202,9 +219,9 @@ std::vector<std::string> FoamShape::words() const {
     if (t.kind == TooFine::Kind::detail) {
       ++details;
     } else if (++spikes <= kMostTold) {
-      say.push_back("A spike of about " + fixed(t.length_mm, 0) + " mm, " + fixed(t.thickness_mm, 0) +
-          " mm thick, at " + place_words(t.at) +
-          " is thinner than foam can be: carve it of solid foam, or bend it of wire.");
+      say.push_back("A spike of about " + fixed(t.length_mm, 0) + " mm" +
+          (t.thickness_mm > 0.0 ? ", " + fixed(t.thickness_mm, 0) + " mm thick," : std::string()) + " at " +
+          place_words(t.at) + " is thinner than foam can be: carve it of solid foam, or bend it of wire.");
     }
   }
   if (spikes > kMostTold) say.push_back("And " + std::to_string(spikes - kMostTold) + " more spikes.");

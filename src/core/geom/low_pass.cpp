@@ -16,6 +16,7 @@ constexpr double kLeastCotangent = 0.02, kMostCotangent = 4.0;
 constexpr double kSharpCos = 0.70710678118654752;  // 45 degrees
 constexpr double kHeldWeight = 1000.0;
 constexpr double kLongChain = 8.0;  // radii
+constexpr double kForkShare = 0.08;
 
 double cotangent(const Vec3& at, const Vec3& a, const Vec3& b) {
   const Vec3 u = a - at, v = b - at;
@@ -50,7 +51,8 @@ std::vector<char> held_vertices(const Mesh& mesh, const Topology& topo, double r
       }
     }
     const double length = 0.5 * twice;
-    if (length > kLongChain * radius_mm && forks <= 2.0 + length / (kLongChain * radius_mm))
+    // A needle is all creases too, but they meet at its tip and at its foot.
+    if (length > kLongChain * radius_mm && forks <= std::max(2.0, kForkShare * static_cast<double>(chain.size())))
       for (const int v : chain) held[v] = 1;
   }
   return held;

@@ -14,6 +14,7 @@ constexpr std::size_t kTriedArcs = 2;
 constexpr int kJoinSteps = 6;
 constexpr double kLeastSlitMm = 20.0;
 constexpr std::size_t kTriedAtOnce = 4;
+constexpr int kMostFinishes = 100;     // after so many no more slits are tried
 constexpr double kLargestSlit = 0.35;  // of the whole: beyond it a piece is more slit than panel
 
 std::vector<int> faces_of(const Patchwork& work, const Arc& arc) {
@@ -107,7 +108,7 @@ bool Joiner::run(Patchwork& work, const JoinRule& rule, const Progress& progress
       const Judged& j = known_.at(key_of(*arc));
       if (j.bad || j.rigid > rule.limit) continue;
       const double small = smaller_mm2(work, *arc);
-      double score = j.rigid / rule.limit - kArcWorth * arc->length_mm / std::sqrt(std::max(small, 1.0));
+      double score = j.rigid / rule.limit - kArcWorth * arc->cost_mm / std::sqrt(std::max(small, 1.0));
       if (arc->other == 0) score -= kImageWorth;
       if (small < kCrumbMm2) score -= kCrumbWorth;
       if (rule.random != nullptr && rule.noise > 0.0) score += rule.noise * rule.random->normal();
@@ -125,6 +126,7 @@ bool Joiner::run(Patchwork& work, const JoinRule& rule, const Progress& progress
 
 bool Joiner::run_by_finish(Patchwork& work, double tolerance, bool slits, const Progress& progress, double crumbs_mm2) {
   const double limit = tolerance / 0.66;
+  int finishes = 0;
   struct Offer {
     Arc arc;
     double rank;
@@ -143,26 +145,28 @@ bool Joiner::run_by_finish(Patchwork& work, double tolerance, bool slits, const 
         const double small = smaller_mm2(work, whole);
         if (crumbs_mm2 > 0.0 ? small >= crumbs_mm2 : is_fold(whole)) continue;
         const double least = std::max(kLeastSlitMm, 0.3 * std::sqrt(small));
-        offers.push_back({whole, -whole.length_mm});
+        offers.push_back({whole, -whole.cost_mm});
         const std::size_t n = whole.edges.size();
         double joint = work.patches.at(one).area_mm2;
         if (other != 0) joint += work.patches.at(other).area_mm2;
         const bool large = joint > kLargestSlit * (work.is_half() ? 0.5 : 1.0) * work.whole_area();
         for (const double share : {0.75, 0.5, 0.3}) {
           const auto count = static_cast<std::size_t>(share * static_cast<double>(n));
-          if (!slits || large || count < 2 || share * whole.length_mm < least) continue;
+          if (!slits || large || k > 0 || count < 2 || share * whole.length_mm < least) continue;
           for (const std::size_t from : {std::size_t{0}, (n - count) / 2, n - count}) {
-            Arc part{one, other, {}, share * whole.length_mm, 0.0};
+            Arc part{one, other, {}, share * whole.length_mm, share * whole.cost_mm, 0.0};
             part.edges.assign(whole.edges.begin() + static_cast<std::ptrdiff_t>(from),
                 whole.edges.begin() + static_cast<std::ptrdiff_t>(from + count));
-            offers.push_back({std::move(part), 1e6 - share * whole.length_mm});
+            offers.push_back({std::move(part), 1e6 - share * whole.cost_mm});
           }
         }
       }
     }
     std::stable_sort(offers.begin(), offers.end(), [](const Offer& x, const Offer& y) { return x.rank < y.rank; });
     // So many at a time, and the first in rank that lies well: the same whatever the cores.
-    std::erase_if(offers, [&](const Offer& o) { return refused.count(key_of(o.arc)) != 0; });
+    std::erase_if(offers, [&](const Offer& o) {
+      return refused.count(key_of(o.arc)) != 0 || (o.rank > 0.0 && finishes > kMostFinishes);
+    });
     for (std::size_t from = 0; from < offers.size() && !any; from += kTriedAtOnce) {
       if (!progress.keep_going(0.5)) return false;
       const std::size_t count = std::min(kTriedAtOnce, offers.size() - from);
@@ -173,12 +177,16 @@ bool Joiner::run_by_finish(Patchwork& work, double tolerance, bool slits, const 
         const LocalCopy copy = joined_copy(work, arc);
         const auto at = known_.find(key_of(arc));
         rigid[k] = at != known_.end() ? at->second : judge_rigid(copy, limit);
-        const double most = (smaller_mm2(work, arc) < kCrumbMm2 ? 4.0 : 1.5) * limit;
+        const double most = (smaller_mm2(work, arc) < kCrumbMm2   ? 4.0
+                                    : offers[from + k].rank > 0.0 ? 1.2
+                                                                  : 1.5) *
+            limit;
         if (rigid[k].rigid < most) finish[k] = judge_finish(copy, kJoinSteps);
       });
       for (std::size_t k = 0; k < count; ++k) {
         const Arc& arc = offers[from + k].arc;
         known_[key_of(arc)] = rigid[k];
+        finishes += finish[k].rigid < 1e8 ? 1 : 0;
         if (finish[k].bad || finish[k].rigid > tolerance) {
           refused.insert(key_of(arc));
           continue;

@@ -104,7 +104,7 @@ class Opener {
     trial.screen = 0.0;
     double rest = 0.0, worst = 0.0;
     for (const auto& faces : trial.faces) {
-      const Judged j = judge_rigid(copy_with(trial, work, faces), tolerance_ / 0.66);
+      const Judged j = judge_rigid(work.copy_of(faces, {}, trial.edges), tolerance_ / 0.66);
       if (j.rigid > 1e8) return false;
       const double strain = j.bad ? 1.0 : 0.62 * j.rigid;
       worst = std::max(worst, strain);
@@ -117,7 +117,7 @@ class Opener {
   void finish(Trial& trial, const Patchwork& work) const {
     double rest = 0.0, worst = 0.0;
     for (const auto& faces : trial.faces) {
-      trial.judged.push_back(judge_finish(copy_with(trial, work, faces), kOpenSteps));
+      trial.judged.push_back(judge_finish(work.copy_of(faces, {}, trial.edges), kOpenSteps));
       const double strain = trial.judged.back().bad ? 1.0 : trial.judged.back().rigid;
       worst = std::max(worst, strain);
       rest += penalty(strain, tolerance_);
@@ -138,12 +138,6 @@ class Opener {
       if (area < kSmallPartMm2) score += kSmallPartWorth;
     }
     return score;
-  }
-
-  LocalCopy copy_with(const Trial& trial, const Patchwork& work, const std::vector<int>& faces) const {
-    Patchwork cut = work;
-    for (const int e : trial.edges) cut.cut[e] = 1;
-    return cut.copy_of(faces);
   }
 
   int hot_vertex() const {

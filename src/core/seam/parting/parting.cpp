@@ -16,7 +16,7 @@ namespace {
 constexpr double kFinishShare = 0.66;  // what the finish leaves of a rigid map's strain
 constexpr int kSlides = 8, kSearchSteps = 5, kFullSteps = 12;
 constexpr double kSmallPanelMm2 = 400.0, kDealtMm2 = 200.0, kCrumbOver = 1.05;
-constexpr int kOpenings = 12, kLastRounds = 3;
+constexpr int kOpenings = 40, kLastRounds = 3;
 
 double strain_of(const Patch& p) { return p.bad ? 1.0 : p.finish >= 0.0 ? p.finish : kFinishShare * p.rigid; }
 
@@ -222,7 +222,7 @@ class Parter {
 
   void open_all() {
     std::set<int> given_up;
-    for (int k = 0; k < kOpenings * static_cast<int>(work_.patches.size()); ++k) {
+    for (int k = 0; k < kOpenings; ++k) {
       int worst = 0;
       for (const auto& [id, p] : work_.patches)
         if (strain_of(p) > options_.tolerance && given_up.count(id) == 0 &&

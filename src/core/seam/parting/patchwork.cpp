@@ -81,11 +81,12 @@ double Patchwork::turn(int edge) const {
   return std::atan2(n.cross(m).norm(), n.dot(m));
 }
 
-LocalCopy Patchwork::copy_of(const std::vector<int>& faces, const std::set<int>& uncut) const {
+LocalCopy Patchwork::copy_of(
+    const std::vector<int>& faces, const std::set<int>& uncut, const std::set<int>& more_cut) const {
   const int n = static_cast<int>(faces.size());
   std::vector<int> local(mesh.triangles.size(), -1);
   for (int i = 0; i < n; ++i) local[faces[i]] = i;
-  const auto open = [&](int e) { return !cut[e] || uncut.count(e) != 0; };
+  const auto open = [&](int e) { return (!cut[e] || uncut.count(e) != 0) && more_cut.count(e) == 0; };
   bool sewn = false;
   if (half_)
     for (const int f : faces)
@@ -208,9 +209,10 @@ std::vector<Arc> Patchwork::arcs(int one, int other) const {
           }
       }
     }
-    Arc arc{one, other, std::move(run), 0.0, 0.0};
+    Arc arc{one, other, std::move(run)};
     for (const int e : arc.edges) {
       arc.length_mm += edge_mm(e);
+      arc.cost_mm += edge_mm(e) * weight(e);
       if (turn(e) > kFoldRad) arc.folded_mm += edge_mm(e);
     }
     found.push_back(std::move(arc));

@@ -30,8 +30,8 @@ struct LocalCopy {
 struct Arc {
   int one = 0, other = 0;  ///< patches; 0 for a half's mirror image of `one`
   std::vector<int> edges;
-  double length_mm = 0.0;
-  double folded_mm = 0.0;  ///< of it, where the surface turns by more than 40 degrees
+  double length_mm = 0.0, cost_mm = 0.0;  ///< cost: as it counts as a seam
+  double folded_mm = 0.0;                 ///< of it, where the surface turns by more than 40 degrees
 };
 
 /// A surface and the edges it is cut along. Every patch is a disk by construction: two are joined along one arc alone,
@@ -63,7 +63,9 @@ class Patchwork {
   double turn(int edge) const;
   bool is_free_border(int edge) const { return topo.edges[edge].right < 0 && !mirror[edge]; }
 
-  LocalCopy copy_of(const std::vector<int>& faces, const std::set<int>& uncut = {}) const;
+  /// As if some edges were joined, or cut, besides.
+  LocalCopy copy_of(
+      const std::vector<int>& faces, const std::set<int>& uncut = {}, const std::set<int>& more_cut = {}) const;
   /// A new patch of these triangles, cut off from all others; not measured.
   int set_patch(std::vector<int> faces);
   /// Parts triangles into patches along the edges that are cut.
