@@ -187,7 +187,12 @@ class Shaper {
       const Vec3& at = raw.vertices[v];
       const bool near = std::any_of(shape.told.begin(), shape.told.end(),
           [&](const TooFine& t) { return (t.at - at).norm() < std::max(8.0 * options_.thickness_mm, t.length_mm); });
-      if (!near) shape.told.push_back({TooFine::Kind::spike, at, mm, 0.0});
+      if (near) continue;
+      shape.most_moved_mm = std::max(shape.most_moved_mm, mm);
+      if (mm > 4.0 * options_.thickness_mm)
+        shape.told.push_back({TooFine::Kind::spike, at, mm, 0.0});
+      else
+        shape.told.push_back({TooFine::Kind::detail, at, 0.0, mm});
     }
   }
 

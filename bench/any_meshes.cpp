@@ -1,0 +1,87 @@
+// How many panels meshes made elsewhere come to: noggin-awl-any-meshes FOLDER | FILE...
+//
+// Any mesh files will do; Debian's libcgal-demo carries some 140 (data.tar.gz, meshes/), which are fetched and not kept
+// here: see docs/formulas/parting.md. Each is scaled to 280 mm, sheet 5 mm, tolerance 6 %, without slits.
+#include <algorithm>
+#include <cstdio>
+#include <ctime>
+#include <filesystem>
+
+#include "core/geom/mend.hpp"
+#include "core/geom/mesh_file.hpp"
+#include "core/seam/panels.hpp"
+#include "core/seam/parting/parted_form.hpp"
+
+namespace awl {
+namespace {
+
+constexpr double kSizeMm = 280.0;
+
+struct Tally {
+  std::vector<int> panels;
+  int within = 0, refused = 0, flips = 0, overlaps = 0;
+};
+
+void cut_one(const std::filesystem::path& file, Tally& tally) {
+  const std::string name = file.filename().string();
+  const auto refuse = [&](const Error& e) {
+    ++tally.refused;
+    std::printf("%-28s refused: %s\n", name.c_str(), e.text.c_str());
+  };
+  const auto raw = read_mesh(file);
+  if (!raw) return refuse(raw.error());
+  const auto mended = mend(*raw);
+  if (!mended) return refuse(mended.error());
+  Mesh mesh = mended->mesh;
+  const Box box = box_of(mesh.vertices);
+  for (Vec3& p : mesh.vertices) p = kSizeMm / box.size().maxCoeff() * (p - 0.5 * (box.low + box.high));
+  AnyMeshOptions options;
+  options.slits = false;
+  const std::clock_t began = std::clock();
+  const auto made = part_any_mesh(mesh, options);
+  if (!made) return refuse(made.error());
+  const double seconds = static_cast<double>(std::clock() - began) / CLOCKS_PER_SEC;
+  PanelOptions flat;
+  flat.thickness_mm = options.thickness_mm;
+  flat.least_mm2 = 0.0;
+  const auto set = make_panels(made->form, flat);
+  if (!set) return refuse(set.error());
+  double worst = 0.0;
+  int flips = 0, overlaps = 0;
+  for (const Panel& p : set->panels) {
+    worst = std::max(worst, p.strain.p99);
+    flips += p.flipped;
+    overlaps += p.overlaps ? 1 : 0;
+  }
+  tally.panels.push_back(static_cast<int>(set->panels.size()));
+  tally.within += worst <= 1.1 * options.tolerance ? 1 : 0;
+  tally.flips += flips;
+  tally.overlaps += overlaps;
+  std::printf("%-28s raw %6zu panels %3zu p99 %.4f flips %d overlaps %d seam %.2f m told %zu cpu %.1f s%s\n",
+      name.c_str(), raw->triangles.size(), set->panels.size(), worst, flips, overlaps, set->seam_total_mm() / 1000.0,
+      made->said.size(), seconds, made->form.twin_of.empty() ? "" : " mirrored");
+  std::fflush(stdout);
+}
+
+}  // namespace
+}  // namespace awl
+
+int main(int argc, char** argv) {
+  std::vector<std::filesystem::path> files;
+  for (int i = 1; i < argc; ++i) {
+    if (!std::filesystem::is_directory(argv[i])) {
+      files.emplace_back(argv[i]);
+      continue;
+    }
+    for (const auto& entry : std::filesystem::directory_iterator(argv[i])) files.push_back(entry.path());
+  }
+  std::sort(files.begin(), files.end());
+  awl::Tally tally;
+  for (const auto& file : files) awl::cut_one(file, tally);
+  std::sort(tally.panels.begin(), tally.panels.end());
+  if (!tally.panels.empty())
+    std::printf("%zu cut, %d within 1.1 of the tolerance, median %d panels, %d flips, %d overlaps, %d refused\n",
+        tally.panels.size(), tally.within, tally.panels[tally.panels.size() / 2], tally.flips, tally.overlaps,
+        tally.refused);
+  return 0;
+}
