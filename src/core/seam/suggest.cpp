@@ -18,7 +18,7 @@ constexpr double kScreenToFinish = 0.62;  // what the finish makes of the strain
 constexpr double kLeastPanelMm2 = 1500.0;
 constexpr int kSmoothing = 12;
 constexpr double kDrawnUnder = 1.8;  // times the strip's reach
-constexpr int kTries = 3, kPartingTries = 3;
+constexpr int kTries = 3, kPartingTries = 2;
 constexpr std::size_t kGentleTriangles = 8000;
 constexpr int kFewPanels = 8;  // of the whole: what the grouping makes of a gentle form
 constexpr int kPartedTriangles = 4000;
@@ -433,7 +433,7 @@ Result<Suggestion> by_parting(const Draft& draft, const SuggestOptions& options,
       ++parting.seed;
     }
   }
-  if (best.panels == 0)
+  if (best.panels == 0 || best.worst > kHopeless)
     return fail(Errc::no_solution,
         "No way was found to cut this form so that it lies flat; keep the strips and bands it brings itself, or draw a "
         "seam that opens it and try again.");

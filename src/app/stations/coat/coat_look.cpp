@@ -33,7 +33,9 @@ double alongFade(const Vec3& p, FadeWay way) {
 
 /// The mixes of one area, laid on its faces in even steps.
 void fade(const ColourMap& map, const Mesh& mesh, const ColourArea& area, int from, int to, std::vector<int>& rgb) {
-  const int count = gradient_mixes(static_cast<unsigned>(from), static_cast<unsigned>(to));
+  // Each mix is laid into the last, so no step is seen between them.
+  constexpr int kBlends = 8;
+  const int count = kBlends * gradient_mixes(static_cast<unsigned>(from), static_cast<unsigned>(to));
   const auto at = [&](std::size_t f) {
     const auto& t = mesh.triangles[f];
     return alongFade((mesh.vertices[t[0]] + mesh.vertices[t[1]] + mesh.vertices[t[2]]) / 3.0, area.fades);
