@@ -20,6 +20,8 @@ using parting::Patchwork;
 constexpr double kMirrorShare = 0.006, kMirrorThickness = 0.15;  // of the size; of the sheet
 constexpr double kTooSmallMm2 = 400.0;
 constexpr int kTriangles = 4000;
+constexpr int kNeedleRounds = 4;
+constexpr double kNeedleDeg = 3.0;
 constexpr int kJoinedRounds = 5;
 constexpr int kFewEnough = 12;  // mirrored panels: without the mirror it is not tried then
 constexpr double kJoinedOver = 1.08, kOpenedTo = 0.8, kAloneShare = 0.97;  // of the tolerance
@@ -128,7 +130,23 @@ SheetMiddle::SheetMiddle(Mesh surface, double off_mm, bool mirrored)
 Result<Patchwork> SheetMiddle::laid_on(
     Patchwork work, const parting::PartingOptions& options, const Progress& progress) const {
   Mesh surface{on_surface(work.mesh.vertices), work.mesh.triangles};
-  work.mesh.vertices = middle_of(surface, off_mm_, mirrored_).vertices;
+  Mesh middle = middle_of(surface, off_mm_, mirrored_);
+  // Where sliding left a needle, its corners go back to where they came from.
+  for (int round = 0; round < kNeedleRounds; ++round) {
+    bool any = false;
+    for (const Tri& t : middle.triangles) {
+      if (smallest_angle_deg({{middle.vertices[t[0]], middle.vertices[t[1]], middle.vertices[t[2]]}, {{0, 1, 2}}}) >
+          kNeedleDeg)
+        continue;
+      for (const int v : t) {
+        any = any || surface.vertices[v] != surface_.vertices[v];
+        surface.vertices[v] = surface_.vertices[v];
+      }
+    }
+    if (!any) break;
+    middle = middle_of(surface, off_mm_, mirrored_);
+  }
+  work.mesh.vertices = std::move(middle.vertices);
   auto done = parting::settled(std::move(work), options, progress);
   if (done) done->mesh.vertices = std::move(surface.vertices);
   return done;
