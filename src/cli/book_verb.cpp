@@ -65,7 +65,7 @@ Table jobs_table(const JobPages& pages) {
 }
 
 Table work_table(const JobPages& pages, const std::string& which) {
-  Table t{{"job", "stage", "step", "began", "ended", "rule_min"}, {}};
+  Table t{{"job", "stage", "step", "began", "ended", "rule_min", "note"}, {}};
   std::vector<int> jobs;
   if (which.empty())
     for (const Job& j : need(pages.jobs())) jobs.push_back(j.id);
@@ -74,7 +74,7 @@ Table work_table(const JobPages& pages, const std::string& which) {
   for (const int job : jobs)
     for (const Work& w : need(pages.work(job)))
       t.rows.push_back({w.job, w.stage, w.step, iso_text(w.began), w.ended ? Json(iso_text(*w.ended)) : Json(),
-          rounded(w.rule_min, 1)});
+          rounded(w.rule_min, 1), w.note});
   return t;
 }
 

@@ -14,16 +14,12 @@ namespace {
 
 // Workshop values.
 constexpr double kCrumbShare = 0.01;
-constexpr double kLeastEdgeMm = 2.0, kMostEdgeMm = 20.0;
+
 constexpr double kHoleRimEdges = 12.0, kHoleRimMm = 70.0;
 constexpr double kSpikeRimMm = 150.0;
 constexpr double kShrunkTo = 0.2;  // a triangle that loses four fifths of its area shows what cannot be shown
 constexpr int kSpikeRounds = 2;
 constexpr std::size_t kMostTold = 12;
-
-double even_edge(const Mesh& mesh, int triangles) {
-  return std::clamp(std::sqrt(4.0 * area_mm2(mesh) / (std::sqrt(3.0) * triangles)), kLeastEdgeMm, kMostEdgeMm);
-}
 
 Mesh only(const Mesh& mesh, const std::vector<char>& stays) {
   std::vector<int> faces, old;
@@ -68,7 +64,7 @@ class Shaper {
   Result<FoamShape> run(const Mesh& raw) {
     FoamShape shape;
     Mesh mesh = without_crumbs(raw, shape.shells_dropped);
-    const double edge = even_edge(mesh, options_.triangles);
+    const double edge = even_edge_mm(mesh, options_.triangles);
     if (auto filled = with_holes_filled(mesh, std::min(kHoleRimEdges * edge, kHoleRimMm)); filled.holes > 0) {
       shape.holes_filled = filled.holes;
       mesh = std::move(filled.mesh);
@@ -86,9 +82,7 @@ class Shaper {
       if (auto done = even(mesh, 0.3 + 0.2 * round); !done) return fail(done);
     }
     if (auto done = even(mesh, 0.8); !done) return fail(done);
-    shape.mesh = without_slivers(mesh);
-    if (shape.mesh.triangles.empty())
-      return fail(Errc::degenerate_shape, "Nothing is left of this mesh that foam could show.");
+    shape.mesh = std::move(mesh);
     if (options_.thickness_mm > 0.0 && !shape.thin_all_over) tell_lost(raw, shape);
     return shape;
   }
@@ -96,9 +90,7 @@ class Shaper {
  private:
   Result<void> even(Mesh& mesh, double share) {
     if (!progress_.keep_going(share)) return fail(Errc::cancelled, "Stopped; nothing was changed.");
-    EvenGoal goal;
-    goal.edge_mm = even_edge(mesh, options_.triangles);
-    auto made = evened(mesh, goal);
+    auto made = evened_to(mesh, options_.triangles);
     if (!made) return fail(made);
     mesh = std::move(*made);
     return {};
@@ -226,7 +218,8 @@ std::vector<std::string> FoamShape::words() const {
     } else if (++spikes <= kMostTold) {
       say.push_back("A spike of about " + fixed(t.length_mm, 0) + " mm" +
           (t.thickness_mm > 0.0 ? ", " + fixed(t.thickness_mm, 0) + " mm thick," : std::string()) + " at " +
-          place_words(t.at) + " is thinner than foam can be: carve it of solid foam, or bend it of wire.");
+          place_words(t.at) +
+          " is thinner than foam can be: carve it of solid foam, or bend it of wire, its ends turned in and bound.");
     }
   }
   if (spikes > kMostTold) say.push_back("And " + std::to_string(spikes - kMostTold) + " more spikes.");

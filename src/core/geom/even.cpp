@@ -6,6 +6,9 @@
 #include <CGAL/Polygon_mesh_processing/repair_degeneracies.h>
 #include <CGAL/Polygon_mesh_processing/triangulate_hole.h>
 
+#include <algorithm>
+#include <cmath>
+
 #include "core/geom/cgal_mesh.hpp"
 
 namespace awl {
@@ -38,6 +41,24 @@ Result<Mesh> evened(const Mesh& mesh, const EvenGoal& goal) {
   return plain(surface);
 }
 
+double even_edge_mm(const Mesh& mesh, int triangles) {
+  constexpr double kLeastEdgeMm = 2.0, kMostEdgeMm = 20.0;
+  return std::clamp(std::sqrt(4.0 * area_mm2(mesh) / (std::sqrt(3.0) * triangles)), kLeastEdgeMm, kMostEdgeMm);
+}
+
+Result<Mesh> evened_to(const Mesh& mesh, int triangles, bool half) {
+  constexpr double kInPlaneMm = 1e-3;
+  EvenGoal goal;
+  goal.edge_mm = even_edge_mm(mesh, triangles);
+  auto even = evened(mesh, goal);
+  if (!even || !half) return even;
+  const Topology topo = topology_of(*even);
+  for (const auto& e : topo.edges)
+    for (const int v : {e.a, e.b})
+      if (e.right < 0 && std::abs(even->vertices[v].x()) < kInPlaneMm) even->vertices[v].x() = 0.0;
+  return even;
+}
+
 Filled with_holes_filled(const Mesh& mesh, double most_rim_mm) {
   CgalSurface surface = surface_of(mesh);
   std::vector<CgalSurface::Halfedge_index> rims;
@@ -56,13 +77,6 @@ Filled with_holes_filled(const Mesh& mesh, double most_rim_mm) {
   surface.collect_garbage();
   filled.mesh = filled.holes > 0 ? plain(surface) : mesh;
   return filled;
-}
-
-Mesh without_slivers(const Mesh& mesh) {
-  CgalSurface surface = surface_of(mesh);
-  PMP::remove_degenerate_faces(surface);
-  surface.collect_garbage();
-  return plain(surface);
 }
 
 }  // namespace awl

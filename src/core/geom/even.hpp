@@ -17,6 +17,13 @@ struct EvenGoal {
 /// Source: CGAL's isotropic remeshing (botsch2004).
 Result<Mesh> evened(const Mesh& mesh, const EvenGoal& goal);
 
+/// The edge of about so many even triangles on a surface: 2 to 20 mm.
+double even_edge_mm(const Mesh& mesh, int triangles);
+
+/// Evened to about so many triangles. `half`: its border in x = 0 lies there exactly again.
+/// Contract and errors: as of evened.
+Result<Mesh> evened_to(const Mesh& mesh, int triangles, bool half = false);
+
 /// Holes whose rim is shorter than `most_rim_mm` closed with triangles of the size round them.
 struct Filled {
   Mesh mesh;
@@ -24,8 +31,5 @@ struct Filled {
 };
 /// Contract: as of evened.
 Filled with_holes_filled(const Mesh& mesh, double most_rim_mm);
-
-/// Without triangles that have no area; others keep their places.
-Mesh without_slivers(const Mesh& mesh);
 
 }  // namespace awl

@@ -7,7 +7,7 @@
 #include "core/base/numbers.hpp"
 #include "core/base/parallel.hpp"
 #include "core/geom/even.hpp"
-#include "core/geom/offset.hpp"
+
 #include "core/seam/parting/parted_form.hpp"
 
 namespace awl {
@@ -331,6 +331,14 @@ Outcome outcome_of(const PanelSet& set) {
   return outcome;
 }
 
+double middle_off_mm(const SuggestOptions& options) { return (options.outside ? -0.5 : 0.5) * options.thickness_mm; }
+
+tl::unexpected<Error> no_way() {
+  return fail(Errc::no_solution,
+      "No way was found to cut this form so that it lies flat; keep the strips and bands it brings itself, or draw a "
+      "seam that opens it and try again.");
+}
+
 PanelOptions flat_options(const SuggestOptions& options, bool match_seams) {
   PanelOptions flat;
   flat.thickness_mm = options.thickness_mm, flat.form_is_outside = options.outside;
@@ -376,20 +384,10 @@ DrawnSeam as_seam(const PartedLine& line, const Nearest& surface, const Places& 
 
 /// The draft's surface as it is parted: about four thousand even triangles.
 Result<Mesh> even_surface(const Draft& draft) {
-  const double wanted = draft.mirrored ? 0.5 * kPartedTriangles : kPartedTriangles;
+  const int wanted = draft.mirrored ? kPartedTriangles / 2 : kPartedTriangles;
   const auto have = static_cast<double>(draft.mesh.triangles.size());
   if (have > 0.6 * wanted && have < 1.8 * wanted && smallest_angle_deg(draft.mesh) > 8.0) return draft.mesh;
-  EvenGoal goal;
-  goal.edge_mm = std::clamp(std::sqrt(4.0 * area_mm2(draft.mesh) / (std::sqrt(3.0) * wanted)), 2.0, 20.0);
-  auto even = evened(draft.mesh, goal);
-  if (!even) return even;
-  if (draft.mirrored) {
-    const Topology topo = topology_of(*even);
-    for (const auto& e : topo.edges)
-      for (const int v : {e.a, e.b})
-        if (e.right < 0 && std::abs(even->vertices[v].x()) < 1e-3) even->vertices[v].x() = 0.0;
-  }
-  return even;
+  return evened_to(draft.mesh, wanted, draft.mirrored);
 }
 
 /// By measured strain, on any form; drawn into it, and measured there.
@@ -399,7 +397,7 @@ Result<Suggestion> by_parting(const Draft& draft, const SuggestOptions& options,
   const Strips strips(places, options.strips, draft.mirrored);
   const auto even = even_surface(draft);
   if (!even) return fail(even);
-  const SheetMiddle sheet(*even, (options.outside ? -0.5 : 0.5) * options.thickness_mm, draft.mirrored);
+  const SheetMiddle sheet(*even, middle_off_mm(options), draft.mirrored);
   Suggestion best;
   parting::PartingOptions parting;
   parting.tolerance = options.tolerance;
@@ -409,10 +407,10 @@ Result<Suggestion> by_parting(const Draft& draft, const SuggestOptions& options,
   if (!strips.empty()) weight = [&](const Vec3& p) { return strips.weight(p); };
   for (int round = 0; round < kPartingTries; ++round) {
     const auto span = progress.span(0.97 * round / kPartingTries, 0.97 * (round + 1.0) / kPartingTries);
-    auto work = parting::part_surface(sheet.middle(), draft.mirrored, weight, parting, span.span(0.0, 0.8));
+    auto work = parting::part_surface(sheet.middle(), draft.mirrored, weight, parting, span.span(0.0, 0.6));
     if (!work) return fail(work);
     Suggestion next;
-    work = sheet.laid_on(std::move(*work), parting);
+    work = sheet.laid_on(std::move(*work), parting, span.span(0.6, 0.8));
     if (!work) return fail(work);
     for (const PartedLine& line : lines_of(*work)) {
       if (line.in_plane) continue;
@@ -433,21 +431,13 @@ Result<Suggestion> by_parting(const Draft& draft, const SuggestOptions& options,
       ++parting.seed;
     }
   }
-  if (best.panels == 0 || best.worst > kHopeless)
-    return fail(Errc::no_solution,
-        "No way was found to cut this form so that it lies flat; keep the strips and bands it brings itself, or draw a "
-        "seam that opens it and try again.");
+  if (best.panels == 0 || best.worst > kHopeless) return no_way();
   return told(std::move(best), draft, options, strips, progress.span(0.97, 1.0));
 }
 
+/// Faces grouped by where they look: for gentle forms.
 Result<Suggestion> by_normals(const Draft& draft, const SuggestOptions& options, const Progress& progress) {
-  const double half_mm = (options.outside ? -0.5 : 0.5) * options.thickness_mm;
-  const Mesh middle =
-      half_mm != 0.0 ? sheet_offset(draft.mesh, std::vector<double>(draft.mesh.vertices.size(), half_mm)) : draft.mesh;
-  Mesh grouped = middle;  // the plane of the mirror must stay one
-  if (draft.mirrored)
-    for (std::size_t v = 0; v < grouped.vertices.size(); ++v)
-      if (draft.mesh.vertices[v].x() == 0.0) grouped.vertices[v].x() = 0.0;
+  const Mesh grouped = sheet_middle(draft.mesh, middle_off_mm(options), draft.mirrored);
   const Places places(draft.mesh, draft.home);
   const Nearest surface(draft.mesh);
   const Strips strips(places, options.strips, draft.mirrored);
@@ -477,10 +467,7 @@ Result<Suggestion> by_normals(const Draft& draft, const SuggestOptions& options,
       tolerance *= 0.75;
     }
   }
-  if (best.panels == 0 || best.worst > kHopeless)
-    return fail(Errc::no_solution,
-        "No way was found to cut this form so that it lies flat; keep the strips and bands it brings itself, or draw a "
-        "seam that opens it and try again.");
+  if (best.panels == 0 || best.worst > kHopeless) return no_way();
   return told(std::move(best), draft, options, strips, progress.span(0.97, 1.0));
 }
 

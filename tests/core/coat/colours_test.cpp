@@ -202,3 +202,20 @@ TEST_CASE("colours and days that cannot be are refused by place", "[coat][acts]"
   CHECK(where([](Build& b) { b.coat.ticks = {{"a", "2026-12-07T10:00", "2026-12-07T09:00"}}; }) == "coat/ticks");
   CHECK(where([](Build& b) { b.coat.outdoors = {{Day{20794}, 900, 600}}; }) == "coat/outdoors");
 }
+
+TEST_CASE("seams of a joint and fades of an area are set by their acts", "[coat][acts]") {
+  Build b = *demo_by_name("heron-warden", Day{20794});
+  b = *apply_act(b, "seam-joint cover swept crest on cowl");
+  b = *apply_act(b, "seam-joint sand swept crest on cowl");
+  REQUIRE(b.coat.joint_looks.size() == 1);
+  CHECK(b.coat.joint_looks.front() == JointLook{"swept crest on cowl", SeamLook::sand});
+  CHECK(apply_act(b, "seam-joint -  swept crest on cowl")->coat.joint_looks.empty());
+  CHECK(apply_act(b, "seam-joint melt cowl").error().code == Errc::unknown_name);
+  CHECK(apply_act(b, "seam-joint cover").error().code == Errc::empty_input);
+  b = *apply_act(b, "fade-area 1 2 outwards");
+  CHECK(b.coat.areas.front().fades_to == 2);
+  CHECK(b.coat.areas.front().fades == FadeWay::outwards);
+  CHECK(apply_act(b, "fade-area 1 0")->coat.areas.front().fades_to == 0);
+  CHECK(apply_act(b, "fade-area 1 2 inwards").error().code == Errc::unknown_name);
+  CHECK(apply_act(b, "fade-area 99 2").error().code == Errc::unknown_name);
+}

@@ -194,6 +194,50 @@ TEST_CASE("a mesh brought in is cut away where asked and laid in panels", "[form
   CHECK(whole.error->text.find("closed all round") != std::string::npos);
 }
 
+TEST_CASE("a mesh brought in is rounded to its sheet and made alike on both sides", "[form][import][foam-shape]") {
+  // A bust turned aside, with a needle on its brow.
+  Mesh bust = *simplified(test::fitter().head().mesh, 6000);
+  const Eigen::Matrix3d aside = Eigen::AngleAxisd(0.6, Vec3::UnitY()).toRotationMatrix();
+  const Vec3 front = box_of(bust.vertices).high;
+  for (Vec3& p : bust.vertices) {
+    if (p.z() > front.z() - 1.0) p.z() += 70.0;
+    p = aside * p;
+  }
+  Build b = test::demo();
+  b.parts.clear();
+  ImportSpec spec;
+  spec.mesh = std::make_shared<const Mesh>(bust);
+  spec.file = "bust.obj", spec.foam_mm = 5.0;
+  spec = with_sides_alike(spec, aside * Vec3::UnitX());
+  CHECK(spec.mirror);
+  CHECK(std::abs(std::abs(spec.turn_deg) - 34.38) < 0.5);
+  spec.cut_low = 0.3;
+  Part part;
+  part.name = "bust", part.shape = spec;
+  (void)add_part(b, part);
+  const Derived d = test::chain()->derive(b);
+  REQUIRE(d.form);
+  CHECK(is_mirrored(d.form->parts.front()->surface));
+  CHECK(std::any_of(d.remarks.begin(), d.remarks.end(), [](const Remark& r) { return r.id == "form.foam-shape"; }));
+  CHECK(std::any_of(d.form->surface.seam_names.begin(), d.form->surface.seam_names.end(),
+      [](const std::string& name) { return name.starts_with("middle"); }));
+  // Moved up it keeps its shape, triangle for triangle.
+  Build up = b;
+  std::get<ImportSpec>(up.parts[0].shape).up_mm = 25.0;
+  const Derived moved = test::chain()->derive(up);
+  REQUIRE(moved.form);
+  const Mesh &was = d.form->surface.mesh, &is = moved.form->surface.mesh;
+  REQUIRE(was.triangles == is.triangles);
+  for (std::size_t v = 0; v < was.vertices.size(); v += 13)
+    CHECK((is.vertices[v] - was.vertices[v] - Vec3(0, 25, 0)).norm() < 1e-6);
+  // Wholly on the other side nothing of it is left to be mirrored.
+  Build away = b;
+  std::get<ImportSpec>(away.parts[0].shape).aside_mm = -500.0;
+  const Derived gone = test::chain()->derive(away);
+  REQUIRE(gone.error);
+  CHECK(gone.error->text.find("left side") != std::string::npos);
+}
+
 TEST_CASE("an outline is filled with good triangles, its corners kept and its holes left out", "[geom][triangulate]") {
   const std::vector<Vec2> square{{0, 0}, {100, 0}, {100, 100}, {0, 100}};
   const std::vector<Vec2> hole{{40, 40}, {60, 40}, {60, 60}, {40, 60}};

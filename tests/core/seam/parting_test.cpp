@@ -199,6 +199,12 @@ TEST_CASE("any mesh becomes panels that lie flat joined to each other", "[seam][
     CHECK(p.strain.p99 <= 1.1 * options.tolerance);
   }
   for (const Seam& s : set->seams) CHECK(s.side_mm[0] == Approx(s.side_mm[1]).epsilon(0.01));
+  // It can be stopped at any time, also while joined panels are looked at.
+  for (const int after : {1, 3, 8, 20}) {
+    int asked = 0;
+    const auto stopped = part_any_mesh(lumpy(5), options, Progress([&](double) { return ++asked <= after; }));
+    CHECK(stopped.error().code == Errc::cancelled);
+  }
 }
 
 TEST_CASE("what is its own image is cut alike on both sides, however it was turned", "[seam][parting]") {

@@ -246,9 +246,9 @@ void CoatStation::showFittings() {
 /// Into the book: to the hours of the step if there are any, else to a line of its own.
 void CoatStation::note(const QString& id, const QString& text) {
   const PlannedStep* s = step(id);
+  if (s == nullptr) return;
   const auto job = m_place.book.jobOf(m_document.build());
   const auto book = m_place.book.get();
-  if (s == nullptr) return;
   if (!job || !book) return emit told(qs(!job ? job.error().text : book.error().text));
   JobPages pages(**book);
   const auto all = pages.work(*job);

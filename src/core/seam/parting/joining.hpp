@@ -28,11 +28,7 @@ class Joiner {
 
  private:
   using Key = std::tuple<int, int, int, int>;
-  struct Try {
-    Arc arc;
-    Judged judged;
-    double score = 0.0;
-  };
+
   static Key key_of(const Arc& arc);
   const std::vector<Arc>& arcs_of(const Patchwork& work, int one, int other);
   void forget_round(const Patchwork& work, int patch);

@@ -33,22 +33,12 @@ Mesh half_of(const Mesh& whole) {
   trim(draft, [](const Vec3& p) { return p.x(); });
   drop_unused(draft);
   constexpr double kInPlaneMm = 1e-6;
-  const auto settled = [](Mesh mesh) {
-    const Topology topo = topology_of(mesh);
-    for (const auto& e : topo.edges)
-      if (e.right < 0)
-        for (const int v : {e.a, e.b})
-          if (std::abs(mesh.vertices[v].x()) < 1e-3) mesh.vertices[v].x() = 0.0;
-    return mesh;
-  };
+
   for (Vec3& p : draft.mesh.vertices)
     if (std::abs(p.x()) < kInPlaneMm) p.x() = 0.0;
-  EvenGoal goal;
-  goal.edge_mm = std::clamp(std::sqrt(4.0 * area_mm2(draft.mesh) / (std::sqrt(3.0) * 0.5 * kTriangles)), 2.0, 20.0);
-  goal.rounds = 3;
-  auto even = evened(draft.mesh, goal);
+  const auto even = evened_to(draft.mesh, kTriangles / 2, true);
   if (!even) return {};
-  Mesh half = settled(std::move(*even));
+  Mesh half = *even;
   for (const Vec3& p : half.vertices)
     if (p.x() < -0.5) return {};
   for (Vec3& p : half.vertices) p.x() = std::max(p.x(), 0.0);
@@ -109,9 +99,7 @@ void tell_small(const Patchwork& work, std::vector<std::string>& said) {
 
 }  // namespace
 
-namespace {
-
-Mesh middle_of(const Mesh& surface, double off_mm, bool mirrored) {
+Mesh sheet_middle(const Mesh& surface, double off_mm, bool mirrored) {
   if (off_mm == 0.0) return surface;
   Mesh middle = sheet_offset(surface, std::vector<double>(surface.vertices.size(), off_mm));
   for (std::size_t v = 0; mirrored && v < middle.vertices.size(); ++v) {
@@ -121,16 +109,14 @@ Mesh middle_of(const Mesh& surface, double off_mm, bool mirrored) {
   return middle;
 }
 
-}  // namespace
-
 SheetMiddle::SheetMiddle(Mesh surface, double off_mm, bool mirrored)
-    : off_mm_(off_mm), surface_(std::move(surface)), middle_(middle_of(surface_, off_mm, mirrored)), near_(middle_),
+    : off_mm_(off_mm), surface_(std::move(surface)), middle_(sheet_middle(surface_, off_mm, mirrored)), near_(middle_),
       mirrored_(mirrored) {}
 
 Result<Patchwork> SheetMiddle::laid_on(
     Patchwork work, const parting::PartingOptions& options, const Progress& progress) const {
   Mesh surface{on_surface(work.mesh.vertices), work.mesh.triangles};
-  Mesh middle = middle_of(surface, off_mm_, mirrored_);
+  Mesh middle = sheet_middle(surface, off_mm_, mirrored_);
   // Where sliding left a needle, its corners go back to where they came from.
   for (int round = 0; round < kNeedleRounds; ++round) {
     bool any = false;
@@ -144,7 +130,7 @@ Result<Patchwork> SheetMiddle::laid_on(
       }
     }
     if (!any) break;
-    middle = middle_of(surface, off_mm_, mirrored_);
+    middle = sheet_middle(surface, off_mm_, mirrored_);
   }
   work.mesh.vertices = std::move(middle.vertices);
   auto done = parting::settled(std::move(work), options, progress);
@@ -254,20 +240,22 @@ Result<AnyMesh> part_any_mesh(const Mesh& mesh, const AnyMeshOptions& options, c
     parting::PartingOptions parting;
     parting.tolerance = kAloneShare * options.tolerance;
     parting.slits = options.slits;
-    const double from = 0.1 + 0.9 * static_cast<double>(k) / static_cast<double>(ways.size());
+    const double each = 0.85 / static_cast<double>(ways.size()), from = 0.1 + each * static_cast<double>(k);
     const SheetMiddle sheet(ways[k].first, off_mm, ways[k].second);
-    auto work = parting::part_surface(sheet.middle(), ways[k].second, {}, parting,
-        progress.span(from, from + 0.9 / static_cast<double>(ways.size())));
+    auto work =
+        parting::part_surface(sheet.middle(), ways[k].second, {}, parting, progress.span(from, from + 0.8 * each));
     if (!work) return fail(work);
-    work = sheet.laid_on(std::move(*work), parting);
+    work = sheet.laid_on(std::move(*work), parting, progress.span(from + 0.8 * each, from + each));
     if (!work) return fail(work);
     const double cost = cost_of(*work, options.tolerance);
     if (!best || cost < least) best = std::move(*work), least = cost;
   }
   if (!best->is_half()) made.turned = false;
   if (made.turned) made.said.push_back("It is its own mirror image, and was turned so that its middle lies in x = 0.");
-  const Mesh middle = SheetMiddle(best->mesh, off_mm, best->is_half()).middle();
-  for (int round = 0; round < kJoinedRounds && open_joined(*best, middle, options); ++round) {
+  const Mesh middle = sheet_middle(best->mesh, off_mm, best->is_half());
+  for (int round = 0; round < kJoinedRounds; ++round) {
+    if (!progress.keep_going(0.95 + 0.05 * round / kJoinedRounds)) return fail(Errc::cancelled, "Stopped.");
+    if (!open_joined(*best, middle, options)) break;
   }
   made.worst = parting::worst_of(*best);
   tell_small(*best, made.said);

@@ -13,10 +13,13 @@ struct PartedLine {
 };
 std::vector<PartedLine> lines_of(const parting::Patchwork& work);
 
+/// The middle of the sheet that lies on a surface, so far outwards. `mirrored`: what lies in x = 0 stays there.
+Mesh sheet_middle(const Mesh& surface, double off_mm, bool mirrored);
+
 /// A surface and the middle of the sheet that lies on it: what is parted, since it is what is laid flat.
 class SheetMiddle {
  public:
-  /// `off_mm`: from the surface to the middle, outwards. `mirrored`: what lies in x = 0 stays there.
+  /// As of sheet_middle.
   SheetMiddle(Mesh surface, double off_mm, bool mirrored);
   const Mesh& middle() const { return middle_; }
   /// Places of the middle brought back to the surface.
