@@ -2,6 +2,8 @@
 
 #include <algorithm>
 
+#include "core/seam/suggest.hpp"
+
 namespace awl {
 
 const char* source_of(const Shape& shape) {
@@ -12,6 +14,30 @@ const char* source_of(const Shape& shape) {
 const char* kind_of(const Shape& shape) {
   constexpr const char* kNames[] = {"wrap", "rings", "sweep", "tongue", "plate", "limb", "import", "cover"};
   return kNames[shape.index()];
+}
+
+Part with_way(Part part, const Suggestion& way, bool ink) {
+  std::erase_if(part.drawn, [&](const DrawnSeam& s) { return s.role == LineRole::cut && (ink || !s.inked); });
+  auto* import = std::get_if<ImportSpec>(&part.shape);
+  if (ink && std::holds_alternative<WrapSpec>(part.shape)) part.seams.preset = SeamPreset::none;
+  if (ink) part.own_seams = false;
+  if (ink && import != nullptr) {
+    import->cut.reset();
+    if (way.cut) {
+      auto cut = std::make_shared<CutMesh>(*way.cut);
+      cut->cut_for = import->cut_facts();
+      import->cut = std::move(cut), import->belts = 0, import->cut_middle = import->cut_across = false;
+      part.own_seams = true;
+      return part;
+    }
+  }
+  int next = 1;
+  for (const DrawnSeam& s : part.drawn) next = std::max(next, s.id + 1);
+  for (DrawnSeam s : way.seams) {
+    s.id = next++, s.inked = ink;
+    part.drawn.push_back(std::move(s));
+  }
+  return part;
 }
 
 std::vector<Dial> dials_of(Part& part) {

@@ -35,6 +35,10 @@ struct Part {
   bool operator==(const Part&) const = default;
 };
 
+/// The part cut as a way was suggested, in place of its own seams and of lines that cut it; or, in pencil, only shown.
+struct Suggestion;
+Part with_way(Part part, const Suggestion& way, bool ink);
+
 /// Every dial of a part, its source's own first.
 std::vector<Dial> dials_of(Part& part);
 /// The value of one dial. Errors: unknown_name.

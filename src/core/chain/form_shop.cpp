@@ -301,6 +301,12 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
       if (!shape) return fail(shape);
       for (const std::string& words : (*shape)->words())
         shown.push_back({"form.foam-shape", Severity::note, "parts/" + std::to_string(part.id), words, {}, {}, {}});
+      if (s->cut && !s->stands_cut())
+        shown.push_back({"form.cut-anew", Severity::warning, "parts/" + std::to_string(part.id),
+            "The panels suggested for the " + part.name +
+                " were for other settings of its rounding, cuts or halves, and are left out; look for panels anew, or "
+                "turn those back.",
+            {}, {}, {}});
       ImportSpec as_foam = *s;
       as_foam.mesh = std::shared_ptr<const Mesh>(*shape, &(*shape)->mesh);
       return draft_import(as_foam, *site);

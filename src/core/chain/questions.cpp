@@ -204,6 +204,8 @@ Result<std::vector<Suggestion>> suggest(
   part->seams.preset = SeamPreset::none;
   part->own_seams = false;
   part->drawn.clear();
+  auto* import = std::get_if<ImportSpec>(&part->shape);
+  if (import != nullptr) import->cut.reset();
   const auto foam = foam_of(build.foam, chain.materials());
   if (!foam) return fail(foam);
   const double bears = bears_strain(*foam, build.foam.heated);
@@ -223,6 +225,7 @@ Result<std::vector<Suggestion>> suggest(
     one.outside = form->outside;
     one.keep_middle = keep_middle;
     one.strips = strips;
+    one.exact = import != nullptr;
     if (keep_middle || (draft.mirrored && !mirror_line(draft.mesh).empty())) asked.push_back(one);
   }
   std::vector<Suggestion> found;

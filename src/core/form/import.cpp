@@ -30,32 +30,17 @@ Vec3 middle_of(const Mesh& mesh) {
   return 0.5 * (box.low + box.high);
 }
 
-}  // namespace
-
-bool ImportSpec::operator==(const ImportSpec& o) const {
-  const auto rest = [](const ImportSpec& s) {
-    return std::tie(s.file, s.to_mm, s.scale, s.turn_deg, s.tip_deg, s.roll_deg, s.aside_mm, s.up_mm, s.forward_mm,
-        s.edge_mm, s.foam_mm, s.mirror, s.cut_low, s.cut_high, s.cut_back, s.belts, s.cut_middle, s.cut_across);
-  };
-  return rest(*this) == rest(o) && (mesh == o.mesh || (mesh && o.mesh && *mesh == *o.mesh));
+/// A half that was cut lies a rounding error or a scaling beside the plane it is mirrored in.
+void lay_half_in_plane(Mesh& half) {
+  constexpr double kInPlaneMm = 1e-4;
+  const double off = box_of(half.vertices).low.x();
+  for (Vec3& p : half.vertices) {
+    p.x() -= off;
+    if (p.x() < kInPlaneMm) p.x() = 0.0;
+  }
 }
 
-Result<Draft> draft_import(const ImportSpec& asked, const Site& site) {
-  ImportSpec spec = asked;
-  if (auto good = check_dials(dials_of(spec), "import"); !good) return fail(good);
-  if (!spec.mesh || spec.mesh->triangles.empty())
-    return fail(Errc::empty_input, "No mesh has been brought in yet.", "import/file");
-  Draft draft;
-  draft.mirrored = false, draft.outside = true;
-  draft.mesh = *spec.mesh;
-  const Vec3 from = middle_of(draft.mesh), to = site.middle() + Vec3(spec.aside_mm, spec.up_mm, spec.forward_mm);
-  const Eigen::Matrix3d turn = turned(spec);
-  for (Vec3& p : draft.mesh.vertices) p = to + spec.to_mm * spec.scale * (turn * (p - from));
-  if (const double large = box_of(draft.mesh.vertices).size().maxCoeff(); !(large <= kLargestMm))
-    return fail(Errc::out_of_range,
-        excerpt(spec.file) + " comes to " + fixed(large, 0) + " mm; up to " + fixed(kLargestMm, 0) +
-            " mm can be worn. Is it in another unit?",
-        "import/scale");
+Result<void> evened_and_trimmed(Draft& draft, const ImportSpec& spec) {
   if (spec.edge_mm > 0.0) {
     const Nearest skin(draft.mesh);
     RemeshGoal goal;
@@ -83,6 +68,53 @@ Result<Draft> draft_import(const ImportSpec& asked, const Site& site) {
               " lies on the left side of the head; move it aside, or let both sides differ.",
           "import/mirror");
     draft.mirrored = true;
+  }
+  return {};
+}
+
+}  // namespace
+
+bool ImportSpec::operator==(const ImportSpec& o) const {
+  const auto rest = [](const ImportSpec& s) {
+    return std::tie(s.file, s.to_mm, s.scale, s.turn_deg, s.tip_deg, s.roll_deg, s.aside_mm, s.up_mm, s.forward_mm,
+        s.edge_mm, s.foam_mm, s.mirror, s.cut_low, s.cut_high, s.cut_back, s.belts, s.cut_middle, s.cut_across);
+  };
+  const auto same = [](const auto& a, const auto& b) { return a == b || (a && b && *a == *b); };
+  return rest(*this) == rest(o) && same(mesh, o.mesh) && same(cut, o.cut);
+}
+
+std::vector<double> ImportSpec::cut_facts() const {
+  std::vector<double> facts{edge_mm, foam_mm, mirror ? 1.0 : 0.0, cut_low, cut_high, cut_back};
+  if (mirror) facts.insert(facts.end(), {turn_deg, roll_deg, aside_mm});
+  return facts;
+}
+
+Result<Draft> draft_import(const ImportSpec& asked, const Site& site) {
+  ImportSpec spec = asked;
+  if (auto good = check_dials(dials_of(spec), "import"); !good) return fail(good);
+  if (!spec.mesh || spec.mesh->triangles.empty())
+    return fail(Errc::empty_input, "No mesh has been brought in yet.", "import/file");
+  Draft draft;
+  draft.mirrored = false, draft.outside = true;
+  const bool cut = spec.stands_cut();
+  if (cut)
+    draft.mesh = spec.cut->mesh, draft.seams = spec.cut->seams, draft.seam_names = spec.cut->seam_names;
+  else
+    draft.mesh = *spec.mesh;
+  const Vec3 from = cut ? Vec3(Vec3::Zero()) : middle_of(draft.mesh);
+  const Vec3 to = site.middle() + Vec3(spec.aside_mm, spec.up_mm, spec.forward_mm);
+  const Eigen::Matrix3d turn = turned(spec);
+  for (Vec3& p : draft.mesh.vertices) p = to + spec.to_mm * spec.scale * (turn * (p - from));
+  if (const double large = box_of(draft.mesh.vertices).size().maxCoeff(); !(large <= kLargestMm))
+    return fail(Errc::out_of_range,
+        excerpt(spec.file) + " comes to " + fixed(large, 0) + " mm; up to " + fixed(kLargestMm, 0) +
+            " mm can be worn. Is it in another unit?",
+        "import/scale");
+  if (cut) {
+    draft.mirrored = spec.mirror;
+    if (spec.mirror) lay_half_in_plane(draft.mesh);
+  } else if (auto trimmed = evened_and_trimmed(draft, spec); !trimmed) {
+    return fail(trimmed);
   }
   const Box left = box_of(draft.mesh.vertices);
   const Vec3 c = 0.5 * (left.low + left.high);

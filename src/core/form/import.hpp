@@ -5,6 +5,16 @@
 
 namespace awl {
 
+/// An imported mesh cut into panels along edges of its own, in the frame of the part (Draft::home): what a suggestion
+/// for it came to. Of a mesh whose sides are made alike it is the x >= 0 half.
+struct CutMesh {
+  Mesh mesh;
+  EdgeLabels seams;
+  std::vector<std::string> seam_names;
+  std::vector<double> cut_for;  ///< the import's `cut_facts` then; of others it does not stand
+  bool operator==(const CutMesh&) const = default;
+};
+
 /// A mesh made elsewhere, brought to scale and put on the head.
 struct ImportSpec {
   std::shared_ptr<const Mesh> mesh;  ///< mended, in the file's own units; shared between copies of a build
@@ -20,6 +30,11 @@ struct ImportSpec {
   double cut_back = 0.0;                 ///< share of its depth cut away at the back
   int belts = 0;
   bool cut_middle = true, cut_across = false;
+  std::shared_ptr<const CutMesh> cut;  ///< its panels, once a suggestion was taken; shared between copies of a build
+  /// What a cut mesh cannot follow: how finely it is shown, what is cut away, and of one whose sides are alike the
+  /// turns that would take its halves apart.
+  std::vector<double> cut_facts() const;
+  bool stands_cut() const { return cut && cut->cut_for == cut_facts(); }
   bool operator==(const ImportSpec& o) const;
 };
 std::vector<Dial> dials_of(ImportSpec& spec);

@@ -36,6 +36,28 @@ void take_scan(Build& build, const JsonAt& j, ZipFile& zip) {
   build.scan = {std::make_shared<const Scan>(std::move(scan)), scan_json->at("used")};
 }
 
+/// A mesh cut into panels: its seams are edges it has.
+std::shared_ptr<const CutMesh> cut_mesh_from(const JsonAt& j, ZipFile& zip) {
+  constexpr int kMostSeams = 10000;
+  auto cut = std::make_shared<CutMesh>();
+  cut->mesh = taken(mesh_from_bytes(taken(zip.entry(j.at("mesh"))), "ply"));
+  std::set<std::pair<int, int>> edges;
+  for (const auto& e : topology_of(cut->mesh).edges) {
+    if (e.more > 0) j.at("mesh").refuse(Errc::bad_file, "is no surface: an edge of it has more than two triangles");
+    edges.insert(edge_of(e.a, e.b));
+  }
+  for (const JsonAt& fact : j.at("for").all()) cut->cut_for.push_back(fact.number());
+  for (const JsonAt& name : j.at("names").all()) cut->seam_names.push_back(name);
+  const int most = static_cast<int>(std::min<std::size_t>(cut->seam_names.size(), kMostSeams)) - 1;
+  for (const JsonAt& seam : j.at("seams").all()) {
+    const int last = static_cast<int>(cut->mesh.vertices.size()) - 1;
+    const auto edge = edge_of(static_cast<int>(seam.at(0).whole(0, last)), static_cast<int>(seam.at(1).whole(0, last)));
+    if (edges.count(edge) == 0) seam.refuse(Errc::bad_file, "is no edge of the mesh it cuts");
+    cut->seams[edge] = static_cast<int>(seam.at(2).whole(0, most));
+  }
+  return cut;
+}
+
 /// Meshes brought in and pictures stand beside the JSON, one each.
 void take_meshes(Build& build, const JsonAt& j, ZipFile& zip) {
   const auto parts = j.at("parts").all();
@@ -45,6 +67,7 @@ void take_meshes(Build& build, const JsonAt& j, ZipFile& zip) {
     auto* import = std::get_if<ImportSpec>(&build.parts[i].shape);
     if (import == nullptr) name->refuse(Errc::bad_file, "names a mesh, but the part is no mesh brought in");
     import->mesh = std::make_shared<const Mesh>(taken(mesh_from_bytes(taken(zip.entry(*name)), "ply")));
+    if (const auto cut = parts[i].find("cut")) import->cut = cut_mesh_from(*cut, zip);
   }
   for (Reference& r : build.references)
     r.bytes = std::make_shared<const std::string>(taken(zip.entry(picture_entry(r.look))));
@@ -108,6 +131,8 @@ Result<std::string> build_bytes(const Build& build) {
     const auto* import = std::get_if<ImportSpec>(&part.shape);
     if (import == nullptr || !import->mesh) continue;
     if (auto good = add_mesh_entry(entries, mesh_entry(part.id), *import->mesh); !good) return fail(good);
+    if (!import->cut) continue;
+    if (auto good = add_mesh_entry(entries, cut_mesh_entry(part.id), import->cut->mesh); !good) return fail(good);
   }
   for (const Reference& r : build.references)
     if (r.bytes) entries.push_back({picture_entry(r.look), *r.bytes});

@@ -19,6 +19,7 @@ Result<void> migrate(Json& json, int from);
 /// Names of what stands beside build.json.
 inline std::string picture_entry(LookFrom look) { return std::string("picture-") + name_of(look); }
 inline std::string mesh_entry(int part) { return "part-" + std::to_string(part) + ".ply"; }
+inline std::string cut_mesh_entry(int part) { return "part-" + std::to_string(part) + "-cut.ply"; }
 inline std::string version_entry(int id) { return "version-" + std::to_string(id) + ".noggin"; }
 
 }  // namespace awl

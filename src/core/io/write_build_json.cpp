@@ -59,6 +59,12 @@ Json part_to_json(const Part& part) {
   if (const auto* import = std::get_if<ImportSpec>(&part.shape)) {
     j["file"] = import->file;
     if (import->mesh) j["mesh"] = mesh_entry(part.id);
+    if (import->cut) {
+      Json seams = Json::array();
+      for (const auto& [edge, label] : import->cut->seams) seams.push_back({edge.first, edge.second, label});
+      j["cut"] = {{"mesh", cut_mesh_entry(part.id)}, {"for", import->cut->cut_for}, {"names", import->cut->seam_names},
+          {"seams", std::move(seams)}};
+    }
   }
   Part copy = part;
   j["dials"] = json_of_dials(dials_of(copy));

@@ -1,6 +1,7 @@
 #include "core/seam/suggest.hpp"
 
 #include <Eigen/Eigenvalues>
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
 
@@ -24,6 +25,7 @@ constexpr int kFewPanels = 8;  // of the whole: what the grouping makes of a gen
 constexpr int kPartedTriangles = 4000;
 constexpr double kPartedMarkerMm = 12.0;
 constexpr int kMostPartedMarkers = 58;
+constexpr double kNearlyMet = 1.02;
 constexpr double kHopeless = 0.2;  // horns and tubes: their own strips are better
 
 /// Groups faces of a surface so that each group lies flat.
@@ -346,6 +348,22 @@ PanelOptions flat_options(const SuggestOptions& options, bool match_seams) {
   return flat;
 }
 
+AnyMeshOptions sheet_of(const SuggestOptions& options) {
+  AnyMeshOptions sheet;
+  sheet.tolerance = options.tolerance, sheet.thickness_mm = options.thickness_mm;
+  sheet.outside = options.outside, sheet.slits = options.slits;
+  return sheet;
+}
+
+double seen_of(const PanelSet& set, const Strips& strips) {
+  double seen_mm = 0.0;
+  for (const auto& [edge, id] : set.form.seam_of) {
+    const Vec3 &a = set.form.mesh.vertices[edge.first], &b = set.form.mesh.vertices[edge.second];
+    if (!strips.hides(0.5 * (a + b))) seen_mm += (a - b).norm();
+  }
+  return seen_mm;
+}
+
 /// What is told is what comes out: joined to their neighbours panels may give a little more.
 Result<Suggestion> told(Suggestion best, const Draft& draft, const SuggestOptions& options, const Strips& strips,
     const Progress& progress) {
@@ -353,10 +371,7 @@ Result<Suggestion> told(Suggestion best, const Draft& draft, const SuggestOption
   const auto joined = panels_with(draft, best.seams, flat, progress);
   if (!joined) return fail(joined);
   const Outcome outcome = outcome_of(*joined);
-  for (const auto& [edge, id] : joined->form.seam_of) {
-    const Vec3 &a = joined->form.mesh.vertices[edge.first], &b = joined->form.mesh.vertices[edge.second];
-    if (!strips.hides(0.5 * (a + b))) best.seen_mm += (a - b).norm();
-  }
+  best.seen_mm = seen_of(*joined, strips);
   best.seam_mm = outcome.seam_mm, best.worst = outcome.worst, best.meets = outcome.worst <= options.tolerance;
   return best;
 }
@@ -435,6 +450,72 @@ Result<Suggestion> by_parting(const Draft& draft, const SuggestOptions& options,
   return told(std::move(best), draft, options, strips, progress.span(0.97, 1.0));
 }
 
+/// A parted surface in a draft's home frame, which turns, moves and scales it and no more; of a mirrored one the half.
+CutMesh cut_at_home(const parting::Patchwork& work, const Draft& draft) {
+  const Draft cut = draft_of_patchwork(work);
+  CutMesh made{cut.mesh, cut.seams, cut.seam_names, {}};
+  if (draft.home.empty()) return made;
+  const auto n = static_cast<Eigen::Index>(draft.home.size());
+  Eigen::Matrix3Xd from(3, n), to(3, n);
+  for (Eigen::Index v = 0; v < n; ++v) from.col(v) = draft.mesh.vertices[v], to.col(v) = draft.home[v];
+  const Eigen::Matrix4d home = Eigen::umeyama(from, to, true);
+  for (Vec3& p : made.mesh.vertices) p = home.topLeftCorner<3, 3>() * p + home.topRightCorner<3, 1>();
+  return made;
+}
+
+/// A surface parted along its own edges, and what comes out.
+struct ExactWay {
+  Outcome outcome;
+  double seen_mm = 0.0;
+  parting::Patchwork work;
+};
+Result<ExactWay> part_exactly(const SheetMiddle& sheet, const Draft& draft, const SuggestOptions& options,
+    parting::PartingOptions parting, const Progress& progress) {
+  const Places places(draft.mesh, draft.home);
+  const Strips strips(places, options.strips, draft.mirrored);
+  std::function<double(const Vec3&)> weight;
+  if (!strips.empty()) weight = [&](const Vec3& p) { return strips.weight(p); };
+  auto work = parting::part_surface(sheet.middle(), draft.mirrored, weight, parting, progress.span(0.0, 0.7));
+  if (!work) return fail(work);
+  work = sheet.laid_on(std::move(*work), parting, progress.span(0.7, 0.85));
+  if (!work) return fail(work);
+  if (auto opened = open_where_joined(*work, sheet_of(options), progress.span(0.85, 0.95)); !opened)
+    return fail(opened);
+  PanelOptions flat = flat_options(options, true);
+  flat.least_mm2 = 0.0;
+  const auto set = make_panels(seams_of(*work), flat, progress.span(0.95, 1.0));
+  if (!set) return fail(set);
+  return ExactWay{outcome_of(*set), seen_of(*set, strips), std::move(*work)};
+}
+
+/// By measured strain, on any form, along edges of its surface evened: no line is drawn anew.
+Result<Suggestion> by_exact_parting(const Draft& draft, const SuggestOptions& options, const Progress& progress) {
+  const auto even = even_surface(draft);
+  if (!even) return fail(even);
+  const SheetMiddle sheet(*even, middle_off_mm(options), draft.mirrored);
+  parting::PartingOptions parting = parting_options(sheet_of(options));
+  parting.sews = options.keep_middle;
+  std::optional<ExactWay> best;
+  for (int round = 0; round < kPartingTries; ++round) {
+    const auto span = progress.span(1.0 * round / kPartingTries, (round + 1.0) / kPartingTries);
+    auto way = part_exactly(sheet, draft, options, parting, span);
+    if (!way && (way.error().code == Errc::cancelled || !best)) return fail(way);
+    if (way && (!best || way->outcome.worst < best->outcome.worst)) best = std::move(*way);
+    if (best->outcome.worst <= kNearlyMet * options.tolerance) break;
+    parting.tolerance *= std::clamp(options.tolerance / best->outcome.worst, 0.7, 0.95), ++parting.seed;
+  }
+  if (best->outcome.worst > kHopeless) return no_way();
+  Suggestion found;
+  found.panels = best->outcome.panels, found.seam_mm = best->outcome.seam_mm, found.worst = best->outcome.worst;
+  found.meets = found.worst <= kNearlyMet * options.tolerance, found.seen_mm = best->seen_mm;
+  const Nearest surface(draft.mesh);
+  const Places places(draft.mesh, draft.home);
+  for (const PartedLine& line : lines_of(best->work))
+    if (!line.in_plane) found.seams.push_back(as_seam(line, surface, places, static_cast<int>(found.seams.size()) + 1));
+  found.cut = std::make_shared<const CutMesh>(cut_at_home(best->work, draft));
+  return found;
+}
+
 /// Faces grouped by where they look: for gentle forms.
 Result<Suggestion> by_normals(const Draft& draft, const SuggestOptions& options, const Progress& progress) {
   const Mesh grouped = sheet_middle(draft.mesh, middle_off_mm(options), draft.mirrored);
@@ -482,6 +563,7 @@ Result<PanelSet> panels_with(
 Result<Suggestion> suggest_panels(const Draft& plain, const SuggestOptions& options, const Progress& progress) {
   Draft draft = plain;
   draft.seams.clear(), draft.seam_names.clear();
+  if (options.exact) return by_exact_parting(draft, options, progress);
   const bool gentle = draft.mirrored && draft.mesh.triangles.size() <= kGentleTriangles;
   std::optional<Result<Suggestion>> grouped;
   if (gentle) grouped = by_normals(draft, options, progress.span(0.0, 0.4));

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/base/progress.hpp"
+#include "core/form/import.hpp"
 #include "core/seam/drawn.hpp"
 #include "core/seam/panels.hpp"
 
@@ -15,6 +16,8 @@ struct SuggestOptions {
   int most_panels = 16;                ///< of the half, or of the whole if it is not mirrored
   bool slits = false;                  ///< darts may be left where that saves a panel; of parted forms
   bool parts = true;                   ///< not by normals alone
+  /// The surface itself may be cut (Suggestion::cut), not by lines. Contract: its home is it turned, moved and scaled.
+  bool exact = false;
 };
 
 /// Lines that would cut a form into panels that lie flat, and what that costs.
@@ -25,6 +28,8 @@ struct Suggestion {
   double seen_mm = 0.0;          ///< of it, what does not lie in a strip that hides it
   double worst = 0.0;            ///< p99 strain of the worst panel, measured on the cut form
   bool meets = false;            ///< worst is within the tolerance
+  /// With `exact`: the surface as it was parted, in the draft's home frame, to be taken in place of the lines.
+  std::shared_ptr<const CutMesh> cut = {};
 };
 
 /// Suggests panels for a draft without seams. Gentle mirrored forms are grouped by their normals: a group that would

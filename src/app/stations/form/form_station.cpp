@@ -15,6 +15,12 @@ namespace awl {
 namespace {
 
 constexpr double kSidesAlikeShare = 0.006;  // of its size: nearer than this its image is itself
+constexpr double kLeastScale = 0.01, kMostScale = 100.0, kOutOfSize = 1.5;
+
+/// So much too large or small for the head that it was made for something else.
+bool out_of_size(const UnitGuess& unit) {
+  return unit.scale_to_fit > kOutOfSize || unit.scale_to_fit < 1.0 / kOutOfSize;
+}
 
 }  // namespace
 
@@ -257,6 +263,7 @@ void FormStation::takeImported(const Imported& imported) {
     spec.mesh = std::make_shared<const Mesh>(imported.mended.mesh), spec.file = imported.file,
     spec.to_mm = imported.unit.to_mm;
     spec.foam_mm = b.foam.thickness_mm;
+    if (out_of_size(imported.unit)) spec.scale = std::clamp(imported.unit.scale_to_fit, kLeastScale, kMostScale);
     if (imported.plane) spec = with_sides_alike(std::move(spec), imported.plane->normal);
     Part part;
     part.name = excerpt(imported.name, 60), part.shape = std::move(spec);
@@ -269,6 +276,8 @@ void FormStation::takeImported(const Imported& imported) {
   if (!done) return m_import->hide();
   m_document.takeInHand(made);
   QString report = QString::fromStdString(imported.unit.sentence);
+  if (out_of_size(imported.unit))
+    report += tr(" That was done; turn the dial Scale if it is not to be worn on the head.");
   if (imported.plane)
     report += QStringLiteral("\n") +
         tr("Its left and right are alike: it was turned so that they are the wearer's, and both are cut alike.");
@@ -336,6 +345,7 @@ void FormStation::remedyMesh(const QString& label, const std::function<Result<Me
                           .arg(before)
                           .arg(mended->triangles.size()));
     spec->mesh = std::make_shared<const Mesh>(std::move(*mended));
+    spec->cut.reset();
     return p;
   });
 }

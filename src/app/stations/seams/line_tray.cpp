@@ -479,19 +479,8 @@ void LineTray::takeWay(bool ink) {
   if (rows.isEmpty() || rows.front().row() >= static_cast<int>(m_found.size()))
     return say(tr("Choose one of the ways first."));
   const Suggestion way = m_found[rows.front().row()];
-  change(ink ? tr("Cut it as suggested") : tr("Suggested lines in pencil"), [&](Part& p) {
-    if (ink)
-      std::erase_if(p.drawn, [](const DrawnSeam& s) { return s.role == LineRole::cut; }),
-          p.seams.preset = SeamPreset::none, p.own_seams = false;
-    else
-      std::erase_if(p.drawn, [](const DrawnSeam& s) { return s.role == LineRole::cut && !s.inked; });
-    int next = 1;
-    for (const DrawnSeam& s : p.drawn) next = std::max(next, s.id + 1);
-    for (DrawnSeam s : way.seams) {
-      s.id = next++, s.inked = ink;
-      p.drawn.push_back(std::move(s));
-    }
-  });
+  change(ink ? tr("Cut it as suggested") : tr("Suggested lines in pencil"),
+      [&](Part& p) { p = with_way(std::move(p), way, ink); });
 }
 
 namespace {

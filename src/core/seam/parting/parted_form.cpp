@@ -52,6 +52,8 @@ double cost_of(const Patchwork& work, double tolerance) {
   return panels + work.seam_mm() / std::sqrt(std::max(1.0, work.whole_area())) + 20.0 * over;
 }
 
+double middle_off_mm(const AnyMeshOptions& options) { return (options.outside ? -0.5 : 0.5) * options.thickness_mm; }
+
 /// Joined to their neighbours, with sides as long as each other, panels give more than alone: those that then give too
 /// much are opened. Answers whether any was.
 bool open_joined(Patchwork& work, const Mesh& middle, const AnyMeshOptions& options) {
@@ -191,7 +193,7 @@ std::vector<PartedLine> lines_of(const Patchwork& work) {
   return lines;
 }
 
-SeamMesh seams_of(const Patchwork& work) {
+Draft draft_of_patchwork(const Patchwork& work) {
   Draft draft;
   draft.mesh = work.mesh;
   draft.mirrored = work.is_half();
@@ -207,7 +209,25 @@ SeamMesh seams_of(const Patchwork& work) {
                                                                : "seam " + std::to_string(name_of.size()));
     draft.seams[edge_of(edge.a, edge.b)] = at->second;
   }
-  return seams_of(draft);
+  return draft;
+}
+
+SeamMesh seams_of(const Patchwork& work) { return seams_of(draft_of_patchwork(work)); }
+
+parting::PartingOptions parting_options(const AnyMeshOptions& options) {
+  parting::PartingOptions parting;
+  parting.tolerance = kAloneShare * options.tolerance;
+  parting.slits = options.slits;
+  return parting;
+}
+
+Result<void> open_where_joined(Patchwork& work, const AnyMeshOptions& options, const Progress& progress) {
+  const Mesh middle = sheet_middle(work.mesh, middle_off_mm(options), work.is_half());
+  for (int round = 0; round < kJoinedRounds; ++round) {
+    if (!progress.keep_going(static_cast<double>(round) / kJoinedRounds)) return fail(Errc::cancelled, "Stopped.");
+    if (!open_joined(work, middle, options)) break;
+  }
+  return {};
 }
 
 Result<AnyMesh> part_any_mesh(const Mesh& mesh, const AnyMeshOptions& options, const Progress& progress) {
@@ -232,14 +252,12 @@ Result<AnyMesh> part_any_mesh(const Mesh& mesh, const AnyMeshOptions& options, c
     }
   }
   // The mirrored way where it costs nothing: both sides alike are cut from one template turned over.
-  const double off_mm = (options.outside ? -0.5 : 0.5) * options.thickness_mm;
+  const double off_mm = middle_off_mm(options);
   std::optional<Patchwork> best;
   double least = 0.0;
   for (std::size_t k = 0; k < ways.size(); ++k) {
     if (best && parting::worst_of(*best) <= 1.1 * options.tolerance && best->panels() <= kFewEnough) break;
-    parting::PartingOptions parting;
-    parting.tolerance = kAloneShare * options.tolerance;
-    parting.slits = options.slits;
+    const parting::PartingOptions parting = parting_options(options);
     const double each = 0.85 / static_cast<double>(ways.size()), from = 0.1 + each * static_cast<double>(k);
     const SheetMiddle sheet(ways[k].first, off_mm, ways[k].second);
     auto work =
@@ -252,11 +270,7 @@ Result<AnyMesh> part_any_mesh(const Mesh& mesh, const AnyMeshOptions& options, c
   }
   if (!best->is_half()) made.turned = false;
   if (made.turned) made.said.push_back("It is its own mirror image, and was turned so that its middle lies in x = 0.");
-  const Mesh middle = sheet_middle(best->mesh, off_mm, best->is_half());
-  for (int round = 0; round < kJoinedRounds; ++round) {
-    if (!progress.keep_going(0.95 + 0.05 * round / kJoinedRounds)) return fail(Errc::cancelled, "Stopped.");
-    if (!open_joined(*best, middle, options)) break;
-  }
+  if (auto opened = open_where_joined(*best, options, progress.span(0.95, 1.0)); !opened) return fail(opened);
   made.worst = parting::worst_of(*best);
   tell_small(*best, made.said);
   made.form = seams_of(*best);

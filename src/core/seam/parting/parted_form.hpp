@@ -36,7 +36,9 @@ class SheetMiddle {
   bool mirrored_;
 };
 
-/// A parted surface as a whole form with seams.
+/// A parted surface as a draft with seams; of a half the half.
+Draft draft_of_patchwork(const parting::Patchwork& work);
+/// The same as a whole form.
 SeamMesh seams_of(const parting::Patchwork& work);
 
 struct AnyMeshOptions {
@@ -46,6 +48,13 @@ struct AnyMeshOptions {
   bool slits = true;
   bool mirror = true;  ///< looked for; where there is a plane both sides are cut alike
 };
+
+/// How it is parted before panels are joined to their neighbours, which makes them give a little more.
+parting::PartingOptions parting_options(const AnyMeshOptions& options);
+
+/// Panels that give too much once they are joined to their neighbours, with sides as long as each other, are opened;
+/// counted rounds. `work` lies on the surface. Errors: cancelled.
+Result<void> open_where_joined(parting::Patchwork& work, const AnyMeshOptions& options, const Progress& progress = {});
 
 /// Any mended mesh brought down to what foam can show, and cut into few panels.
 struct AnyMesh {
