@@ -105,6 +105,8 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   out->add_option("--pdf", o.pdf, "Tiled PDF at 1:1");
   out->add_option("--paper", o.paper, "a4, a3, letter, roll (610 mm wide) or sheet (one page a sheet)")
       ->check(CLI::IsMember({"a4", "a3", "letter", "roll", "sheet"}));
+  out->add_option("--pages", o.pages, "Small pages show: patterns, each once, whole where it fits; or sheets")
+      ->check(CLI::IsMember({"patterns", "sheets"}));
   out->add_option("--svg", o.svg, "Sheets as SVG");
   out->add_option("--dxf", o.dxf, "Sheets as DXF");
   out->add_option("--per", o.per, "A file of --svg and --dxf for: all, sheet, part or piece")

@@ -241,8 +241,10 @@ Result<void> verbExport(const VerbOptions& o, std::ostream& out) {
       const PrintRoom room;
       TileOptions options;
       options.paper = need(paperFrom(o.paper));
+      options.of = need(pagesOf(o.pages)), options.part_of = part_names(build, d);
       options.title = QString::fromStdString(build.name);
-      wrote["pages"] = need(writeTiledPdf(QString::fromStdString(o.pdf), *d.pieces, *d.layout, options)).pages;
+      const TiledPdf made = need(writeTiledPdf(QString::fromStdString(o.pdf), *d.pieces, *d.layout, options));
+      wrote["pages"] = made.pages, wrote["joins"] = made.joins;
       note("pdf", o.pdf);
     }
     const OutputPer per = need(output_per_from(o.per));

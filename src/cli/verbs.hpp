@@ -9,7 +9,7 @@ namespace awl {
 /// Options of all verbs as they were typed; empty strings where not given.
 struct VerbOptions {
   std::string input, measures, mesh, cuts, svg, pdf, dxf, csv, output, demo,
-      paper = "a4", per = "all", machine, mat, today, marks, readings, people = "auto", sheet, shopping;
+      paper = "a4", pages = "patterns", per = "all", machine, mat, today, marks, readings, people = "auto", sheet, shopping;
   double thickness_mm = 0.0;
   double tolerance = 0.04;
   bool json = false, suggest = false, darts = false, slits = false;

@@ -63,54 +63,48 @@ QPageSize pageSizeOf(const TileOptions& options, const SheetSize& room) {
   }
 }
 
-/// Lays the tiles of one sheet over pages.
+/// A sheet or a pattern, and the pages that show it.
+struct Tiled {
+  Drawing drawing;
+  Spread spread;
+  QString title, letter;  ///< letter: before the names of its pages; of single pages their whole name
+};
+
 class Tiler {
  public:
-  Tiler(QPdfWriter& writer, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options)
-      : writer_(writer), layout_(layout), options_(options) {
-    room_ = room_of(layout);
-    page_ = pageOf(options, room_);
+  Tiler(QPdfWriter& writer, std::vector<Tiled> all, const TileOptions& options, QSizeF page)
+      : writer_(writer), all_(std::move(all)), options_(options), page_(page) {
     area_ = QSizeF(page_.width() - 2 * options.margin_mm, page_.height() - 2 * options.margin_mm - kFooterMm);
     step_ = QSizeF(area_.width() - options.overlap_mm, area_.height() - options.overlap_mm);
-    columns_ = tilesFor(room_.width_mm, step_.width());
-    rows_ = tilesFor(room_.height_mm, step_.height());
-    for (int s = 0; s < layout.sheets; ++s) drawings_.push_back(draw_sheet(pieces, layout, s));
   }
-
-  bool roomy() const { return step_.width() >= kTestSquareMm && step_.height() >= kTestSquareMm; }
 
   TiledPdf run() {
     painter_.begin(&writer_);
     mapPage();
-    int pages = 1;
-    for (int s = 0; s < layout_.sheets; ++s)
-      for (int row = 0; row < rows_; ++row)
-        for (int column = 0; column < columns_; ++column) {
-          if (!used(s, column, row)) continue;
+    TiledPdf made{1, 0, 0, 0};
+    for (const Tiled& one : all_) {
+      made.joins += one.spread.joins();
+      made.columns = std::max(made.columns, one.spread.columns), made.rows = std::max(made.rows, one.spread.rows);
+      for (int row = 0; row < one.spread.rows; ++row)
+        for (int column = 0; column < one.spread.columns; ++column) {
+          if (!one.spread.uses(column, row)) continue;
           writer_.newPage();
-          tilePage(s, column, row);
-          ++pages;
+          tilePage(one, column, row);
+          ++made.pages;
         }
+    }
     painter_.end();
-    return {pages, columns_, rows_};
+    return made;
   }
 
  private:
-  int tilesFor(double length, double step) const {
-    return std::max(1, static_cast<int>(std::ceil((length - options_.overlap_mm) / step)));
-  }
   QRectF tile(int column, int row) const {
     return {column * step_.width(), row * step_.height(), area_.width(), area_.height()};
   }
-  static QString name(int column, int row) {
-    return QString::fromStdString(letter_of(row)) + QString::number(column + 1);
-  }
-
-  bool used(int sheet, int column, int row) const {
-    const QRectF t = tile(column, row);
-    for (const Mark& m : drawings_[sheet].marks)
-      if (m.layer == Layer::cut && bounds(m).intersects(t)) return true;
-    return false;
+  static QString name(const Tiled& one, int column, int row) {
+    if (one.spread.columns * one.spread.rows == 1 && !one.letter.isEmpty()) return one.letter;
+    const QString place = QString::fromStdString(letter_of(row)) + QString::number(column + 1);
+    return one.letter.isEmpty() ? place : one.letter + QStringLiteral(" ") + place;
   }
 
   void inMillimetres() {
@@ -120,25 +114,60 @@ class Tiler {
   }
 
   /// Sheet coordinates (y up from the lower left) to this page.
-  void tilePage(int sheet, int column, int row) {
+  void tilePage(const Tiled& one, int column, int row) {
     inMillimetres();
     const QRectF t = tile(column, row);
     const QPointF corner(options_.margin_mm, options_.margin_mm);
     const QRectF frame(corner, area_);
-    testSquare(frame);
+    testSquare(clearPlace(one.drawing, t, frame));
     painter_.save();
     painter_.setClipRect(frame);
     painter_.translate(corner.x() - t.left(), corner.y() + t.bottom());
-    paintDrawing(painter_, drawings_[sheet]);
+    paintDrawing(painter_, one.drawing);
     painter_.restore();
-    joinMarks(frame, column, row);
-    footer(sheet, column, row);
+    joinMarks(one, frame, column, row);
+    footer(one, column, row);
     painter_.restore();
   }
 
-  void testSquare(const QRectF& frame) {
-    const QRectF square(frame.center().x() - 0.5 * kTestSquareMm, frame.center().y() - 0.5 * kTestSquareMm,
-        kTestSquareMm, kTestSquareMm);
+  /// Where on a page the test square has the fewest lines through it; its lower left corner on the page.
+  QPointF clearPlace(const Drawing& drawing, const QRectF& tile, const QRectF& frame) const {
+    constexpr double kGridMm = 5.0, kPlacesMm = 1.0, kClearMm = 3.0;
+    const int wide = static_cast<int>(frame.width() / kGridMm), high = static_cast<int>(frame.height() / kGridMm);
+    std::vector<int> hits(static_cast<std::size_t>(wide * high), 0);
+    const auto hit = [&](const Vec2& p) {
+      const int x = static_cast<int>(std::floor((p.x() - tile.left()) / kGridMm)),
+                y = static_cast<int>(std::floor((tile.bottom() - p.y()) / kGridMm));
+      if (x >= 0 && y >= 0 && x < wide && y < high) hits[static_cast<std::size_t>(y * wide + x)] = 1;
+    };
+    for (const Mark& m : drawing.marks) {
+      if (m.layer == Layer::sheet) continue;
+      const double wide_mm = m.line.empty() ? text_width_mm(m.text, m.height_mm) : 0.0;
+      for (double along = -0.5 * wide_mm; m.line.empty() && along <= 0.5 * wide_mm; along += kPlacesMm)
+        hit(m.at + along * Vec2(std::cos(m.angle_rad), std::sin(m.angle_rad)));
+      const std::size_t n = m.line.size();
+      for (std::size_t i = 0; i + (m.closed ? 0 : 1) < n; ++i) {
+        const Vec2 &a = m.line[i], &b = m.line[(i + 1) % n];
+        const int steps = std::max(1, static_cast<int>(std::ceil((b - a).norm() / kPlacesMm)));
+        for (int k = 0; k <= steps; ++k) hit(a + (b - a) * k / steps);
+      }
+    }
+    const int side = static_cast<int>(std::ceil((kTestSquareMm + kClearMm) / kGridMm));
+    QPointF best = frame.center() - QPointF(0.5 * kTestSquareMm, 0.5 * kTestSquareMm);
+    double least = 1e300;
+    for (int y = 0; y + side <= high; ++y)
+      for (int x = 0; x + side <= wide; ++x) {
+        double cost = 1e-3 * std::hypot(x - 0.5 * (wide - side), y - 0.5 * (high - side));
+        for (int v = y; v < y + side; ++v)
+          for (int u = x; u < x + side; ++u) cost += hits[static_cast<std::size_t>(v * wide + u)];
+        if (cost < least)
+          least = cost, best = frame.topLeft() + QPointF(x * kGridMm + 0.5 * kClearMm, y * kGridMm + 0.5 * kClearMm);
+      }
+    return best;
+  }
+
+  void testSquare(const QPointF& corner) {
+    const QRectF square(corner, QSizeF(kTestSquareMm, kTestSquareMm));
     const QColor colour = QColor::fromRgb(kTestSquareColour);
     painter_.setBrush(Qt::NoBrush);
     painter_.setPen(QPen(colour, 0.12, Qt::SolidLine, Qt::SquareCap, Qt::MiterJoin));
@@ -147,8 +176,8 @@ class Tiler {
         colour);
   }
 
-  /// Dashed overlap lines, with half diamonds that close with the neighbour's.
-  void joinMarks(const QRectF& frame, int column, int row) {
+  /// Dashed overlap lines where a page is glued on, with half diamonds that close with the neighbour's.
+  void joinMarks(const Tiled& one, const QRectF& frame, int column, int row) {
     painter_.setPen(QPen(kSquareFaint, 0.15, Qt::DashLine));
     painter_.setBrush(Qt::NoBrush);
     painter_.drawRect(frame);
@@ -159,62 +188,82 @@ class Tiler {
           QPolygonF{{at + QPointF(-3, 0), at + QPointF(0, -3), at + QPointF(3, 0), at + QPointF(0, 3)}});
       paintText(painter_, label, at + QPointF(0, 4.6), 1.7, 0.0, kInk);
     };
+    const auto both = [&](int c, int r, int c2, int r2) { return name(one, c, r) + "+" + name(one, c2, r2); };
     for (const double f : {0.2, 0.8}) {
       const double y = frame.top() + f * frame.height(), x = frame.left() + f * frame.width();
-      if (column > 0) diamond({frame.left() + 0.5 * o, y}, name(column - 1, row) + "+" + name(column, row));
-      if (column + 1 < columns_) diamond({frame.right() - 0.5 * o, y}, name(column, row) + "+" + name(column + 1, row));
-      if (row > 0) diamond({x, frame.bottom() - 0.5 * o}, name(column, row - 1) + "+" + name(column, row));
-      if (row + 1 < rows_) diamond({x, frame.top() + 0.5 * o}, name(column, row) + "+" + name(column, row + 1));
+      if (one.spread.uses(column - 1, row)) diamond({frame.left() + 0.5 * o, y}, both(column - 1, row, column, row));
+      if (one.spread.uses(column + 1, row)) diamond({frame.right() - 0.5 * o, y}, both(column, row, column + 1, row));
+      if (one.spread.uses(column, row - 1)) diamond({x, frame.bottom() - 0.5 * o}, both(column, row - 1, column, row));
+      if (one.spread.uses(column, row + 1)) diamond({x, frame.top() + 0.5 * o}, both(column, row, column, row + 1));
     }
   }
 
-  void footer(int sheet, int column, int row) {
+  void footer(const Tiled& one, int column, int row) {
     const double y = page_.height() - options_.margin_mm - kFooterMm + 3.0, x = options_.margin_mm;
     const auto left = [&](const QString& text, double line, double height, bool bold) {
       paintText(painter_, text, {x + 0.5 * textWidth(text, height, bold), y + line}, height, 0.0, kInk, bold);
     };
-    left(name(column, row), 5.0, 6.0, true);
-    left(QStringLiteral("%1, sheet %2 of %3").arg(options_.title).arg(sheet + 1).arg(layout_.sheets), 12.0, 2.4, false);
+    left(name(one, column, row), 5.0, 6.0, true);
+    left(QStringLiteral("%1, %2").arg(options_.title, one.title), 12.0, 2.4, false);
     left(QStringLiteral("Print at 100 %. Measure the square first: 100 mm each way."), 16.0, 2.2, false);
-    const double h = kFooterMm - 5.0, w = h * room_.width_mm / room_.height_mm;
-    map(QRectF(page_.width() - options_.margin_mm - w, y, w, h), sheet, column, row, false);
+    const double h = kFooterMm - 5.0, w = std::min(h * one.spread.room.width_mm / one.spread.room.height_mm, 70.0);
+    map(one, QRectF(page_.width() - options_.margin_mm - w, y, w, h), column, row, false);
   }
 
-  void map(const QRectF& place, int sheet, int column, int row, bool named) {
-    const double scale = place.width() / room_.width_mm;
+  void map(const Tiled& one, const QRectF& place, int column, int row, bool named) {
+    const SheetSize& room = one.spread.room;
+    const double scale = std::min(place.width() / room.width_mm, place.height() / room.height_mm);
     painter_.save();
-    painter_.translate(place.left(), place.bottom());
+    painter_.translate(place.left(), place.top() + scale * room.height_mm);
     painter_.scale(scale, scale);
     DrawingStyle style;
     style.cut_mm = style.thin_mm = 0.12 / scale;
     style.fill = QColor(0xee, 0xe8, 0xda);
     Drawing outlines;
-    for (const Mark& m : drawings_[sheet].marks)
+    for (const Mark& m : one.drawing.marks)
       if (m.layer == Layer::cut || m.layer == Layer::fold || m.layer == Layer::sheet) outlines.marks.push_back(m);
-    for (int r = 0; r < rows_; ++r)
-      for (int c = 0; c < columns_; ++c) mapTile(c, r, c == column && r == row, scale);
+    for (int r = 0; r < one.spread.rows; ++r)
+      for (int c = 0; c < one.spread.columns; ++c)
+        if (one.spread.uses(c, r)) mapTile(room, c, r, c == column && r == row, scale);
     paintDrawing(painter_, outlines, style);
-    for (int r = 0; named && r < rows_; ++r)
-      for (int c = 0; c < columns_; ++c)
-        if (used(sheet, c, r))
-          paintText(painter_, name(c, r), mapBox(c, r).center(), 3.0 / scale, 0.0, QColor(0x8a, 0x3b, 0x12), true);
+    for (int r = 0; named && r < one.spread.rows; ++r)
+      for (int c = 0; c < one.spread.columns; ++c)
+        if (one.spread.uses(c, r))
+          paintText(painter_, name(one, c, r), mapBox(room, c, r).center(), std::min(3.0 / scale, 0.12 * step_.width()),
+              0.0, QColor(0x8a, 0x3b, 0x12), true);
     painter_.restore();
   }
 
   /// The part of the sheet that a page adds, y downwards.
-  QRectF mapBox(int c, int r) const {
+  QRectF mapBox(const SheetSize& room, int c, int r) const {
     const QPointF low(c * step_.width(), r * step_.height());
-    const double w = std::min(step_.width(), room_.width_mm - low.x()),
-                 h = std::min(step_.height(), room_.height_mm - low.y());
+    const double w = std::min(step_.width(), room.width_mm - low.x()),
+                 h = std::min(step_.height(), room.height_mm - low.y());
     return {low.x(), -low.y() - h, w, h};
   }
 
-  void mapTile(int c, int r, bool here, double scale) {
-    const QRectF box = mapBox(c, r);
+  void mapTile(const SheetSize& room, int c, int r, bool here, double scale) {
+    const QRectF box = mapBox(room, c, r);
     if (here) painter_.fillRect(box, QColor(0xf2, 0xc1, 0x4e));
     painter_.setPen(QPen(kSquareFaint, 0.1 / scale));
     painter_.setBrush(Qt::NoBrush);
     painter_.drawRect(box);
+  }
+
+  /// Where each map goes at this scale, in rows; empty if they need more height.
+  std::vector<QRectF> mapPlaces(double scale, const QRectF& room) const {
+    constexpr double kBetweenMm = 5.0, kTitleMm = 6.0;
+    std::vector<QRectF> places;
+    double x = room.left(), y = room.top(), row = 0.0;
+    for (const Tiled& one : all_) {
+      const QSizeF size(scale * one.spread.room.width_mm, scale * one.spread.room.height_mm);
+      if (x > room.left() && x + size.width() > room.right())
+        x = room.left(), y += row + kBetweenMm + kTitleMm, row = 0.0;
+      if (size.width() > room.width() || y + kTitleMm + size.height() > room.bottom()) return {};
+      places.push_back({QPointF(x, y + kTitleMm), size});
+      x += size.width() + kBetweenMm, row = std::max(row, size.height());
+    }
+    return places;
   }
 
   void mapPage() {
@@ -228,28 +277,67 @@ class Tiler {
     paintText(painter_,
         QStringLiteral("Blades: fresh, cut away from the hand. Nothing made from this is protective headgear."),
         {0.5 * page_.width(), 38.0}, 2.6, 0.0, kInk);
-    const double height = width * room_.height_mm / room_.width_mm;
-    const double fit =
-        std::min(1.0, (page_.height() - kFooterMm - 160.0) / std::max(1.0, layout_.sheets * (height + 14.0)));
-    double y = 48.0;
-    for (int s = 0; s < layout_.sheets; ++s) {
-      paintText(painter_, QStringLiteral("Sheet %1").arg(s + 1), {left + 8.0, y}, 2.6, 0.0, kInk, true);
-      map(QRectF(left, y + 4.0, width * fit, height * fit), s, -1, -1, true);
-      y += (height + 14.0) * fit + 4.0;
+    const double square = page_.height() - kFooterMm - 108.0;
+    const QRectF room(left, 44.0, width, std::max(30.0, square - 48.0));
+    constexpr double kLeastScale = 0.004, kSmaller = 0.93;
+    double scale = 0.2;
+    std::vector<QRectF> places = mapPlaces(scale, room);
+    while (places.empty() && !all_.empty() && scale > kLeastScale) places = mapPlaces(scale *= kSmaller, room);
+    for (std::size_t i = 0; i < places.size(); ++i) {
+      if (all_[i].letter.isEmpty())
+        paintText(painter_, all_[i].title, {places[i].left() + 14.0, places[i].top() - 2.6}, 2.4, 0.0, kInk, true);
+      map(all_[i], places[i], -1, -1, true);
     }
-    testSquare(QRectF(left, page_.height() - kFooterMm - 108.0, width, 104.0));
+    testSquare({left + 0.5 * (width - kTestSquareMm), square});
     painter_.restore();
   }
 
   QPdfWriter& writer_;
-  const Layout& layout_;
+  std::vector<Tiled> all_;
   TileOptions options_;
   QPainter painter_;
-  SheetSize room_;
   QSizeF page_, area_, step_;
-  int columns_ = 0, rows_ = 0;
-  std::vector<Drawing> drawings_;
 };
+
+/// The sheets of a layout, each over pages of this size.
+std::vector<Tiled> tiledSheets(const std::vector<Piece>& pieces, const Layout& layout, const PaperPage& page) {
+  const SheetSize room = room_of(layout);
+  const double across = page.width_mm - page.overlap_mm, up = page.height_mm - page.overlap_mm;
+  const auto tilesFor = [&](double length, double step) {
+    return std::max(1, static_cast<int>(std::ceil((length - page.overlap_mm) / step)));
+  };
+  std::vector<Tiled> all;
+  for (int s = 0; s < layout.sheets; ++s) {
+    Tiled one;
+    one.drawing = draw_sheet(pieces, layout, s);
+    one.title = QStringLiteral("sheet %1 of %2").arg(s + 1).arg(layout.sheets);
+    one.spread.room = room;
+    one.spread.columns = tilesFor(room.width_mm, across), one.spread.rows = tilesFor(room.height_mm, up);
+    for (int row = 0; row < one.spread.rows; ++row)
+      for (int column = 0; column < one.spread.columns; ++column) {
+        const QRectF t(column * across, row * up, page.width_mm, page.height_mm);
+        one.spread.used.push_back(std::any_of(one.drawing.marks.begin(), one.drawing.marks.end(),
+            [&](const Mark& m) { return m.layer == Layer::cut && bounds(m).intersects(t); }));
+      }
+    all.push_back(std::move(one));
+  }
+  return all;
+}
+
+Result<std::vector<Tiled>> tiledPatterns(
+    const std::vector<Piece>& pieces, const PaperPage& page, const std::function<std::string(const Piece&)>& part_of) {
+  auto spreads = spread_on_paper(pieces, page, part_of);
+  if (!spreads) return fail(spreads);
+  std::vector<Tiled> all;
+  for (Spread& s : *spreads) {
+    Tiled one;
+    one.drawing = drawing_of(s, pieces);
+    one.title = QString::fromStdString(s.title), one.letter = QString::number(all.size() + 1);
+    one.spread = std::move(s);
+    all.push_back(std::move(one));
+  }
+  return all;
+}
 
 }  // namespace
 
@@ -261,8 +349,27 @@ Result<Paper> paperFrom(const std::string& name) {
   return fail(Errc::unknown_name, "\"" + name + "\" is no paper; there are: a4, letter, a3, roll, sheet.");
 }
 
+const char* name_of(PagesOf what) { return what == PagesOf::patterns ? "patterns" : "sheets"; }
+
+Result<PagesOf> pagesOf(const std::string& name) {
+  for (const PagesOf what : {PagesOf::patterns, PagesOf::sheets})
+    if (name == name_of(what)) return what;
+  return fail(Errc::unknown_name, "Pages show patterns or sheets, not \"" + name + "\".");
+}
+
 Result<TiledPdf> writeTiledPdf(
     const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options) {
+  const QSizeF paper = pageOf(options, room_of(layout));
+  const PaperPage page{
+      paper.width() - 2 * options.margin_mm, paper.height() - 2 * options.margin_mm - kFooterMm, options.overlap_mm};
+  if (std::min(page.width_mm, page.height_mm) - page.overlap_mm < kTestSquareMm)
+    return fail(Errc::out_of_range,
+        "The margins leave no room for the 100 mm test square on " + std::string(name_of(options.paper)) + ".");
+  const bool patterns =
+      options.of == PagesOf::patterns && options.paper != Paper::roll && options.paper != Paper::sheet;
+  auto all = patterns ? tiledPatterns(pieces, page, options.part_of)
+                      : Result<std::vector<Tiled>>(tiledSheets(pieces, layout, page));
+  if (!all) return fail(all);
   QBuffer bytes;
   bytes.open(QIODevice::WriteOnly);
   TiledPdf made;
@@ -272,11 +379,7 @@ Result<TiledPdf> writeTiledPdf(
     writer.setPageMargins(QMarginsF(0, 0, 0, 0));
     writer.setResolution(1200);
     writer.setTitle(options.title);
-    Tiler tiler(writer, pieces, layout, options);
-    if (!tiler.roomy())
-      return fail(Errc::out_of_range,
-          "The margins leave no room for the 100 mm test square on " + std::string(name_of(options.paper)) + ".");
-    made = tiler.run();
+    made = Tiler(writer, std::move(*all), options, paper).run();
   }
   if (auto written = writePdf(path, bytes, true); !written) return fail(written);
   return made;

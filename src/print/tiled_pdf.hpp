@@ -1,7 +1,7 @@
 #pragma once
 #include <QString>
 
-#include "core/stock/nest.hpp"
+#include "core/stock/paper.hpp"
 
 namespace awl {
 
@@ -10,23 +10,33 @@ enum class Paper { a4, letter, a3, roll, sheet };
 const char* name_of(Paper paper);                  ///< "a4", "letter", "a3", "roll", "sheet"
 Result<Paper> paperFrom(const std::string& name);  ///< Errors: unknown_name
 
+/// What lies on pages to glue together: the patterns, each once and whole where it fits one; or the sheets of foam, all
+/// copies as they are laid out. A roll and a whole sheet show sheets.
+enum class PagesOf { patterns, sheets };
+const char* name_of(PagesOf what);                 ///< "patterns", "sheets"
+Result<PagesOf> pagesOf(const std::string& name);  ///< Errors: unknown_name
+
 struct TileOptions {
   Paper paper = Paper::a4;
-  double margin_mm = 8.0;    ///< most printers reach that far
-  double overlap_mm = 10.0;  ///< shared by neighbouring pages
-  double roll_mm = 610.0;    ///< width of a roll
+  PagesOf of = PagesOf::sheets;
+  std::function<std::string(const Piece&)> part_of = {};  ///< patterns of one part share pages
+  double margin_mm = 8.0;                                 ///< most printers reach that far
+  double overlap_mm = 10.0;                               ///< shared by neighbouring pages
+  double roll_mm = 610.0;                                 ///< width of a roll
   QString title = {};
 };
 
 struct TiledPdf {
   int pages = 0;
-  int columns = 0, rows = 0;  ///< per sheet, empty tiles counted
+  int joins = 0;              ///< neighbouring pages to glue together
+  int columns = 0, rows = 0;  ///< of the largest, empty tiles counted
 };
 
-/// The sheets at exactly 1:1 on pages to glue together, after a page with the map of all pages.
+/// Patterns or sheets at exactly 1:1 on pages to glue together, after a page with the map of all pages.
 ///
-/// Every page carries a 100 mm test square, join marks in its overlaps, its place in the map and the sheet's name.
-/// Pages with nothing to cut are left out. Errors: cannot_write; out_of_range when a page has no room.
+/// Every page carries a 100 mm test square, where no line runs through it if there is such a place; join marks in its
+/// overlaps, its place in the map and what lies on it. Pages with nothing to cut are left out. Errors: cannot_write;
+/// out_of_range when a page has no room.
 Result<TiledPdf> writeTiledPdf(
     const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options);
 

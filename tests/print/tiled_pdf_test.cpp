@@ -52,10 +52,11 @@ std::vector<double> longLines(const QImage& image, bool columns) {
 
 TEST_CASE("the test square on every page measures 100.0 mm within a tenth", "[print][pdf]") {
   const auto paper = GENERATE(Paper::a4, Paper::letter);
+  const auto what = GENERATE(PagesOf::patterns, PagesOf::sheets);
   const test::TempFolder folder;
   const QString path = QString::fromStdString((folder / "p.pdf").string());
   const auto made = writeTiledPdf(path, *test::derived().pieces, *test::derived().layout,
-      {.paper = paper, .title = QStringLiteral("Heron Warden")});
+      {.paper = paper, .of = what, .title = QStringLiteral("Heron Warden")});
   REQUIRE(made);
   REQUIRE(made->pages >= 3);
   for (int number = 1; number <= made->pages; number += made->pages - 2) {
@@ -83,6 +84,21 @@ TEST_CASE("pages have the size of their paper and cover every piece", "[print][p
   CHECK(text.contains(QStringLiteral("612 x 792")));
   CHECK(text.contains(QRegularExpression(QStringLiteral("Pages:\\s+%1\\b").arg(made->pages))));
   CHECK(made->columns * made->rows >= made->pages - 1);
+}
+
+TEST_CASE("of patterns far fewer pages are glued together than of sheets", "[print][pdf]") {
+  const test::TempFolder folder;
+  const QString path = QString::fromStdString((folder / "p.pdf").string());
+  const auto sheets = writeTiledPdf(path, *test::derived().pieces, *test::derived().layout, {.of = PagesOf::sheets});
+  const auto patterns =
+      writeTiledPdf(path, *test::derived().pieces, *test::derived().layout, {.of = PagesOf::patterns});
+  REQUIRE(sheets);
+  REQUIRE(patterns);
+  CAPTURE(sheets->joins, patterns->joins, sheets->pages, patterns->pages);
+  CHECK(patterns->joins <= 0.6 * sheets->joins);
+  CHECK(patterns->pages < sheets->pages);
+  CHECK(pagesOf("patterns").value() == PagesOf::patterns);
+  CHECK(pagesOf("boxes").error().text.find("patterns or sheets") != std::string::npos);
 }
 
 TEST_CASE("a PDF that cannot be written says so and leaves nothing", "[print][pdf]") {

@@ -149,10 +149,13 @@ Result<void> exportBuild(
   if (kind == QLatin1String("csv")) return write_file_safely(path.toStdString(), pieces_csv(*d.pieces));
   if (kind.startsWith(QLatin1String("svg")) || kind.startsWith(QLatin1String("dxf")))
     return write_drawings(kind, path, build, d);
-  const auto paper = paperFrom(kind.mid(4).toStdString());
+  const QString sheets = QStringLiteral("-sheets");
+  const bool of_sheets = kind.endsWith(sheets);
+  const auto paper = paperFrom(kind.mid(4, kind.size() - 4 - (of_sheets ? sheets.size() : 0)).toStdString());
   if (!paper) return fail(paper);
   TileOptions options;
-  options.paper = *paper;
+  options.paper = *paper, options.of = of_sheets ? PagesOf::sheets : PagesOf::patterns;
+  options.part_of = part_names(build, d);
   options.title = QString::fromStdString(build.name);
   return written(writeTiledPdf(path, *d.pieces, *d.layout, options));
 }

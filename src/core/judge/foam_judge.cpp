@@ -26,20 +26,25 @@ void judge_foam(const Case& c, Remarks& remarks) {
   const bool warm = build.foam.heated && heat.allowed;
   const Piece* worst = nullptr;
   double worst_mm = 0.0, least_mm = 0.0;
+  // Warm sheet gives back some of its bend: what it is bent over is rounder than the form by that.
+  const double former = warm && foam->keeps_bend_heated > 0.0 ? foam->keeps_bend_heated : 1.0;
   for (const Piece& p : *d.pieces) {
     if (!p.panel.valid() || !p.stuff.empty() || d.panels->panels[p.panel.value].given_flat) continue;
-    const double radius = bend_radius_mm(d.panels->panels[p.panel.value]),
+    const double radius = former * bend_radius_mm(d.panels->panels[p.panel.value]),
                  least = least_bend_radius_mm(p.thickness_mm, warm ? foam->bend_heated : foam->bend_cold);
     if (radius < least && (worst == nullptr || radius / least < worst_mm / least_mm))
       worst = &p, worst_mm = radius, least_mm = least;
   }
   if (worst == nullptr) return;
   Remark r{"foam.bend", Severity::note, "pieces/" + worst->name, {}, worst_mm, least_mm, {}};
-  r.sentence = "Piece " + std::to_string(worst->number) + " (" + worst->name + ") is bent round about " +
-      format_length(std::round(worst_mm), build.shown) + "; " + foam->name + (warm ? " heated" : " cold") +
-      " of that thickness takes " + format_length(std::ceil(least_mm), build.shown) +
-      ". Slot it inside (Foam, a bend).";
-  if (!warm && heat.allowed && worst_mm >= least_bend_radius_mm(worst->thickness_mm, foam->bend_heated))
+  r.sentence = "Piece " + std::to_string(worst->number) + " (" + worst->name +
+      (former < 1.0 ? ") is bent over a former of about " : ") is bent round about ") +
+      format_length(std::round(worst_mm), build.shown) +
+      (former < 1.0 ? ", since cooled it opens to " + format_length(std::round(worst_mm / former), build.shown) : "") +
+      "; " + foam->name + (warm ? " heated" : " cold") + " of that thickness takes " +
+      format_length(std::ceil(least_mm), build.shown) + ". Slot it inside (Foam, a bend).";
+  if (!warm && heat.allowed &&
+      foam->keeps_bend_heated * worst_mm >= least_bend_radius_mm(worst->thickness_mm, foam->bend_heated))
     r.remedies.push_back({"Stretch the pieces with heat", "set-heated on"});
   if (const double thinner = thinner_foam(*foam, build.foam.thickness_mm); thinner > 0.0)
     r.remedies.push_back(

@@ -10,6 +10,8 @@
 namespace awl {
 namespace {
 
+constexpr double kFlatMm = 2000.0;  // radius of a bend nobody needs to make: workshop value
+
 /// A place on a form edge: (1 - t) * a + t * b, a < b.
 struct SeamPlace {
   std::pair<int, int> edge;
@@ -167,11 +169,13 @@ double glue_rank(const Panel& panel) {
   return 1000.0 * level - c.z();
 }
 
+std::string tens_mm(double mm) { return fixed(10.0 * std::round(0.1 * mm), 0); }
+
 /// What heat and hands must do to the flat piece.
 std::string heat_note_of(const Panel& panel, double thickness_mm) {
   const double radius = bend_radius_mm(panel);
-  if (radius > 2000.0) return "stays flat";
-  std::string note = "bend round about " + fixed(10.0 * std::round(0.2 * radius), 0) + " mm across";
+  if (radius > kFlatMm) return "stays flat";
+  std::string note = "bend round about " + tens_mm(2.0 * radius) + " mm across";
   if (panel.strain.p99 > 0.01)
     note += ", stretch up to " + fixed(100.0 * panel.strain.p99, 0) + " % over something round";
   if (0.5 * thickness_mm / std::max(radius, 1.0) > 0.1) note += "; cut slots inside";
@@ -287,6 +291,7 @@ std::vector<Piece> make_pieces(const PanelSet& set, const TickRule& rule) {
     }
     piece.front = front_of(*panel);
     piece.heat_note = heat_note_of(*panel, piece.thickness_mm);
+    if (const double radius = bend_radius_mm(*panel); radius <= kFlatMm) piece.bend_across_mm = 2.0 * radius;
     find_label_place(piece);
     pieces.push_back(std::move(piece));
   }

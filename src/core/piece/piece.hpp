@@ -68,9 +68,10 @@ struct Piece {
   double label_room_mm = 0.0;    ///< distance from there to the outline
   std::optional<Vec2> front;     ///< unit direction of the wearer's front, where it shows
   double thickness_mm = 0.0;
-  double area_mm2 = 0.0;       ///< holes taken off
-  std::string heat_note;       ///< how it is bent; empty for a plate
-  std::vector<Vec2> cut_line;  ///< where the knife goes, if margins or kerf move it off the outline; else empty
+  double area_mm2 = 0.0;        ///< holes taken off
+  std::string heat_note;        ///< how it is bent; empty for a plate
+  double bend_across_mm = 0.0;  ///< how round it is to stay; 0: flat, or a plate
+  std::vector<Vec2> cut_line;   ///< where the knife goes, if margins or kerf move it off the outline; else empty
   std::vector<std::vector<Vec2>> clips;  ///< in margins that are folded: closed triangles to take out, or open snips
   std::vector<std::string> notes;        ///< printed on it: what was cut on the foam
   int part = 0;                          ///< the build's part it is cut for, if it was made otherwise than from panels

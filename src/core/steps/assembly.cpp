@@ -129,6 +129,16 @@ class Writer {
     return stuff_of_span(build_, d_, d_.panels->panels[id.value].part, materials_).value_or(foam_);
   }
 
+  /// What a piece is bent over: warm sheet gives back some of its bend, so that the former is rounder than the form.
+  std::string former_of(const Piece& p, bool warm) const {
+    const double keeps = stuff_of_piece(p).keeps_bend_heated;
+    if (p.bend_across_mm <= 0.0) return {};
+    if (!warm) return ", held by its seams";
+    if (!(keeps > 0.0 && keeps < 0.99)) return {};
+    return ", over a former " + fixed(5.0 * std::round(0.2 * keeps * p.bend_across_mm), 0) +
+        " mm across: cooled, it opens to that";
+  }
+
   /// Shaping, by what the material of each piece bears: with heat, with heat outdoors, by hand.
   void prepare() {
     enum Manner { kHeat, kOutdoors, kByHand, kManners };
@@ -141,7 +151,7 @@ class Writer {
       if (p.heat_note.empty() || p.heat_note == "stays flat") continue;
       const Verdict heat = heat_on(stuff_of_piece(p));
       const Manner manner = !build_.foam.heated || !heat.allowed ? kByHand : heat.outdoors ? kOutdoors : kHeat;
-      lines[manner].push_back(number(p) + ": " + p.heat_note + ".");
+      lines[manner].push_back(number(p) + ": " + p.heat_note + former_of(p, manner != kByHand) + ".");
       cautions[manner].push_back(heat.allowed ? manner == kByHand ? std::string() : heat.caution : heat.why);
       pair = pair || (p.copies == 2 && manner != kByHand);
     }

@@ -13,9 +13,14 @@ OutputTray::OutputTray(Station* station)
       {{"a4", tr("A4 pages")}, {"a3", tr("A3 pages")}, {"letter", tr("Letter pages")},
           {"roll", tr("Roll, 610 mm wide")}, {"sheet", tr("One page a sheet")}},
       {});
-  QPushButton* print =
-      addButton("export-pdf", tr("Print pattern\u2026"), tr("True-scale pages with a 100 mm test square on each."),
-          [this] { return QStringLiteral("pdf-") + m_paper->currentData().toString(); });
+  m_pages = station->addChoice(group, QStringLiteral("print-pages"), tr("Pages show"),
+      tr("Patterns need the fewest pages and joins: a pair is one pattern, traced again turned over. The sheets show "
+         "every copy where it lies on the foam. A roll and a whole sheet always show sheets."),
+      {{"", tr("Each pattern once")}, {"-sheets", tr("The sheets as laid out")}}, {});
+  QPushButton* print = addButton(
+      "export-pdf", tr("Print pattern\u2026"), tr("True-scale pages with a 100 mm test square on each."), [this] {
+        return QStringLiteral("pdf-") + m_paper->currentData().toString() + m_pages->currentData().toString();
+      });
   print->setProperty("act", true);
   group->body()->addWidget(print);
   m_per = station->addChoice(group, QStringLiteral("file-per"), tr("Files"),
