@@ -225,3 +225,29 @@ TEST_CASE(
   CHECK(some[1] == usual[1]);
   CHECK(some[2] == usual[0]);
 }
+
+TEST_CASE("a warm piece is bent over a former rounder than the form, a cold one is held by its seams",
+    "[builds][assembly][bend]") {
+  Build b = test::demo();
+  b.foam.heated = true;
+  const Derived d = test::chain()->derive(b);
+  REQUIRE(d.complete());
+  const auto prepared = [&](const Build& build) {
+    std::string all;
+    const auto sheet = assemble(build, d, test::chain()->materials());
+    REQUIRE(sheet);
+    for (const BuildStep& step : sheet->steps)
+      if (step.kind == StepKind::prepare)
+        for (const std::string& line : step.lines) all += line + "\n";
+    return all;
+  };
+  const Piece& first = *std::find_if(
+      d.pieces->begin(), d.pieces->end(), [](const Piece& p) { return p.bend_across_mm > 0.0 && p.panel.valid(); });
+  const double keeps = foam_of(b.foam, test::chain()->materials())->keeps_bend_heated;
+  REQUIRE(keeps == Approx(0.8));
+  const int former = static_cast<int>(5.0 * std::round(0.2 * keeps * first.bend_across_mm));
+  CHECK(prepared(b).find("over a former " + std::to_string(former) + " mm across") != std::string::npos);
+  b.foam.heated = false;
+  CHECK(prepared(b).find("former") == std::string::npos);
+  CHECK(prepared(b).find("held by its seams") != std::string::npos);
+}
