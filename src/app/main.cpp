@@ -8,6 +8,7 @@
 #include <cstdio>
 
 #include "app/shell/bench_application.hpp"
+#include "app/shell/build_picture.hpp"
 #include "app/shell/drag_bench.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/shell/pictures.hpp"
@@ -38,7 +39,11 @@ int run(BenchApplication& app) {
       QStringLiteral("first-picture"), QStringLiteral("Print the time to the first picture of the head and quit."));
   const QCommandLineOption drags(QStringLiteral("drags"),
       QStringLiteral("Print how long dragging on the showpiece keeps the window from answering, and quit."));
-  parser.addOptions({pictures, timed, drags});
+  const QCommandLineOption demo(QStringLiteral("demo"),
+      QStringLiteral("Open this demo at once: heron-warden, hood, reed-mask..."), QStringLiteral("NAME"));
+  const QCommandLineOption starts(QStringLiteral("start-pictures"),
+      QStringLiteral("Save a picture of each ready start to FOLDER and quit."), QStringLiteral("FOLDER"));
+  parser.addOptions({pictures, timed, drags, demo, starts});
   parser.process(app);
   QElapsedTimer clock;
   clock.start();
@@ -49,7 +54,15 @@ int run(BenchApplication& app) {
     return QMessageBox::critical(nullptr, QStringLiteral("Noggin Awl"), QString::fromStdString(chain.error().text)), 1;
   if (parser.isSet(pictures) || parser.isSet(drags)) useThrowAwayBook();
   const QDate today = parser.isSet(pictures) ? QDate(2026, 10, 5) : QDate::currentDate();
-  MainWindow window(*chain, demo_build(Day{static_cast<int>(QDate(1970, 1, 1).daysTo(today))}));
+  if (parser.isSet(starts)) {
+    if (const auto made = writeStartPictures(**chain, parser.value(starts)); !made)
+      return std::fprintf(stderr, "%s\n", made.error().text.c_str()), 1;
+    return 0;
+  }
+  const Day day{static_cast<int>(QDate(1970, 1, 1).daysTo(today))};
+  auto first = parser.isSet(demo) ? demo_by_name(parser.value(demo).toStdString(), day) : demo_build(day);
+  if (!first) return std::fprintf(stderr, "%s\n", first.error().text.c_str()), 2;
+  MainWindow window(*chain, std::move(*first));
   if (parser.isSet(timed))
     QObject::connect(&window.stand(), &StandView::firstPicture, &app, [&] {
       std::printf("first_picture_ms\t%lld\n", static_cast<long long>(clock.elapsed()));
@@ -62,10 +75,12 @@ int run(BenchApplication& app) {
   if (parser.isSet(pictures)) return takePictures(window, parser.value(pictures)), 0;
   if (parser.isSet(drags)) return benchDrags(app, window), 0;
   app.onFault = [&window](const Error& fault) { window.tellFault(fault); };
-  if (!parser.positionalArguments().isEmpty())
+  if (!parser.positionalArguments().isEmpty()) {
     window.openFile(parser.positionalArguments().first());
-  else if (!parser.isSet(timed))
+  } else if (!parser.isSet(timed)) {
+    if (!parser.isSet(demo)) window.showStart(false);
     window.offerRecovered();
+  }
   const int code = QApplication::exec();
   app.onFault = {};
   return code;
@@ -80,7 +95,7 @@ void goOffscreenIfNeeded(int argc, char** argv) {
     return;
   for (int i = 1; i < argc; ++i)
     if (QByteArray(argv[i]) == "--pictures" || QByteArray(argv[i]) == "--first-picture" ||
-        QByteArray(argv[i]) == "--drags")
+        QByteArray(argv[i]) == "--drags" || QByteArray(argv[i]) == "--start-pictures")
       qputenv("QT_QPA_PLATFORM", "offscreen");
 }
 

@@ -130,7 +130,7 @@ Result<void> Document::save(const QString& path, bool over) {
         QFileInfo(path).fileName().toStdString() +
             " was changed by another window or program since it was opened here.",
         path.toStdString());
-  if (auto saved = save_build(path.toStdString(), *m_now); !saved) return saved;
+  if (auto saved = save_build(path.toStdString(), *m_now, picture ? picture() : std::string()); !saved) return saved;
   m_path = path;
   m_mark = file_mark(path.toStdString());
   m_undo.setClean();

@@ -49,6 +49,8 @@ class Document : public QObject {
   void replace(Build build, const QString& path);
   /// Puts work in place that a window left behind: it belongs to `path`, or to no file, and is not saved.
   void recover(Build build, const QString& path);
+  /// A PNG of the build as it looks now, kept in its file for lists of files; empty if there is none.
+  std::function<std::string()> picture;
   /// Errors: changed_elsewhere if the file it was opened from is not as it was then, unless `over` allows it; those of
   /// save_build.
   Result<void> save(const QString& path, bool over = false);

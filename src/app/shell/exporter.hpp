@@ -9,7 +9,8 @@ namespace awl {
 /// The ending of files of a kind, ".pdf"; empty for a kind there is not.
 QString endingOf(const QString& kind);
 
-/// Writes one kind of file: "pdf-a4", "pdf-a3", "pdf-letter", "pdf-roll", "pdf-sheet" (of patterns, or with "-sheets" of sheets), "svg", "dxf" (both also
+/// Writes one kind of file: "pdf-a4", "pdf-a3", "pdf-letter", "pdf-roll", "pdf-sheet" (of patterns, or with "-sheets"
+/// of sheets), "svg", "dxf" (both also
 /// "-sheet", "-part",
 /// "-piece": one file each, named after `path`), "csv", "build-sheet", "shopping", "shopping-csv", "hood", "headform",
 /// "buck", "check-sheet", "wrap-guide".

@@ -7,7 +7,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "app/stand/stand_scene.hpp"
+#include "app/shell/build_picture.hpp"
 #include "core/base/guard.hpp"
 #include "core/base/data_files.hpp"
 
@@ -15,25 +15,6 @@ namespace awl {
 namespace {
 
 constexpr QSize kPicture(208, 208);
-
-/// One build on its head, as the stand would show it. Run off the interface thread.
-QImage pictureOf(const Chain& chain, const Build& build, const std::atomic<bool>& wanted) {
-  const Derived d = chain.derive(build, Progress([&](double) { return wanted.load(); }));
-  if (!d.head || !d.form) return {};
-  StandChoice choice;
-  choice.seams = false;
-  StandScene scene = makeStandScene(d, choice);
-  Box box;
-  for (const Vec3& p : d.form->surface.mesh.vertices) box.include(p);
-  for (const Vec3& p : d.head->mesh.vertices) box.include(p);
-  StandCamera camera;
-  camera.target = (0.5 * (box.low + box.high)).cast<float>();
-  camera.distance = static_cast<float>(box.size().norm() / (2.0 * std::tan(0.5 * camera.field)) * 0.92);
-  if (!bakeLight(scene.bodies, 48, [&] { return wanted.load(); })) return {};
-  StandRaster raster;
-  return raster.render(scene.bodies, camera, kPicture, 2, {})
-      .scaled(kPicture, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
-}
 
 }  // namespace
 
@@ -78,7 +59,7 @@ Gallery::Gallery(QWidget* parent, Day today) : QDialog(parent), m_list(new QList
     const auto chain = guarded("opening the gallery", [] { return Chain::load(data_folder()); });
     for (int i = 0; chain && i < static_cast<int>(demo_gallery().size()) && wanted->load(); ++i) {
       const auto picture = guarded("making a picture", [&]() -> Result<QImage> {
-        return pictureOf(**chain, demo_gallery()[static_cast<std::size_t>(i)].make(today), *wanted);
+        return pictureOf(**chain, demo_gallery()[static_cast<std::size_t>(i)].make(today), kPicture, *wanted);
       });
       emit pictured(i, picture.value_or(QImage()));
     }

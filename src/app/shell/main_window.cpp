@@ -4,13 +4,17 @@
 #include <QAction>
 #include <QApplication>
 #include <array>
+#include <QBuffer>
 #include <QCloseEvent>
 #include <QFileDialog>
+#include <QDragEnterEvent>
 #include <QFileInfo>
 #include <QLabel>
 #include <QMessageBox>
+#include <QMimeData>
 #include <QPushButton>
 
+#include "app/desk/recent.hpp"
 #include "app/shell/gallery.hpp"
 #include "app/shell/exporter.hpp"
 #include "app/shell/stations.hpp"
@@ -21,11 +25,18 @@
 #include "core/io/build_file.hpp"
 
 namespace awl {
+namespace {
+
+constexpr std::size_t kAnyNumberOfParts = 100;  // whatever a build has, look at all of it
+
+}  // namespace
+
 MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
     : m_chain(chain), m_document(chain, std::move(build)), m_deriver(chain), m_rail(new QButtonGroup(this)),
       m_ticket(new Ticket(m_document, this)), m_stand(new StandView(this)), m_mat(new MatView(this)),
       m_views(new QSplitter(Qt::Horizontal, this)), m_middle(new QStackedWidget(this)),
-      m_tray(new QStackedWidget(this)), m_remarks(new RemarksLine(this)) {
+      m_tray(new QStackedWidget(this)), m_front(new QStackedWidget(this)),
+      m_start(new StartPage(*m_chain, m_book, this)), m_remarks(new RemarksLine(this)) {
   setObjectName(QStringLiteral("bench"));
   resize(1280, 800);
   asking.path = [this](bool save, const QString& title, const QString& suggested, const QString& filter) {
@@ -130,7 +141,10 @@ void MainWindow::layOut(QWidget* rail, QWidget* tray) {
   column->addWidget(m_ticket);
   column->addLayout(row, 1);
   column->addWidget(m_remarks);
-  setCentralWidget(body);
+  m_front->addWidget(body);
+  m_front->addWidget(m_start);
+  setCentralWidget(m_front);
+  setAcceptDrops(true);
 }
 
 void MainWindow::connectAll() {
@@ -151,6 +165,15 @@ void MainWindow::connectAll() {
   connect(m_remarks, &RemarksLine::placeClicked, this, &MainWindow::goToPlace);
   connectViews();
   for (Station* s : m_stations) connectStation(s);
+  connect(m_start, &StartPage::startWanted, this, &MainWindow::startFresh);
+  connect(m_start, &StartPage::openWanted, this, &MainWindow::openAnother);
+  connect(m_start, &StartPage::browseWanted, this, [this] {
+    if (const QString path = asking.path(false, tr("Open a build"), {}, tr("Builds (*.noggin)")); !path.isEmpty())
+      openAnother(path);
+  });
+  connect(m_start, &StartPage::galleryWanted, this, &MainWindow::showGallery);
+  connect(m_start, &StartPage::backWanted, this, [this] { m_front->setCurrentIndex(0); });
+  m_document.picture = [this] { return pictureForFile(); };
   connect(m_clock, &GlueClock::told, m_remarks, &RemarksLine::showRefusal);
   // Once the bench has settled: what the book has to tell must not be swept away by the first remarks.
   auto* once = new QObject(this);
@@ -259,8 +282,9 @@ void MainWindow::showGallery() {
   Gallery gallery(this, m_document.build().coat.start);
   if (gallery.exec() != QDialog::Accepted || !mayLeave()) return;
   if (auto build = demo_by_name(gallery.chosen().toStdString(), m_document.build().coat.start)) {
-    m_framed = 100;  // whatever it has, look at all of it
+    m_framed = kAnyNumberOfParts;
     m_document.replace(std::move(*build), {});
+    m_front->setCurrentIndex(0);
     showStation(QStringLiteral("form"));
   }
 }
@@ -381,7 +405,82 @@ void MainWindow::goToPlace(const QString& where) {
 
 bool MainWindow::openFile(const QString& path) {
   if (auto opened = m_document.open(path); !opened) return say(opened.error()), false;
+  Recent::add(path);
+  m_framed = kAnyNumberOfParts;
+  m_front->setCurrentIndex(0);
   return true;
+}
+
+void MainWindow::openAnother(const QString& path) {
+  if (!QFileInfo::exists(path)) {
+    Recent::remove(QFileInfo(path).absoluteFilePath());
+    m_start->renew(m_start->offersBack());
+    return say({Errc::cannot_read,
+        path.toStdString() + " is not there any more; it was taken off the list. Was it moved, or is its drive not in?",
+        {}});
+  }
+  if (mayLeave()) openFile(path);
+}
+
+void MainWindow::showStart(bool back) {
+  m_start->renew(back);
+  m_front->setCurrentWidget(m_start);
+}
+
+void MainWindow::startFresh(const FreshBuild& wish) {
+  if (!mayLeave()) return;
+  auto build = fresh_build(wish, m_chain->materials(), m_chain->fitter().populations());
+  if (!build) return say(build.error());
+  const bool headform = build->making == Making::headform;
+  build->shown = m_document.build().shown;
+  m_framed = kAnyNumberOfParts;
+  m_document.replace(std::move(*build), {});
+  m_front->setCurrentIndex(0);
+  showStation(headform ? QStringLiteral("head") : QStringLiteral("tape"));
+  m_stand->setFocus();
+}
+
+bool MainWindow::takeDropped(const QString& path) {
+  const QString ending = QFileInfo(path).suffix().toLower();
+  if (ending == QLatin1String("noggin")) return mayLeave() && openFile(path);
+  m_front->setCurrentIndex(0);
+  for (Station* s : m_stations)
+    if (s->takesFile(ending)) {
+      showStation(s->id());
+      s->takeFile(path);
+      return true;
+    }
+  say({Errc::unknown_name,
+      QFileInfo(path).fileName().toStdString() +
+          " is none of what can be dropped here: a build (.noggin), a mesh (.obj .stl .ply .off) or a picture (.png "
+          ".jpg).",
+      {}});
+  return false;
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+  if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+  const QList<QUrl> urls = event->mimeData()->urls();
+  if (urls.isEmpty() || !urls.front().isLocalFile()) return;
+  event->acceptProposedAction();
+  takeDropped(urls.front().toLocalFile());
+}
+
+/// What the stand shows, small; nothing while it is hidden or has not been painted yet.
+std::string MainWindow::pictureForFile() const {
+  constexpr int kLeastPx = 120, kPicturePx = 256;
+  const QImage& shown = m_stand->shownPicture();
+  const int side = std::min(shown.width(), shown.height());
+  if (side < kLeastPx) return {};
+  QBuffer png;
+  png.open(QIODevice::WriteOnly);
+  shown.copy((shown.width() - side) / 2, (shown.height() - side) / 2, side, side)
+      .scaled(kPicturePx, kPicturePx, Qt::IgnoreAspectRatio, Qt::SmoothTransformation)
+      .save(&png, "PNG");
+  return png.data().toStdString();
 }
 
 bool MainWindow::saveTo(const QString& path) {
@@ -397,6 +496,7 @@ bool MainWindow::saveTo(const QString& path) {
     if (answer == 0) saved = m_document.save(whole, true);
   }
   if (saved) {
+    Recent::add(whole);
     m_book.wrote(m_document.build(), whole);
     return true;
   }
@@ -421,7 +521,7 @@ void MainWindow::offerRecovered() {
         tr("A window stopped with unsaved work: \"%1\", %2, kept %3.")
             .arg(QString::fromStdString(build->name), where, QLocale().toString(left.written, QLocale::ShortFormat)));
     if (answer == 2) continue;
-    if (answer == 0) m_document.recover(std::move(*build), left.path);
+    if (answer == 0) m_document.recover(std::move(*build), left.path), m_front->setCurrentIndex(0);
     // Only when this window has a copy of its own that reached the disk.
     if (answer == 1 || QFile::exists(m_document.recoveryFile())) left.throwAway();
     if (answer == 0) return;
@@ -452,7 +552,11 @@ bool MainWindow::exportTo(const QString& kind, const QString& path) {
   return true;
 }
 
-void MainWindow::say(const Error& error) { m_remarks->showRefusal(QString::fromStdString(short_enough(error.text))); }
+void MainWindow::say(const Error& error) {
+  const QString sentence = QString::fromStdString(short_enough(error.text));
+  if (isAtStart()) return m_start->tell(sentence);
+  m_remarks->showRefusal(sentence);
+}
 
 bool MainWindow::mayLeave() {
   if (!m_document.hasUnsavedWork()) return true;

@@ -9,6 +9,7 @@
 #include "app/mat/mat_view.hpp"
 #include "app/desk/book.hpp"
 #include "app/desk/document.hpp"
+#include "app/shell/start_page.hpp"
 #include "app/shell/ticket.hpp"
 #include "app/stand/stand_view.hpp"
 #include "app/station/station.hpp"
@@ -37,6 +38,13 @@ class MainWindow : public QMainWindow {
   int shows() const { return m_shows; }
 
   bool openFile(const QString& path);
+  /// The start page in front of the bench; `back`: the build that is open may be gone back to.
+  void showStart(bool back);
+  bool isAtStart() const { return m_front->currentWidget() == m_start; }
+  StartPage& startPage() { return *m_start; }
+  /// What to do with something dropped on the window: a build is opened, a mesh brought in, a picture pinned. False
+  /// with a sentence for what is none of these.
+  bool takeDropped(const QString& path);
   bool saveTo(const QString& path);
   /// Offers what windows that are gone have left behind, one after the other.
   void offerRecovered();
@@ -61,9 +69,15 @@ class MainWindow : public QMainWindow {
 
  protected:
   void closeEvent(QCloseEvent* event) override;
+  void dragEnterEvent(QDragEnterEvent* event) override;
+  void dropEvent(QDropEvent* event) override;
 
  private:
   void makeMenus();
+  std::string pictureForFile() const;
+  void renewRecentMenu();
+  void startFresh(const FreshBuild& wish);
+  void openAnother(const QString& path);
   void layOut(QWidget* rail, QWidget* tray);
   QWidget* makeRail();
   QWidget* makeTray();
@@ -98,7 +112,9 @@ class MainWindow : public QMainWindow {
   MatView* m_mat;
   QSplitter* m_views;
   bool m_viewsMoved = false;  ///< by the maker: stand and mat stay as they were put
-  QStackedWidget *m_middle, *m_tray;
+  QStackedWidget *m_middle, *m_tray, *m_front;
+  StartPage* m_start;
+  QMenu* m_recentMenu = nullptr;
   RemarksLine* m_remarks;
   GlueClock* m_clock = nullptr;
   int m_chosen = -1, m_shows = 0;

@@ -1,8 +1,12 @@
 #include <QAction>
 #include <QApplication>
 #include <QBuffer>
+#include <QFileInfo>
+#include <QMenu>
+#include <QProcess>
 #include <QMenuBar>
 
+#include "app/desk/recent.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
@@ -19,13 +23,23 @@ void MainWindow::makeMenus() {
   };
   const QString filter = tr("Builds (*.noggin)");
   QMenu* build = menuBar()->addMenu(tr("&Build"));
-  add(build, QStringLiteral("act-demo"), tr("Open the &demo"), {}, [this] {
-    if (mayLeave()) m_document.replace(demo_build(m_document.build().coat.start), {});
-  });
-  add(build, QStringLiteral("act-gallery"), tr("Demo &gallery\u2026"), {}, [this] { showGallery(); });
+  add(build, QStringLiteral("act-new"), tr("&New\u2026"), QKeySequence::New, [this] { showStart(true); });
   add(build, QStringLiteral("act-open"), tr("&Open\u2026"), QKeySequence::Open, [this, filter] {
     if (!mayLeave()) return;
     if (const QString path = asking.path(false, tr("Open a build"), {}, filter); !path.isEmpty()) openFile(path);
+  });
+  m_recentMenu = build->addMenu(tr("Open &recent"));
+  m_recentMenu->setObjectName(QStringLiteral("menu-recent"));
+  connect(m_recentMenu, &QMenu::aboutToShow, this, &MainWindow::renewRecentMenu);
+  add(build, QStringLiteral("act-demo"), tr("Open the &demo"), {}, [this] {
+    if (!mayLeave()) return;
+    m_document.replace(demo_build(m_document.build().coat.start), {});
+    m_front->setCurrentIndex(0);
+  });
+  add(build, QStringLiteral("act-gallery"), tr("Demo &gallery\u2026"), {}, [this] { showGallery(); });
+  add(build, QStringLiteral("act-window"), tr("Another &window"), {QStringLiteral("Ctrl+Shift+N")}, [this] {
+    if (!QProcess::startDetached(QApplication::applicationFilePath(), {}))
+      say({Errc::cannot_write, "Another window could not be started.", {}});
   });
   add(build, QStringLiteral("act-save"), tr("&Save"), QKeySequence::Save, [this, filter] {
     const QString path = m_document.path().isEmpty()
@@ -75,6 +89,16 @@ void MainWindow::makeMenus() {
   auto* large = add(bench, QStringLiteral("act-large"), tr("Large type"), {}, [this](bool on) { setLarge(on); });
   dark->setCheckable(true);
   large->setCheckable(true);
+}
+
+void MainWindow::renewRecentMenu() {
+  m_recentMenu->clear();
+  for (const QString& path : Recent::list()) {
+    QAction* one = m_recentMenu->addAction(QFileInfo(path).completeBaseName());
+    one->setToolTip(path);
+    connect(one, &QAction::triggered, this, [this, path] { openAnother(path); });
+  }
+  if (m_recentMenu->isEmpty()) m_recentMenu->addAction(tr("Nothing was saved yet"))->setEnabled(false);
 }
 
 void MainWindow::setDark(bool dark) {

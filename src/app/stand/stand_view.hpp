@@ -53,6 +53,8 @@ class StandView : public QWidget {
   bool isPainting() const { return m_painting || (m_dirty && isVisible()); }
   /// Renders until nothing is left to refine, for pictures.
   QImage finishedPicture();
+  /// What is on the screen right now.
+  const QImage& shownPicture() const { return m_image; }
 
  signals:
   void panelPointed(int panel);

@@ -50,10 +50,12 @@ Result<void> check_part(const Part& part);
 
 /// A ready start for a part.
 struct PartPreset {
-  std::string id, label, source, tip;  ///< "ram-horn", "Ram's horn", "Sweep", when one would use it
+  std::string id, label, thing, tip;  ///< "ram-horn", "Ram's horn", "Horns and tusks", when one would use it
   std::function<Part()> make;
 };
 const std::vector<PartPreset>& part_presets();
+/// The things ready starts are sorted by, in the order a maker looks for them: "Helms", "Hats", ...
+const std::vector<std::string>& things();
 /// Errors: unknown_name.
 Result<Part> part_from_preset(const std::string& id);
 

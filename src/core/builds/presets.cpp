@@ -167,70 +167,77 @@ std::vector<PartPreset> all() {
     s.belt = false;
   };
   return {
-      {"hood", "Hood", "Wrap", "A base over the head that leaves the face free.",
+      {"hood", "Hood", "Hoods and caps", "A base over the head that leaves the face free.",
           [] { return wrap("hood", WrapEdge::open_face); }},
-      {"cowl", "Cowl", "Wrap", "Over head and neck, with an opening for the face.",
+      {"cowl", "Cowl", "Hoods and caps", "Over head and neck, with an opening for the face.",
           [] { return wrap("cowl", WrapEdge::full_cowl); }},
-      {"skull-cap", "Skull cap", "Wrap", "A base for what sits on the crown.",
+      {"skull-cap", "Skull cap", "Hoods and caps", "A base for what sits on the crown.",
           [] { return wrap("skull cap", WrapEdge::skull_cap, [](WrapSpec&, SeamSpec& s) { s.belt = false; }); }},
-      {"half-mask", "Half mask", "Wrap", "Over eyes and nose.",
+      {"half-mask", "Half mask", "Masks", "Over eyes and nose.",
           [=] { return wrap("half mask", WrapEdge::half_mask, masked); }},
-      {"full-mask", "Full mask", "Wrap", "Over the whole face, in four panels.",
+      {"full-mask", "Full mask", "Masks", "Over the whole face, in four panels.",
           [=] {
             return wrap("full mask", WrapEdge::full_mask, [=](WrapSpec& w, SeamSpec& s) {
               masked(w, s), w.mouth_wide_mm = 46, w.mouth_tall_mm = 14, s.belt = true, s.belt_up_mm = -22;
             });
           }},
-      {"neck-piece", "Neck piece", "Wrap", "A collar below the jaw.",
+      {"neck-piece", "Neck piece", "Neck and arms", "A collar below the jaw.",
           [] {
             return wrap("neck piece", WrapEdge::neck_piece,
                 [](WrapSpec&, SeamSpec& s) { s.gores_per_side = 2, s.belt = false; });
           }},
-      {"arm-guard", "Arm guards", "Wrap", "Round the forearms, from wrist and forearm girth.",
+      {"arm-guard", "Arm guards", "Neck and arms", "Round the forearms, from wrist and forearm girth.",
           [] { return part("arm guards", LimbSpec{}); }},
-      {"cone-hat", "Cone hat with brim", "Rings", "A sweatband, a cover in two halves, a brim.", cone_hat},
-      {"tall-hat", "Curved tall hat", "Rings", "A waisted crown with a curved top.", tall_hat},
-      {"great-helm", "Tapered great helm", "Rings", "A straight band round the face, a taper, a flat top.", great_helm},
-      {"bowl-helm", "Bowl helm with neck plates", "Rings", "A dome, a peak, rows of plates round the neck.", bowl_helm},
-      {"petal-dome", "Dome of petals", "Rings", "A cap of ten petals.", petal_dome},
-      {"lantern-helm", "Drum-like lantern helm", "Rings", "Straight sides and a window.", lantern_helm},
-      {"goggle-barrels", "Goggle barrels", "Sweep", "Oblique tubes before the eyes.", barrels},
-      {"horn", "Horns", "Sweep", "A pair, hooked forward or back.", horn},
-      {"ram-horn", "Ram's horns", "Sweep", "A pair that curls more than once round.", ram_horn},
-      {"antler", "Antlers", "Sweep", "A beam with tines.", antler},
-      {"tusk", "Tusks", "Sweep", "A pair at the jaw.", tusk},
-      {"tentacle", "Tentacles", "Sweep", "A waving pair.", tentacle},
-      {"swept-crest", "Swept crest", "Sweep", "A keel over the middle of the head.", swept_crest},
-      {"tail", "Tail", "Sweep", "Hangs at the back.", tail},
-      {"tongue", "Tongue", "Sweep", "A thick and a thin layer; the longer one curls it.", tongue},
-      {"face-plate", "Layered face plate", "Plate", "Flat layers bent onto the face.", face_plate},
-      {"eye-mask", "Eye mask", "Plate", "One sheet over the eyes.", eye_mask},
-      {"tiara", "Tiara with wings", "Plate", "Stands on the curve of the brow.", tiara},
-      {"cat-ears", "Cat-like ears", "Plate", "Short and wide, with a curled lip.",
+      {"cone-hat", "Cone hat with brim", "Hats", "A sweatband, a cover in two halves, a brim.", cone_hat},
+      {"tall-hat", "Curved tall hat", "Hats", "A waisted crown with a curved top.", tall_hat},
+      {"great-helm", "Tapered great helm", "Helms", "A straight band round the face, a taper, a flat top.", great_helm},
+      {"bowl-helm", "Bowl helm with neck plates", "Helms", "A dome, a peak, rows of plates round the neck.", bowl_helm},
+      {"petal-dome", "Dome of petals", "Helms", "A cap of ten petals.", petal_dome},
+      {"lantern-helm", "Drum-like lantern helm", "Helms", "Straight sides and a window.", lantern_helm},
+      {"goggle-barrels", "Goggle barrels", "Fittings", "Oblique tubes before the eyes.", barrels},
+      {"horn", "Horns", "Horns and tusks", "A pair, hooked forward or back.", horn},
+      {"ram-horn", "Ram's horns", "Horns and tusks", "A pair that curls more than once round.", ram_horn},
+      {"antler", "Antlers", "Horns and tusks", "A beam with tines.", antler},
+      {"tusk", "Tusks", "Horns and tusks", "A pair at the jaw.", tusk},
+      {"tentacle", "Tentacles", "Crests and tails", "A waving pair.", tentacle},
+      {"swept-crest", "Swept crest", "Crests and tails", "A keel over the middle of the head.", swept_crest},
+      {"tail", "Tail", "Crests and tails", "Hangs at the back.", tail},
+      {"tongue", "Tongue", "Crests and tails", "A thick and a thin layer; the longer one curls it.", tongue},
+      {"face-plate", "Layered face plate", "Masks", "Flat layers bent onto the face.", face_plate},
+      {"eye-mask", "Eye mask", "Masks", "One sheet over the eyes.", eye_mask},
+      {"tiara", "Tiara with wings", "Fittings", "Stands on the curve of the brow.", tiara},
+      {"cat-ears", "Cat-like ears", "Ears", "Short and wide, with a curled lip.",
           [] {
             return ears("ears", 84, 74, {58, 58, 0, 0, 0, 0});
           }},
-      {"long-ears", "Long ears", "Plate", "Tall and narrow.",
+      {"long-ears", "Long ears", "Ears", "Tall and narrow.",
           [] {
             return ears("long ears", 190, 62, {66, 52, 0, 22, 0, 0});
           }},
-      {"cover", "Cover", "Cover", "A skin over the part it sits on: fabric, thermoplastic, a second layer.",
+      {"cover", "Cover", "Covers and linings",
+          "A skin over the part it sits on: fabric, thermoplastic, a second layer.",
           [] { return part("cover", CoverSpec{}); }},
-      {"lining", "Lining", "Cover", "On the inside of the part it sits on, cut flush.",
+      {"lining", "Lining", "Covers and linings", "On the inside of the part it sits on, cut flush.",
           [] {
             return part("lining", CoverSpec{CoverFace::inside, CoverOver::all, 0.0, 0.0});
           }},
-      {"brim-layer", "Second brim", "Cover", "Doubles a hat's brim from below.",
+      {"brim-layer", "Second brim", "Covers and linings", "Doubles a hat's brim from below.",
           [] {
             return part("second brim", CoverSpec{CoverFace::inside, CoverOver::brim, 0.0, 0.0});
           }},
-      {"buckle", "Buckle", "Plate", "A frame for a strap.", buckle},
-      {"emblem", "Emblem", "Plate", "Two layers on the brow.", emblem},
-      {"sandwich-crest", "Sandwiched crest", "Plate", "Two sheets round a core, on edge.", sandwich_crest},
+      {"buckle", "Buckle", "Fittings", "A frame for a strap.", buckle},
+      {"emblem", "Emblem", "Fittings", "Two layers on the brow.", emblem},
+      {"sandwich-crest", "Sandwiched crest", "Crests and tails", "Two sheets round a core, on edge.", sandwich_crest},
   };
 }
 
 }  // namespace
+
+const std::vector<std::string>& things() {
+  static const std::vector<std::string> all{"Hoods and caps", "Masks", "Hats", "Helms", "Horns and tusks", "Ears",
+      "Crests and tails", "Neck and arms", "Fittings", "Covers and linings"};
+  return all;
+}
 
 const std::vector<PartPreset>& part_presets() {
   static const std::vector<PartPreset> presets = all();

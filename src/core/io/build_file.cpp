@@ -13,6 +13,7 @@ namespace awl {
 namespace {
 
 constexpr const char* kScanEntry = "scan.ply";
+constexpr const char* kPictureEntry = "picture.png";
 
 Result<void> add_mesh_entry(Entries& entries, const std::string& name, const Mesh& mesh) {
   auto ply = mesh_bytes(mesh, "ply");
@@ -121,7 +122,7 @@ Result<Build> read_build(const std::string& bytes, bool as_version, const std::s
 
 }  // namespace
 
-Result<std::string> build_bytes(const Build& build) {
+Result<std::string> build_bytes(const Build& build, const std::string& picture) {
   if (auto good = check_inputs(build); !good) return fail(good);
   // Every text was checked to be UTF-8; should one have slipped in all the same, saving goes before its spelling.
   Entries entries{{"build.json", build_to_json(build).dump(2, ' ', false, Json::error_handler_t::replace)}};
@@ -141,6 +142,7 @@ Result<std::string> build_bytes(const Build& build) {
     if (!bytes) return bytes;
     entries.push_back({version_entry(v.id), std::move(*bytes)});
   }
+  if (!picture.empty()) entries.push_back({kPictureEntry, picture});
   return zipped(entries);
 }
 
@@ -148,8 +150,8 @@ Result<Build> build_from_bytes(const std::string& bytes) {
   return guarded("reading a build", [&] { return read_build(bytes, false, std::make_shared<ZipFile::Budget>()); });
 }
 
-Result<void> save_build(const std::filesystem::path& path, const Build& build) {
-  const auto bytes = build_bytes(build);
+Result<void> save_build(const std::filesystem::path& path, const Build& build, const std::string& picture) {
+  const auto bytes = build_bytes(build, picture);
   if (!bytes) return fail(bytes);
   return write_file_safely(path, *bytes, true);
 }
@@ -160,6 +162,19 @@ Result<Build> open_build(const std::filesystem::path& path) {
   auto build = build_from_bytes(*bytes);
   if (!build) build.error().text = short_enough(excerpt(path.filename().string()) + ": " + build.error().text);
   return build;
+}
+
+Result<std::string> picture_in_build(const std::filesystem::path& path) {
+  const auto bytes = read_file(path);
+  if (!bytes) return fail(bytes);
+  return guarded("reading a picture", [&]() -> Result<std::string> {
+    auto zip = ZipFile::open(*bytes, std::make_shared<ZipFile::Budget>());
+    if (!zip) return fail(zip);
+    auto picture = zip->entry(kPictureEntry);
+    if (!picture || picture->empty())
+      return fail(Errc::empty_input, excerpt(path.filename().string()) + " was saved without a picture.");
+    return picture;
+  });
 }
 
 }  // namespace awl

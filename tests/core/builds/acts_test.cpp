@@ -146,7 +146,7 @@ TEST_CASE("names of choices go there and back, and others are refused with what 
     CHECK(ids.insert(p.id).second);
     CHECK_FALSE(p.label.empty());
     CHECK_FALSE(p.tip.empty());
-    CHECK(p.source == source_of(p.make().shape));
+    CHECK(std::count(things().begin(), things().end(), p.thing) == 1);
     CHECK(check_part(p.make()));
   }
   CHECK(part_from_preset("crown-of-thorns").error().code == Errc::unknown_name);

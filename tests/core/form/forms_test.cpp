@@ -41,11 +41,11 @@ TEST_CASE("every ready start is made for a usual, a child's and a very large hea
     for (const auto& [tapes, people] :
         {std::pair{&test::kUsual, "adult"}, {&test::kChild, "child-5"}, {&test::kHuge, "adult"}}) {
       CAPTURE(preset.id, people, tapes->at(MeasureId::HC));
-      Build b = wearing(preset.source != "Cover" ? preset.id.c_str()
+      Build b = wearing(preset.thing != "Covers and linings" ? preset.id.c_str()
               : preset.id == "brim-layer"        ? "cone-hat"
                                                  : "hood",
           *tapes, people);
-      if (preset.source == "Cover") REQUIRE(add_part(b, preset.make(), b.parts.front().id));
+      if (preset.thing == "Covers and linings") REQUIRE(add_part(b, preset.make(), b.parts.front().id));
       const Derived d = test::chain()->derive(b);
       if (d.error) UNSCOPED_INFO(d.error->text);
       for (const Error& e : d.part_errors) UNSCOPED_INFO(e.text);

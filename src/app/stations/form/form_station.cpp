@@ -91,10 +91,13 @@ void FormStation::makeParts() {
     if (row >= 0) m_document.takeInHand(m_list->item(row)->data(Qt::UserRole).toInt());
   });
   auto* menu = new QMenu(m_add);
-  std::map<std::string, QMenu*> sources;
+  std::map<std::string, QMenu*> by_thing;
+  for (const std::string& thing : things()) {
+    by_thing[thing] = menu->addMenu(QString::fromStdString(thing));
+    by_thing[thing]->setToolTipsVisible(true);
+  }
   for (const PartPreset& preset : part_presets()) {
-    QMenu*& of = sources[preset.source];
-    if (of == nullptr) of = menu->addMenu(QString::fromStdString(preset.source)), of->setToolTipsVisible(true);
+    QMenu* of = by_thing[preset.thing];
     auto* act = of->addAction(QString::fromStdString(preset.label));
     act->setObjectName(QStringLiteral("add-") + QString::fromStdString(preset.id));
     act->setToolTip(QString::fromStdString(preset.tip));
@@ -229,6 +232,22 @@ bool FormStation::addPreset(const QString& id) {
   });
   if (done && made > 0) m_document.takeInHand(made);
   return done;
+}
+
+bool FormStation::takesFile(const QString& ending) const {
+  return QStringList{QStringLiteral("obj"), QStringLiteral("stl"), QStringLiteral("ply"), QStringLiteral("off"),
+      QStringLiteral("png"), QStringLiteral("jpg"), QStringLiteral("jpeg")}
+      .contains(ending);
+}
+
+void FormStation::takeFile(const QString& path) {
+  const QString ending = QFileInfo(path).suffix().toLower();
+  if (ending != QLatin1String("png") && !ending.startsWith(QLatin1String("jp"))) {
+    drawers().setOpen(QStringLiteral("parts"));
+    return importMesh(path);
+  }
+  drawers().setOpen(QStringLiteral("compare"));
+  m_compare->pin(path);
 }
 
 void FormStation::importMesh(const QString& path) {

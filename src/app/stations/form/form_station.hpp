@@ -34,6 +34,8 @@ class FormStation : public Station {
   /// Adds a part from a ready start; it is taken in hand.
   bool addPreset(const QString& id);
   /// Brings a mesh in as a part, read and mended beside the window. What goes wrong is told at the remarks line.
+  bool takesFile(const QString& ending) const override;
+  void takeFile(const QString& path) override;
   void importMesh(const QString& path);
   bool isImporting() const { return m_isImporting; }
   /// While three places are matched: a place of the mesh, then the same place on the head, three times.
