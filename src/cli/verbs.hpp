@@ -9,13 +9,15 @@ namespace awl {
 /// Options of all verbs as they were typed; empty strings where not given.
 struct VerbOptions {
   std::string input, measures, mesh, cuts, svg, pdf, dxf, csv, output, demo,
-      paper = "a4", pages = "patterns", per = "all", machine, mat, today, marks, readings, people = "auto", sheet, shopping;
+      paper = "a4", pages = "patterns", per = "all", machine, mat, today, marks, readings, people = "auto", sheet,
+      shopping;
   double thickness_mm = 0.0;
   double tolerance = 0.04;
   bool json = false, suggest = false, darts = false, slits = false;
   std::string wearers, folder, worn_case, details;
   std::string spec, now, ics, book, which;
   bool longer = false;
+  int size_px = 256;
 };
 
 /// Each verb does its work and writes to `out`; a failure is returned, not written.
@@ -32,6 +34,7 @@ Result<void> verbDress(const VerbOptions& options, std::ostream& out);
 Result<void> verbPlan(const VerbOptions& options, std::ostream& out);
 Result<void> verbQuote(const VerbOptions& options, std::ostream& out);
 Result<void> verbBook(const VerbOptions& options, std::ostream& out);
+Result<void> verbPicture(const VerbOptions& options, std::ostream& out);
 Result<void> verbBench(const VerbOptions& options, std::ostream& out);
 
 }  // namespace awl

@@ -9,6 +9,8 @@
 namespace awl {
 
 BenchApplication::BenchApplication(int& argc, char** argv) : QApplication(argc, argv) {
+  setWindowIcon(QIcon(QStringLiteral(":/icon/noggin-awl-256.png")));
+  setDesktopFileName(QStringLiteral("org.noggin_awl.NogginAwl"));
   setApplicationName(QStringLiteral("noggin-awl"));
   setStyle(QStringLiteral("Fusion"));
   // Qt takes the user's locale for the whole program; numbers in files and formulas are everybody's.
