@@ -72,23 +72,25 @@ struct Tiled {
 
 class Tiler {
  public:
-  Tiler(QPdfWriter& writer, std::vector<Tiled> all, const TileOptions& options, QSizeF page)
-      : writer_(writer), all_(std::move(all)), options_(options), page_(page) {
+  Tiler(QPagedPaintDevice& device, std::vector<Tiled> all, const TileOptions& options, QSizeF page)
+      : device_(device), all_(std::move(all)), options_(options), page_(page) {
     area_ = QSizeF(page_.width() - 2 * options.margin_mm, page_.height() - 2 * options.margin_mm - kFooterMm);
     step_ = QSizeF(area_.width() - options.overlap_mm, area_.height() - options.overlap_mm);
   }
 
-  TiledPdf run() {
-    painter_.begin(&writer_);
-    mapPage();
+  TiledPdf run(const std::function<bool(int page)>& keep_going) {
     TiledPdf made{1, 0, 0, 0};
+    if (!painter_.begin(&device_)) return {};
+    mapPage();
     for (const Tiled& one : all_) {
+      if (options_.test_only) break;
       made.joins += one.spread.joins();
       made.columns = std::max(made.columns, one.spread.columns), made.rows = std::max(made.rows, one.spread.rows);
       for (int row = 0; row < one.spread.rows; ++row)
         for (int column = 0; column < one.spread.columns; ++column) {
           if (!one.spread.uses(column, row)) continue;
-          writer_.newPage();
+          if (keep_going && !keep_going(made.pages)) return painter_.end(), made;
+          device_.newPage();
           tilePage(one, column, row);
           ++made.pages;
         }
@@ -109,7 +111,7 @@ class Tiler {
 
   void inMillimetres() {
     painter_.save();
-    const double dots = writer_.resolution() / 25.4;
+    const double dots = device_.logicalDpiX() / 25.4;
     painter_.scale(dots, dots);
   }
 
@@ -292,7 +294,7 @@ class Tiler {
     painter_.restore();
   }
 
-  QPdfWriter& writer_;
+  QPagedPaintDevice& device_;
   std::vector<Tiled> all_;
   TileOptions options_;
   QPainter painter_;
@@ -357,19 +359,29 @@ Result<PagesOf> pagesOf(const std::string& name) {
   return fail(Errc::unknown_name, "Pages show patterns or sheets, not \"" + name + "\".");
 }
 
-Result<TiledPdf> writeTiledPdf(
-    const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options) {
-  const QSizeF paper = pageOf(options, room_of(layout));
+Result<TiledPdf> printTiled(QPagedPaintDevice& device, const std::vector<Piece>& pieces, const Layout& layout,
+    const TileOptions& options, const std::function<bool(int page)>& keep_going) {
+  const QSizeF paper = options.page_mm.isValid() ? options.page_mm : pageOf(options, room_of(layout));
   const PaperPage page{
       paper.width() - 2 * options.margin_mm, paper.height() - 2 * options.margin_mm - kFooterMm, options.overlap_mm};
   if (std::min(page.width_mm, page.height_mm) - page.overlap_mm < kTestSquareMm)
     return fail(Errc::out_of_range,
-        "The margins leave no room for the 100 mm test square on " + std::string(name_of(options.paper)) + ".");
+        "The margins leave no room for the 100 mm test square on " +
+            (options.page_mm.isValid() ? fixed(paper.width(), 0) + " x " + fixed(paper.height(), 0) + " mm"
+                                       : std::string(name_of(options.paper))) +
+            ".");
   const bool patterns =
       options.of == PagesOf::patterns && options.paper != Paper::roll && options.paper != Paper::sheet;
   auto all = patterns ? tiledPatterns(pieces, page, options.part_of)
                       : Result<std::vector<Tiled>>(tiledSheets(pieces, layout, page));
   if (!all) return fail(all);
+  const TiledPdf made = Tiler(device, std::move(*all), options, paper).run(keep_going);
+  if (made.pages == 0) return fail(Errc::cannot_write, "The printer took nothing; is it switched on and known?");
+  return made;
+}
+
+Result<TiledPdf> writeTiledPdf(
+    const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options) {
   QBuffer bytes;
   bytes.open(QIODevice::WriteOnly);
   TiledPdf made;
@@ -379,7 +391,9 @@ Result<TiledPdf> writeTiledPdf(
     writer.setPageMargins(QMarginsF(0, 0, 0, 0));
     writer.setResolution(1200);
     writer.setTitle(options.title);
-    made = Tiler(writer, std::move(*all), options, paper).run();
+    const auto painted = printTiled(writer, pieces, layout, options);
+    if (!painted) return fail(painted);
+    made = *painted;
   }
   if (auto written = writePdf(path, bytes, true); !written) return fail(written);
   return made;

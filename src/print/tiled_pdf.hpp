@@ -1,4 +1,6 @@
 #pragma once
+#include <QPagedPaintDevice>
+#include <QSizeF>
 #include <QString>
 
 #include "core/stock/paper.hpp"
@@ -23,6 +25,8 @@ struct TileOptions {
   double margin_mm = 8.0;                                 ///< most printers reach that far
   double overlap_mm = 10.0;                               ///< shared by neighbouring pages
   double roll_mm = 610.0;                                 ///< width of a roll
+  QSizeF page_mm = {};                                    ///< of a printer's own paper, in place of `paper`
+  bool test_only = false;                                 ///< the first page alone, to measure its square
   QString title = {};
 };
 
@@ -39,6 +43,11 @@ struct TiledPdf {
 /// out_of_range when a page has no room.
 Result<TiledPdf> writeTiledPdf(
     const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options);
+
+/// The same on a printer, or its preview, whose page is `page_mm` and whose whole paper is painted on. False for
+/// `keep_going` stops after a page. Errors: out_of_range as above; cannot_write if the device takes nothing.
+Result<TiledPdf> printTiled(QPagedPaintDevice& device, const std::vector<Piece>& pieces, const Layout& layout,
+    const TileOptions& options, const std::function<bool(int page)>& keep_going = {});
 
 /// Colour of the test square; nothing else on the pages has it.
 inline constexpr unsigned kTestSquareColour = 0x1f6f8b;

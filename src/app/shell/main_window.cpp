@@ -14,6 +14,7 @@
 #include <QMimeData>
 #include <QPushButton>
 
+#include "app/desk/print_desk.hpp"
 #include "app/desk/recent.hpp"
 #include "app/shell/gallery.hpp"
 #include "app/shell/exporter.hpp"
@@ -537,7 +538,17 @@ void MainWindow::tellFault(const Error& fault) {
       fault.where});
 }
 
+void MainWindow::openPrintDesk() {
+  const Derived& d = m_deriver.latest();
+  if (!d.pieces || !d.layout)
+    return say({Errc::no_solution, "There is nothing to print yet; the remarks say what is missing.", {}});
+  PrintDesk desk(
+      d.pieces, d.layout, QString::fromStdString(m_document.build().name), part_names(m_document.build(), d), this);
+  desk.exec();
+}
+
 void MainWindow::askExport(const QString& kind) {
+  if (kind == QLatin1String("printer")) return openPrintDesk();
   const QString ending = endingOf(kind);
   const QString name =
       QString::fromStdString(m_document.build().name).simplified().replace(QLatin1Char('/'), QLatin1Char('-'));

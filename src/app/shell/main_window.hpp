@@ -9,6 +9,7 @@
 #include "app/mat/mat_view.hpp"
 #include "app/desk/book.hpp"
 #include "app/desk/document.hpp"
+#include "app/shell/help_window.hpp"
 #include "app/shell/start_page.hpp"
 #include "app/shell/ticket.hpp"
 #include "app/stand/stand_view.hpp"
@@ -40,6 +41,11 @@ class MainWindow : public QMainWindow {
   bool openFile(const QString& path);
   /// The start page in front of the bench; `back`: the build that is open may be gone back to.
   void showStart(bool back);
+  /// The help at a page: of the station at hand and the drawer that is open, unless another is named.
+  void showHelp(const QString& page = {});
+  HelpWindow* help() { return m_help; }
+  /// What a report of a fault needs, and nothing of builds or wearers.
+  QString report() const;
   bool isAtStart() const { return m_front->currentWidget() == m_start; }
   StartPage& startPage() { return *m_start; }
   /// What to do with something dropped on the window: a build is opened, a mesh brought in, a picture pinned. False
@@ -76,6 +82,7 @@ class MainWindow : public QMainWindow {
   void makeMenus();
   std::string pictureForFile() const;
   void renewRecentMenu();
+  void makeHelpMenu();
   void startFresh(const FreshBuild& wish);
   void openAnother(const QString& path);
   void layOut(QWidget* rail, QWidget* tray);
@@ -97,6 +104,7 @@ class MainWindow : public QMainWindow {
   void carryOut(const QString& act, const QString& label);
   void goToPlace(const QString& where);
   void askExport(const QString& kind);
+  void openPrintDesk();
   bool mayLeave();
   void say(const Error& error);
 
@@ -115,6 +123,7 @@ class MainWindow : public QMainWindow {
   QStackedWidget *m_middle, *m_tray, *m_front;
   StartPage* m_start;
   QMenu* m_recentMenu = nullptr;
+  HelpWindow* m_help = nullptr;
   RemarksLine* m_remarks;
   GlueClock* m_clock = nullptr;
   int m_chosen = -1, m_shows = 0;

@@ -1,5 +1,10 @@
 #include <QAction>
 #include <QApplication>
+#include <QClipboard>
+#include <QDialogButtonBox>
+#include <QMessageBox>
+#include <QPlainTextEdit>
+#include <QScreen>
 #include <QBuffer>
 #include <QFileInfo>
 #include <QMenu>
@@ -10,6 +15,7 @@
 #include "app/shell/main_window.hpp"
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
+#include "core/io/build_json.hpp"
 
 namespace awl {
 
@@ -65,6 +71,8 @@ void MainWindow::makeMenus() {
     m_stand->finishedPicture().save(&png, "PNG");
     if (const auto saved = write_file_safely(path.toStdString(), png.data().toStdString()); !saved) say(saved.error());
   });
+  add(build, QStringLiteral("act-print"), tr("Print pa&tterns\u2026"), QKeySequence::Print,
+      [this] { openPrintDesk(); });
   build->addSeparator();
   add(build, QStringLiteral("act-quit"), tr("&Quit"), QKeySequence::Quit, [this] { close(); });
 
@@ -89,6 +97,85 @@ void MainWindow::makeMenus() {
   auto* large = add(bench, QStringLiteral("act-large"), tr("Large type"), {}, [this](bool on) { setLarge(on); });
   dark->setCheckable(true);
   large->setCheckable(true);
+  makeHelpMenu();
+}
+
+void MainWindow::makeHelpMenu() {
+  QMenu* menu = menuBar()->addMenu(tr("&Help"));
+  const auto add = [&](const char* name, const QString& text, const QKeySequence& keys, auto&& act) {
+    QAction* action = menu->addAction(text);
+    action->setObjectName(QLatin1String(name));
+    action->setShortcut(keys);
+    connect(action, &QAction::triggered, this, act);
+  };
+  add("act-help", tr("About what is at &hand"), QKeySequence::HelpContents, [this] { showHelp(); });
+  add("act-first", tr("&First hour"), {}, [this] { showHelp(QStringLiteral("start")); });
+  add("act-walk", tr("A &walk on the demo"), {}, [this] { showHelp(QStringLiteral("walk")); });
+  add("act-safety", tr("&Safety"), {}, [this] { showHelp(QStringLiteral("safety")); });
+  add("act-keys", tr("&Keys"), {}, [this] { showHelp(QStringLiteral("keys")); });
+  menu->addSeparator();
+  add("act-report", tr("&Report a fault\u2026"), {}, [this] {
+    QDialog dialog(this);
+    dialog.setObjectName(QStringLiteral("report"));
+    dialog.setWindowTitle(tr("Report a fault"));
+    dialog.resize(640, 420);
+    auto* column = new QVBoxLayout(&dialog);
+    auto* words = new QLabel(tr("Look through it, say what you did and what came of it, and send it yourself. It holds "
+                                "nothing of your builds, wearers or files, and goes nowhere by itself."),
+        &dialog);
+    words->setWordWrap(true);
+    column->addWidget(words);
+    auto* text = new QPlainTextEdit(report(), &dialog);
+    text->setObjectName(QStringLiteral("report-text"));
+    text->setAccessibleName(tr("Report"));
+    text->setToolTip(tr("May be changed before it is copied."));
+    column->addWidget(text);
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, &dialog);
+    QPushButton* copy = buttons->addButton(tr("Copy it"), QDialogButtonBox::ActionRole);
+    connect(
+        copy, &QPushButton::clicked, &dialog, [text] { QGuiApplication::clipboard()->setText(text->toPlainText()); });
+    connect(buttons, &QDialogButtonBox::rejected, &dialog, &QDialog::reject);
+    column->addWidget(buttons);
+    dialog.exec();
+  });
+  add("act-about", tr("&About Noggin Awl"), {}, [this] {
+    QMessageBox::about(this, tr("About Noggin Awl"),
+        tr("<h3>Noggin Awl %1</h3><p>From head measures to costume helms, masks, hats and horns in foam.</p>"
+           "<p>Nothing made with it is protective headgear.</p>"
+           "<p>Free software under the GNU General Public License, version 3 or later; it comes without any warranty. "
+           "It stands on Qt, Eigen, CGAL, Embree, Clipper, SuiteSparse, SQLite, libzip, pugixml and others, each under "
+           "its own licence; the fonts Inter and JetBrains Mono are under the SIL Open Font License.</p>")
+            .arg(QLatin1String(NOGGIN_AWL_VERSION)));
+  });
+}
+
+void MainWindow::showHelp(const QString& page) {
+  if (m_help == nullptr) {
+    m_help = new HelpWindow(helpPages(m_stations, findChildren<QAction*>()), this);
+    m_help->setModal(false);
+  }
+  if (!page.isEmpty())
+    m_help->showPage(page);
+  else if (isAtStart())
+    m_help->showPage(QStringLiteral("start"));
+  else
+    m_help->showPage(QStringLiteral("station-") + m_current->id(), m_current->drawers().openWord());
+  m_help->show();
+  m_help->raise();
+}
+
+QString MainWindow::report() const {
+  QStringList lines{QStringLiteral("Noggin Awl %1, format %2").arg(QLatin1String(NOGGIN_AWL_VERSION)).arg(kBuildFormat),
+      QStringLiteral("Qt %1, %2, %3")
+          .arg(QLatin1String(qVersion()), QSysInfo::prettyProductName(), QSysInfo::currentCpuArchitecture()),
+      QStringLiteral("platform %1, language %2").arg(QGuiApplication::platformName(), QLocale().name()),
+      QStringLiteral("window %1 x %2 at scale %3").arg(width()).arg(height()).arg(devicePixelRatioF())};
+  for (const QScreen* screen : QGuiApplication::screens())
+    lines << QStringLiteral("screen %1 x %2").arg(screen->size().width()).arg(screen->size().height());
+  lines << QStringLiteral("station %1, %2 parts").arg(m_current->id()).arg(m_document.build().parts.size());
+  for (const Remark& r : m_deriver.latest().remarks) lines << QStringLiteral("remark ") + QString::fromStdString(r.id);
+  lines << QString() << tr("What I did:") << QString() << tr("What came of it, and what I had expected:");
+  return lines.join(QLatin1Char('\n'));
 }
 
 void MainWindow::renewRecentMenu() {

@@ -40,6 +40,8 @@ class Drawers : public QWidget {
   /// A further drawer, and the column its contents go into. The first one is open unless another is remembered.
   QVBoxLayout* add(const QString& id, const QString& word, const QString& tip);
   bool isEmpty() const { return m_ids.isEmpty(); }
+  /// The word of the open drawer; empty without drawers.
+  QString openWord() const { return m_tabs->checkedButton() != nullptr ? m_tabs->checkedButton()->text() : QString(); }
   QString open() const { return m_ids.value(m_stack->currentIndex()); }
   /// False if there is no such drawer.
   bool setOpen(const QString& id);

@@ -18,11 +18,14 @@ OutputTray::OutputTray(Station* station)
          "every copy where it lies on the foam. A roll and a whole sheet always show sheets."),
       {{"", tr("Each pattern once")}, {"-sheets", tr("The sheets as laid out")}}, {});
   QPushButton* print = addButton(
-      "export-pdf", tr("Print pattern\u2026"), tr("True-scale pages with a 100 mm test square on each."), [this] {
+      "export-pdf", tr("Pattern as PDF\u2026"), tr("True-scale pages with a 100 mm test square on each."), [this] {
         return QStringLiteral("pdf-") + m_paper->currentData().toString() + m_pages->currentData().toString();
       });
   print->setProperty("act", true);
   group->body()->addWidget(print);
+  group->body()->addWidget(addButton("print-to-printer", tr("Print to a printer\u2026"),
+      tr("Choose printer and paper, print a test page first, look at the pages."),
+      [] { return QStringLiteral("printer"); }));
   m_per = station->addChoice(group, QStringLiteral("file-per"), tr("Files"),
       tr("One file, or one for each sheet, part or piece, named after it."),
       {{"", tr("All in one")}, {"-sheet", tr("One a sheet")}, {"-part", tr("One a part")},

@@ -1,0 +1,32 @@
+#pragma once
+#include <QDialog>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QTextBrowser>
+
+#include "app/shell/help_pages.hpp"
+
+namespace awl {
+
+/// The help, offline: pages on the left, searched by any words of them; read on the right.
+class HelpWindow : public QDialog {
+  Q_OBJECT
+
+ public:
+  HelpWindow(std::vector<HelpPage> pages, QWidget* parent);
+
+  /// Opens a page, at the heading of that name if it has one. False if there is no such page.
+  bool showPage(const QString& id, const QString& heading = {});
+  QString pageId() const;
+
+ private:
+  void search(const QString& words);
+  void showRow(int row);
+
+  std::vector<HelpPage> m_pages;
+  QLineEdit* m_search;
+  QListWidget* m_list;
+  QTextBrowser* m_text;
+};
+
+}  // namespace awl
