@@ -148,7 +148,7 @@ TEST_CASE("too much strain is remarked on, and its remedy mends it when pressed"
   bench.find<QSpinBox>("gores").setValue(3);
   bench.settle();
   CHECK(bench.text("remark-text").contains(QStringLiteral("must give by")));
-  for (int presses = 0; presses < 3 && bench.find<QPushButton>("remark-remedy").isVisibleTo(&bench.window); ++presses) {
+  for (int presses = 0; presses < 3 && bench.text("remark-text").contains(QStringLiteral("must give by")); ++presses) {
     QTest::mouseClick(&bench.find<QPushButton>("remark-remedy"), Qt::LeftButton);
     bench.settle();
   }

@@ -134,6 +134,7 @@ class Bench {
  private:
   static void forget(Drawers drawers) {
     if (drawers == Drawers::closed) QSettings().remove(QStringLiteral("drawers"));
+    QSettings().remove(QStringLiteral("next"));
   }
 };
 

@@ -13,8 +13,8 @@
 #include <QMessageBox>
 #include <QMimeData>
 #include <QPushButton>
+#include <QSettings>
 
-#include "app/desk/print_desk.hpp"
 #include "app/desk/recent.hpp"
 #include "app/shell/gallery.hpp"
 #include "app/shell/exporter.hpp"
@@ -22,13 +22,14 @@
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
+#include "core/judge/next.hpp"
 #include "core/stuff/bears.hpp"
 #include "core/io/build_file.hpp"
 
 namespace awl {
 namespace {
 
-constexpr std::size_t kAnyNumberOfParts = 100;  // whatever a build has, look at all of it
+const QString kIgnoredKey = QStringLiteral("next/ignored");
 
 }  // namespace
 
@@ -36,8 +37,8 @@ MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
     : m_chain(chain), m_document(chain, std::move(build)), m_deriver(chain), m_rail(new QButtonGroup(this)),
       m_ticket(new Ticket(m_document, this)), m_stand(new StandView(this)), m_mat(new MatView(this)),
       m_views(new QSplitter(Qt::Horizontal, this)), m_middle(new QStackedWidget(this)),
-      m_tray(new QStackedWidget(this)), m_front(new QStackedWidget(this)),
-      m_start(new StartPage(*m_chain, m_book, this)), m_remarks(new RemarksLine(this)) {
+      m_tray(new QStackedWidget(this)), m_start(new StartPage(*m_chain, m_book, this)),
+      m_remarks(new RemarksLine(this)) {
   setObjectName(QStringLiteral("bench"));
   resize(1280, 800);
   asking.path = [this](bool save, const QString& title, const QString& suggested, const QString& filter) {
@@ -142,9 +143,14 @@ void MainWindow::layOut(QWidget* rail, QWidget* tray) {
   column->addWidget(m_ticket);
   column->addLayout(row, 1);
   column->addWidget(m_remarks);
-  m_front->addWidget(body);
-  m_front->addWidget(m_start);
-  setCentralWidget(m_front);
+  m_bench = body;
+  m_startArea = new QScrollArea(this);
+  m_startArea->setFrameShape(QFrame::NoFrame);
+  m_startArea->setWidgetResizable(true);
+  m_startArea->setWidget(m_start);
+  setCentralWidget(body);
+  bringForward(false);
+  keepFootWhole();
   setAcceptDrops(true);
 }
 
@@ -173,7 +179,7 @@ void MainWindow::connectAll() {
       openAnother(path);
   });
   connect(m_start, &StartPage::galleryWanted, this, &MainWindow::showGallery);
-  connect(m_start, &StartPage::backWanted, this, [this] { m_front->setCurrentIndex(0); });
+  connect(m_start, &StartPage::backWanted, this, [this] { bringForward(false); });
   m_document.picture = [this] { return pictureForFile(); };
   connect(m_clock, &GlueClock::told, m_remarks, &RemarksLine::showRefusal);
   // Once the bench has settled: what the book has to tell must not be swept away by the first remarks.
@@ -285,7 +291,7 @@ void MainWindow::showGallery() {
   if (auto build = demo_by_name(gallery.chosen().toStdString(), m_document.build().coat.start)) {
     m_framed = kAnyNumberOfParts;
     m_document.replace(std::move(*build), {});
-    m_front->setCurrentIndex(0);
+    bringForward(false);
     showStation(QStringLiteral("form"));
   }
 }
@@ -311,6 +317,7 @@ bool MainWindow::showStation(const QString& id) {
     showOpen();
     m_current->entered();
     renewViews();
+    renewNext();
     return true;
   }
   return false;
@@ -328,13 +335,21 @@ void MainWindow::renewFromBuild() {
 void MainWindow::renewFromDerived() {
   const Derived& d = m_deriver.latest();
   showOpen();
-  if (!m_deriver.isBusy()) m_remarks->show(d.remarks);
+  if (!m_deriver.isBusy()) m_remarks->show(d.remarks), renewNext();
   renewViews();
   renewRail();
   // A build with other parts than before is brought into view once they are there.
   if (!d.form || m_deriver.isBusy() || d.form->parts.size() == m_framed) return;
   m_stand->frameAll();
   m_framed = d.form->parts.size();
+}
+
+/// What is left out for good is remembered by its id.
+void MainWindow::renewNext() {
+  if (m_deriver.isBusy() || !m_deriver.latest().head) return;
+  std::set<std::string> ignored;
+  for (const QString& id : QSettings().value(kIgnoredKey).toStringList()) ignored.insert(id.toStdString());
+  m_remarks->setNext(next_step(m_current->id().toStdString(), m_document.build(), m_deriver.latest(), ignored));
 }
 
 void MainWindow::renewViews() {
@@ -384,7 +399,14 @@ void MainWindow::carryOut(const QString& act, const QString& label) {
       showStation(s->id());
       return s->carryOut(act);
     }
-  if (act == QLatin1String("go tape")) return void(showStation(QStringLiteral("tape")));
+  if (act.startsWith(QLatin1String("go "))) return void(showStation(act.mid(3)));
+  if (act == QLatin1String("print-patterns")) return openPrintDesk();
+  if (act.startsWith(QLatin1String("ignore-next "))) {
+    QStringList ignored = QSettings().value(kIgnoredKey).toStringList();
+    ignored << act.mid(12);
+    QSettings().setValue(kIgnoredKey, ignored);
+    return renewNext();
+  }
   m_document.change(label, [&](const Build& b) { return apply_act(b, act.toStdString()); });
 }
 
@@ -408,43 +430,14 @@ bool MainWindow::openFile(const QString& path) {
   if (auto opened = m_document.open(path); !opened) return say(opened.error()), false;
   Recent::add(path);
   m_framed = kAnyNumberOfParts;
-  m_front->setCurrentIndex(0);
+  bringForward(false);
   return true;
-}
-
-void MainWindow::openAnother(const QString& path) {
-  if (!QFileInfo::exists(path)) {
-    Recent::remove(QFileInfo(path).absoluteFilePath());
-    m_start->renew(m_start->offersBack());
-    return say({Errc::cannot_read,
-        path.toStdString() + " is not there any more; it was taken off the list. Was it moved, or is its drive not in?",
-        {}});
-  }
-  if (mayLeave()) openFile(path);
-}
-
-void MainWindow::showStart(bool back) {
-  m_start->renew(back);
-  m_front->setCurrentWidget(m_start);
-}
-
-void MainWindow::startFresh(const FreshBuild& wish) {
-  if (!mayLeave()) return;
-  auto build = fresh_build(wish, m_chain->materials(), m_chain->fitter().populations());
-  if (!build) return say(build.error());
-  const bool headform = build->making == Making::headform;
-  build->shown = m_document.build().shown;
-  m_framed = kAnyNumberOfParts;
-  m_document.replace(std::move(*build), {});
-  m_front->setCurrentIndex(0);
-  showStation(headform ? QStringLiteral("head") : QStringLiteral("tape"));
-  m_stand->setFocus();
 }
 
 bool MainWindow::takeDropped(const QString& path) {
   const QString ending = QFileInfo(path).suffix().toLower();
   if (ending == QLatin1String("noggin")) return mayLeave() && openFile(path);
-  m_front->setCurrentIndex(0);
+  bringForward(false);
   for (Station* s : m_stations)
     if (s->takesFile(ending)) {
       showStation(s->id());
@@ -457,6 +450,11 @@ bool MainWindow::takeDropped(const QString& path) {
           ".jpg).",
       {}});
   return false;
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+  QMainWindow::resizeEvent(event);
+  m_startArea->setGeometry(m_bench->geometry());
 }
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
@@ -522,7 +520,7 @@ void MainWindow::offerRecovered() {
         tr("A window stopped with unsaved work: \"%1\", %2, kept %3.")
             .arg(QString::fromStdString(build->name), where, QLocale().toString(left.written, QLocale::ShortFormat)));
     if (answer == 2) continue;
-    if (answer == 0) m_document.recover(std::move(*build), left.path), m_front->setCurrentIndex(0);
+    if (answer == 0) m_document.recover(std::move(*build), left.path), bringForward(false);
     // Only when this window has a copy of its own that reached the disk.
     if (answer == 1 || QFile::exists(m_document.recoveryFile())) left.throwAway();
     if (answer == 0) return;
@@ -536,15 +534,6 @@ void MainWindow::tellFault(const Error& fault) {
           (safe ? m_document.hasUnsavedWork() ? " A copy of your work was saved." : ""
                 : " No copy of your work could be saved: save it now."),
       fault.where});
-}
-
-void MainWindow::openPrintDesk() {
-  const Derived& d = m_deriver.latest();
-  if (!d.pieces || !d.layout)
-    return say({Errc::no_solution, "There is nothing to print yet; the remarks say what is missing.", {}});
-  PrintDesk desk(
-      d.pieces, d.layout, QString::fromStdString(m_document.build().name), part_names(m_document.build(), d), this);
-  desk.exec();
 }
 
 void MainWindow::askExport(const QString& kind) {

@@ -46,7 +46,7 @@ class MainWindow : public QMainWindow {
   HelpWindow* help() { return m_help; }
   /// What a report of a fault needs, and nothing of builds or wearers.
   QString report() const;
-  bool isAtStart() const { return m_front->currentWidget() == m_start; }
+  bool isAtStart() const { return m_atStart; }
   StartPage& startPage() { return *m_start; }
   /// What to do with something dropped on the window: a build is opened, a mesh brought in, a picture pinned. False
   /// with a sentence for what is none of these.
@@ -75,6 +75,7 @@ class MainWindow : public QMainWindow {
 
  protected:
   void closeEvent(QCloseEvent* event) override;
+  void resizeEvent(QResizeEvent* event) override;
   void dragEnterEvent(QDragEnterEvent* event) override;
   void dropEvent(QDropEvent* event) override;
 
@@ -82,6 +83,7 @@ class MainWindow : public QMainWindow {
   void makeMenus();
   std::string pictureForFile() const;
   void renewRecentMenu();
+  void keepFootWhole();
   void makeHelpMenu();
   void startFresh(const FreshBuild& wish);
   void openAnother(const QString& path);
@@ -95,6 +97,7 @@ class MainWindow : public QMainWindow {
   void renewFromBuild();
   void renewFromDerived();
   void renewViews();
+  void renewNext();
   void renewRail();
   void lightPanel(int panel);
   void showGallery();
@@ -105,6 +108,7 @@ class MainWindow : public QMainWindow {
   void goToPlace(const QString& where);
   void askExport(const QString& kind);
   void openPrintDesk();
+  void bringForward(bool start);
   bool mayLeave();
   void say(const Error& error);
 
@@ -120,14 +124,18 @@ class MainWindow : public QMainWindow {
   MatView* m_mat;
   QSplitter* m_views;
   bool m_viewsMoved = false;  ///< by the maker: stand and mat stay as they were put
-  QStackedWidget *m_middle, *m_tray, *m_front;
+  QStackedWidget *m_middle, *m_tray;
+  QWidget* m_bench = nullptr;          ///< everything but the start page
+  QScrollArea* m_startArea = nullptr;  ///< lies over it while it is wanted
+  bool m_atStart = false;
   StartPage* m_start;
   QMenu* m_recentMenu = nullptr;
   HelpWindow* m_help = nullptr;
   RemarksLine* m_remarks;
   GlueClock* m_clock = nullptr;
   int m_chosen = -1, m_shows = 0;
-  std::size_t m_framed = 0;  ///< how many parts were in view when it was last set
+  static constexpr std::size_t kAnyNumberOfParts = 100;  ///< whatever a build has, look at all of it
+  std::size_t m_framed = 0;                              ///< how many parts were in view when it was last set
   bool m_dark = false, m_large = false;
 };
 

@@ -11,6 +11,7 @@
 #include <QProcess>
 #include <QMenuBar>
 
+#include "app/desk/print_desk.hpp"
 #include "app/desk/recent.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/widgets/theme.hpp"
@@ -40,7 +41,7 @@ void MainWindow::makeMenus() {
   add(build, QStringLiteral("act-demo"), tr("Open the &demo"), {}, [this] {
     if (!mayLeave()) return;
     m_document.replace(demo_build(m_document.build().coat.start), {});
-    m_front->setCurrentIndex(0);
+    bringForward(false);
   });
   add(build, QStringLiteral("act-gallery"), tr("Demo &gallery\u2026"), {}, [this] { showGallery(); });
   add(build, QStringLiteral("act-window"), tr("Another &window"), {QStringLiteral("Ctrl+Shift+N")}, [this] {
@@ -178,6 +179,13 @@ QString MainWindow::report() const {
   return lines.join(QLatin1Char('\n'));
 }
 
+/// Its words are never cut, however much the line below wants: rather the window grows.
+void MainWindow::keepFootWhole() {
+  auto* foot = findChild<QLabel*>(QStringLiteral("rail-foot"));
+  foot->ensurePolished();
+  foot->setMinimumHeight(foot->heightForWidth(foot->parentWidget()->width()));
+}
+
 void MainWindow::renewRecentMenu() {
   m_recentMenu->clear();
   for (const QString& path : Recent::list()) {
@@ -200,6 +208,57 @@ void MainWindow::setLarge(bool large) {
   m_large = large;
   applyTheme(m_dark, large ? 14 : 11);
   m_tray->setFixedWidth(large ? 430 : 362);
+  keepFootWhole();
+}
+
+void MainWindow::openPrintDesk() {
+  const Derived& d = m_deriver.latest();
+  if (!d.pieces || !d.layout)
+    return say({Errc::no_solution, "There is nothing to print yet; the remarks say what is missing.", {}});
+  // The desk outlives this call: it holds the build its parts are named by.
+  const auto build = std::make_shared<const Build>(m_document.build());
+  auto* desk = new PrintDesk(
+      d.pieces, d.layout, QString::fromStdString(build->name),
+      [build, names = part_names(*build, d)](const Piece& piece) { return names(piece); }, this);
+  desk->setAttribute(Qt::WA_DeleteOnClose);
+  desk->open();
+}
+
+void MainWindow::openAnother(const QString& path) {
+  if (!QFileInfo::exists(path)) {
+    Recent::remove(QFileInfo(path).absoluteFilePath());
+    m_start->renew(m_start->offersBack());
+    return say({Errc::cannot_read,
+        path.toStdString() + " is not there any more; it was taken off the list. Was it moved, or is its drive not in?",
+        {}});
+  }
+  if (mayLeave()) openFile(path);
+}
+
+void MainWindow::bringForward(bool start) {
+  m_atStart = start;
+  m_bench->setEnabled(!start);  // what lies below is not reached by keys either
+  m_startArea->setGeometry(m_bench->geometry());
+  m_startArea->setVisible(start);
+  if (start) m_startArea->raise();
+}
+
+void MainWindow::showStart(bool back) {
+  m_start->renew(back);
+  bringForward(true);
+}
+
+void MainWindow::startFresh(const FreshBuild& wish) {
+  if (!mayLeave()) return;
+  auto build = fresh_build(wish, m_chain->materials(), m_chain->fitter().populations());
+  if (!build) return say(build.error());
+  const bool headform = build->making == Making::headform;
+  build->shown = m_document.build().shown;
+  m_framed = kAnyNumberOfParts;
+  m_document.replace(std::move(*build), {});
+  bringForward(false);
+  showStation(headform ? QStringLiteral("head") : QStringLiteral("tape"));
+  m_stand->setFocus();
 }
 
 }  // namespace awl

@@ -47,8 +47,26 @@ RemarksLine::RemarksLine(QWidget* parent)
 }
 
 void RemarksLine::show(const std::vector<Remark>& remarks) {
-  if (remarks != m_remarks) m_index = 0, m_refusal.clear();
-  m_remarks = remarks;
+  if (remarks != m_judged) m_index = 0, m_refusal.clear();
+  m_judged = remarks;
+  compose();
+}
+
+void RemarksLine::setNext(const std::optional<Remark>& next) {
+  if (next == m_nextStep) return;
+  m_nextStep = next;
+  if (m_judged.empty() || m_judged.front().severity == Severity::note) m_index = 0;
+  compose();
+}
+
+void RemarksLine::compose() {
+  m_remarks = m_judged;
+  if (m_nextStep) {
+    const auto note =
+        std::find_if(m_remarks.begin(), m_remarks.end(), [](const Remark& r) { return r.severity == Severity::note; });
+    m_remarks.insert(note, *m_nextStep);
+  }
+  m_index = std::clamp(m_index, 0, std::max(0, static_cast<int>(m_remarks.size()) - 1));
   renew();
 }
 
@@ -84,7 +102,9 @@ void RemarksLine::renew() {
     state = QStringLiteral("stop"), badge = tr("\u25a0 stop");
   else if (r != nullptr && r->severity == Severity::warning)
     state = QStringLiteral("warning"), badge = tr("\u25b2 look");
-  else if (r != nullptr)
+  else if (r != nullptr && m_nextStep && *r == *m_nextStep && !m_judged.empty())
+    state = QStringLiteral("note"), badge = tr("\u25ba next");
+  else if (r != nullptr && !m_judged.empty())
     state = QStringLiteral("note"), badge = tr("\u25cf note");
   m_badge->setText(badge);
   m_badge->setProperty("state", state);

@@ -16,6 +16,8 @@ class RemarksLine : public QWidget {
   explicit RemarksLine(QWidget* parent = nullptr);
   using QWidget::show;
   void show(const std::vector<Remark>& remarks);
+  /// What to do next, told before what is only a note, and in place of nothing.
+  void setNext(const std::optional<Remark>& next);
   /// A refused change: shown first until something else happens.
   void showRefusal(const QString& sentence);
   /// Something else was done since.
@@ -32,7 +34,10 @@ class RemarksLine : public QWidget {
   void renew();
   void step(int by);
 
-  std::vector<Remark> m_remarks;
+  void compose();
+
+  std::vector<Remark> m_judged, m_remarks;  ///< as they came; and with what is next among them
+  std::optional<Remark> m_nextStep;
   QString m_refusal;
   int m_index = 0;
   QLabel *m_badge, *m_text, *m_count;

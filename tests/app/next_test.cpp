@@ -1,0 +1,53 @@
+// What to do next, at every station.
+#include <catch2/catch.hpp>
+
+#include "core/builds/fresh.hpp"
+#include "core/judge/next.hpp"
+#include "support/bench_window.hpp"
+
+using namespace awl;
+using test::Bench;
+
+TEST_CASE("a build begun without a measure asks for the head first, then for what tells most", "[app][next]") {
+  FreshBuild wish;
+  wish.today = Day{20731};
+  Build b = *fresh_build(wish, test::chain()->materials(), test::chain()->fitter().populations());
+  const Derived guessed = test::chain()->derive(b);
+  const auto first = next_step("tape", b, guessed);
+  REQUIRE(first);
+  CHECK(first->id == "next.own-head");
+  CHECK(first->remedies.front().act == "edit-measure HC");
+  b.tape.set(MeasureId::HC, 571.0), b.tape.head[MeasureId::HC].by.clear();
+  const Derived known = test::chain()->derive(b);
+  const auto second = next_step("head", b, known);
+  REQUIRE(second);
+  CHECK(second->id == "next.measure");
+  CHECK(b.tape.head.count(*measure_from_code(second->where)) == 0);
+  CHECK(second->sentence.find(facts_of(*measure_from_code(second->where)).name) != std::string::npos);
+  // Left out for good, the next reason comes forward; with all of them left out, nothing.
+  CHECK(next_step("head", b, known, {"next.measure"})->id == "next.go-on");
+  CHECK_FALSE(next_step("head", b, known, {"next.measure", "next.go-on"}));
+  CHECK(next_step("foam", b, known)->id == "next.print");
+  CHECK_FALSE(next_step("book", b, known));
+}
+
+TEST_CASE("where nothing is wrong the next step stands in the line, is gone to, and can be left out for good",
+    "[app][next]") {
+  Bench bench;
+  bench.go("seams");
+  bench.settle();
+  auto& text = bench.find<QLabel>("remark-text");
+  for (int i = 0; i < 12 && !text.text().startsWith(QStringLiteral("Next: ")); ++i)
+    QTest::mouseClick(&bench.find<QPushButton>("remark-next"), Qt::LeftButton);
+  REQUIRE(text.text().startsWith(QStringLiteral("Next: Foam")));
+  QTest::mouseClick(&bench.find<QPushButton>("remark-remedy"), Qt::LeftButton);
+  CHECK(bench.window.stationId() == QStringLiteral("foam"));
+  for (int i = 0; i < 12 && !text.text().startsWith(QStringLiteral("Next: ")); ++i)
+    QTest::mouseClick(&bench.find<QPushButton>("remark-next"), Qt::LeftButton);
+  REQUIRE(text.text().contains(QStringLiteral("print the patterns")));
+  QTest::mouseClick(&bench.find<QPushButton>("remark-remedy-2"), Qt::LeftButton);
+  CHECK_FALSE(text.text().contains(QStringLiteral("print the patterns")));
+  bench.go("seams");
+  bench.go("foam");
+  CHECK_FALSE(text.text().contains(QStringLiteral("print the patterns")));
+}
