@@ -69,6 +69,7 @@ int run(BenchApplication& app) {
       std::fflush(stdout);
       QTimer::singleShot(0, &app, &QApplication::quit);
     });
+  if (!parser.isSet(pictures) && !parser.isSet(drags)) window.takePreferences(Preferences::load(), false);
   window.show();
   if (parser.isSet(pictures))
     (void)window.book().readCsv(QString::fromStdString((data_folder() / "demo" / "wearers.csv").string()));

@@ -58,6 +58,14 @@ std::array<Verb, 3> declare_shop(CLI::App& app, VerbOptions& o) {
   return {{{plan, verbPlan}, {quote, verbQuote}, {book, verbBook}}};
 }
 
+CLI::App* declare_picture(CLI::App& app, VerbOptions& o) {
+  CLI::App* picture = app.add_subcommand("picture", "The picture a build was saved with");
+  picture->add_option("build", o.input, "The .noggin file")->required();
+  picture->add_option("-o,--output", o.output, "The PNG file")->required();
+  picture->add_option("--size", o.size_px, "Its longer side in pixels, 16 to 1024");
+  return picture;
+}
+
 std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   const auto json = [&](CLI::App* verb) {
     return verb->add_flag("--json", o.json, "One JSON object on standard output"), verb;
@@ -132,14 +140,10 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   remarks->add_option("build", o.input, "The .noggin file")->required();
   const auto told = declare_told(app, o);
   const auto shop = declare_shop(app, o);
-  CLI::App* picture = app.add_subcommand("picture", "The picture a build was saved with");
-  picture->add_option("build", o.input, "The .noggin file")->required();
-  picture->add_option("-o,--output", o.output, "The PNG file")->required();
-  picture->add_option("--size", o.size_px, "Its longer side in pixels, 16 to 1024");
   CLI::App* bench = json(app.add_subcommand("bench", "Times of the main steps on this machine"));
   return {{fit, verbFit}, {panels, verbPanels}, {fresh, verbNew}, {out, verbExport}, {regrade, verbRegrade},
       {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, told[0], told[1], shop[0], shop[1], shop[2],
-      {picture, verbPicture}, {bench, verbBench}};
+      {declare_picture(app, o), verbPicture}, {bench, verbBench}};
 }
 
 }  // namespace

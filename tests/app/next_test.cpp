@@ -51,3 +51,51 @@ TEST_CASE("where nothing is wrong the next step stands in the line, is gone to, 
   bench.go("foam");
   CHECK_FALSE(text.text().contains(QStringLiteral("print the patterns")));
 }
+
+TEST_CASE("the first walk waits at each stop for the maker's own hands", "[app][walk]") {
+  Bench bench;
+  auto* walk = bench.window.findChild<Walk*>();
+  REQUIRE(walk != nullptr);
+  CHECK_FALSE(walk->isVisible());
+  bench.trigger("act-walk");
+  bench.settle();
+  REQUIRE(walk->isVisible());
+  REQUIRE(walk->stop() == 0);
+  const QLabel& words = *walk->findChild<QLabel*>(QStringLiteral("walk-words"));
+  CHECK(words.text().contains(QStringLiteral("Stop 1 of %1").arg(Walk::stops())));
+  bench.go("seams");  // not what was asked for
+  CHECK(walk->stop() == 0);
+  bench.go("tape");
+  bench.type("measure-HC", "60 cm");
+  bench.settle();
+  CHECK(walk->stop() == 1);
+  bench.undo();
+  CHECK(walk->stop() == 2);
+  bench.go("head");
+  CHECK(walk->stop() == 3);
+  bench.go("form");
+  CHECK(walk->stop() == 3);
+  bench.window.document().changePart(
+      bench.window.document().partAtHand(), QStringLiteral("padding"), [](Part p) -> Result<Part> {
+        std::get<WrapSpec>(p.shape).padding_mm += 3.0;
+        return p;
+      });
+  bench.settle();
+  CHECK(walk->stop() == 4);
+  bench.trigger("add-cat-ears");
+  bench.settle();
+  CHECK(walk->stop() == 5);
+  QTest::mouseClick(walk->findChild<QPushButton*>(QStringLiteral("walk-skip")), Qt::LeftButton);
+  QTest::mouseClick(walk->findChild<QPushButton*>(QStringLiteral("walk-skip")), Qt::LeftButton);
+  CHECK(walk->stop() == 7);
+  bench.go("foam");
+  bench.open("foam-print");
+  CHECK(walk->stop() == 8);
+  bench.go("fit");
+  CHECK(walk->stop() == 9);
+  bench.go("coat");
+  CHECK(walk->stop() == Walk::stops());
+  CHECK(words.text().contains(QStringLiteral("That was the walk")));
+  QTest::mouseClick(walk->findChild<QPushButton*>(QStringLiteral("walk-end")), Qt::LeftButton);
+  CHECK_FALSE(walk->isVisible());
+}

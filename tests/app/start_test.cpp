@@ -190,3 +190,25 @@ TEST_CASE("a build dropped is opened, a mesh brought in, anything else told", "[
   CHECK(bench.text("remark-text").contains(QStringLiteral("song.mp3")));
   CHECK(bench.build() == before);
 }
+
+TEST_CASE("before any build there is nothing to save or print, and that is said", "[app][start]") {
+  Bench bench;
+  bench.window.asking.path = [](bool, const QString&, const QString&, const QString&) {
+    FAIL("asked for a file");
+    return QString();
+  };
+  bench.window.showStart(false);
+  CHECK_FALSE(bench.window.windowTitle().contains(QStringLiteral("hood")));
+  for (const char* act : {"act-save", "act-save-as", "act-print", "act-hood", "act-headform", "act-picture"}) {
+    bench.window.startPage().tell({});
+    bench.trigger(act);
+    CAPTURE(act);
+    CHECK(words(bench).contains(QStringLiteral("no build yet")));
+  }
+  QTest::keyClick(&bench.window.startPage(), Qt::Key_Escape);
+  CHECK(bench.window.isAtStart());  // there is no bench to go back to
+  press(bench, "start-go");
+  bench.settle();
+  CHECK_FALSE(bench.window.isAtStart());
+  CHECK(bench.window.windowTitle().contains(QStringLiteral("Hood")));
+}

@@ -11,6 +11,7 @@ namespace awl {
 BenchApplication::BenchApplication(int& argc, char** argv) : QApplication(argc, argv) {
   setWindowIcon(QIcon(QStringLiteral(":/icon/noggin-awl-256.png")));
   setDesktopFileName(QStringLiteral("org.noggin_awl.NogginAwl"));
+  setOrganizationName(QStringLiteral("noggin-awl"));  // settings have a folder of their own
   setApplicationName(QStringLiteral("noggin-awl"));
   setStyle(QStringLiteral("Fusion"));
   // Qt takes the user's locale for the whole program; numbers in files and formulas are everybody's.

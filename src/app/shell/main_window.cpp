@@ -142,6 +142,8 @@ void MainWindow::layOut(QWidget* rail, QWidget* tray) {
   column->setSpacing(0);
   column->addWidget(m_ticket);
   column->addLayout(row, 1);
+  m_walk = new Walk(this);
+  column->addWidget(m_walk);
   column->addWidget(m_remarks);
   m_bench = body;
   m_startArea = new QScrollArea(this);
@@ -239,6 +241,7 @@ void MainWindow::connectStation(Station* s) {
     if (s != m_current) return;
     showOpen();
     s->entered();
+    m_walk->see(sight());
   });
   connect(s, &Station::renewWanted, this, [this, s] {
     s->show(m_document.build(), seen());
@@ -318,6 +321,7 @@ bool MainWindow::showStation(const QString& id) {
     m_current->entered();
     renewViews();
     renewNext();
+    m_walk->see(sight());
     return true;
   }
   return false;
@@ -328,6 +332,7 @@ void MainWindow::renewFromBuild() {
   setWindowTitle(QStringLiteral("%1 \u2013 Noggin Awl").arg(QString::fromStdString(build.name)));
   m_ticket->show(build);
   m_remarks->dropRefusal();
+  m_walk->see(sight());
   showOpen();
   m_deriver.request(build);
 }

@@ -9,6 +9,8 @@
 #include "app/mat/mat_view.hpp"
 #include "app/desk/book.hpp"
 #include "app/desk/document.hpp"
+#include "app/desk/walk.hpp"
+#include "app/desk/preferences.hpp"
 #include "app/shell/help_window.hpp"
 #include "app/shell/start_page.hpp"
 #include "app/shell/ticket.hpp"
@@ -70,6 +72,7 @@ class MainWindow : public QMainWindow {
 
   /// The next drawer of the open station, or with -1 the one before.
   void stepDrawer(int by) { m_current->drawers().step(by); }
+  void takePreferences(const Preferences& prefs, bool keep);
   void setDark(bool dark);
   void setLarge(bool large);
 
@@ -80,11 +83,16 @@ class MainWindow : public QMainWindow {
   void dropEvent(QDropEvent* event) override;
 
  private:
+  using AddAction = std::function<QAction*(QMenu* menu, const QString& name, const QString& text,
+      const QKeySequence& keys, const std::function<void(bool)>& act)>;
   void makeMenus();
+  void makeBuildMenu(const AddAction& add);
   std::string pictureForFile() const;
   void renewRecentMenu();
   void keepFootWhole();
   void makeHelpMenu();
+  void beginWalk();
+  WalkSight sight() const;
   void startFresh(const FreshBuild& wish);
   void openAnother(const QString& path);
   void layOut(QWidget* rail, QWidget* tray);
@@ -109,6 +117,7 @@ class MainWindow : public QMainWindow {
   void askExport(const QString& kind);
   void openPrintDesk();
   void bringForward(bool start);
+  bool hasBuild();
   bool mayLeave();
   void say(const Error& error);
 
@@ -129,6 +138,7 @@ class MainWindow : public QMainWindow {
   QScrollArea* m_startArea = nullptr;  ///< lies over it while it is wanted
   bool m_atStart = false;
   StartPage* m_start;
+  Walk* m_walk = nullptr;
   QMenu* m_recentMenu = nullptr;
   HelpWindow* m_help = nullptr;
   RemarksLine* m_remarks;

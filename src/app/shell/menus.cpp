@@ -11,6 +11,7 @@
 #include <QProcess>
 #include <QMenuBar>
 
+#include "app/desk/preferences.hpp"
 #include "app/desk/print_desk.hpp"
 #include "app/desk/recent.hpp"
 #include "app/shell/main_window.hpp"
@@ -20,50 +21,50 @@
 
 namespace awl {
 
-void MainWindow::makeMenus() {
-  const auto add = [this](QMenu* menu, const QString& name, const QString& text, const QKeySequence& keys, auto&& act) {
-    auto* action = menu->addAction(text);
-    action->setObjectName(name);
-    action->setShortcut(keys);
-    connect(action, &QAction::triggered, this, act);
-    return action;
-  };
+void MainWindow::makeBuildMenu(const AddAction& add) {
   const QString filter = tr("Builds (*.noggin)");
   QMenu* build = menuBar()->addMenu(tr("&Build"));
-  add(build, QStringLiteral("act-new"), tr("&New\u2026"), QKeySequence::New, [this] { showStart(true); });
-  add(build, QStringLiteral("act-open"), tr("&Open\u2026"), QKeySequence::Open, [this, filter] {
+  add(build, QStringLiteral("act-new"), tr("&New\u2026"), QKeySequence::New, [this](bool) { showStart(true); });
+  add(build, QStringLiteral("act-open"), tr("&Open\u2026"), QKeySequence::Open, [this, filter](bool) {
     if (!mayLeave()) return;
     if (const QString path = asking.path(false, tr("Open a build"), {}, filter); !path.isEmpty()) openFile(path);
   });
   m_recentMenu = build->addMenu(tr("Open &recent"));
   m_recentMenu->setObjectName(QStringLiteral("menu-recent"));
   connect(m_recentMenu, &QMenu::aboutToShow, this, &MainWindow::renewRecentMenu);
-  add(build, QStringLiteral("act-demo"), tr("Open the &demo"), {}, [this] {
+  add(build, QStringLiteral("act-demo"), tr("Open the &demo"), {}, [this](bool) {
     if (!mayLeave()) return;
     m_document.replace(demo_build(m_document.build().coat.start), {});
     bringForward(false);
   });
-  add(build, QStringLiteral("act-gallery"), tr("Demo &gallery\u2026"), {}, [this] { showGallery(); });
-  add(build, QStringLiteral("act-window"), tr("Another &window"), {QStringLiteral("Ctrl+Shift+N")}, [this] {
+  add(build, QStringLiteral("act-gallery"), tr("Demo &gallery\u2026"), {}, [this](bool) { showGallery(); });
+  add(build, QStringLiteral("act-window"), tr("Another &window"), {QStringLiteral("Ctrl+Shift+N")}, [this](bool) {
     if (!QProcess::startDetached(QApplication::applicationFilePath(), {}))
       say({Errc::cannot_write, "Another window could not be started.", {}});
   });
-  add(build, QStringLiteral("act-save"), tr("&Save"), QKeySequence::Save, [this, filter] {
+  add(build, QStringLiteral("act-save"), tr("&Save"), QKeySequence::Save, [this, filter](bool) {
+    if (!hasBuild()) return;
     const QString path = m_document.path().isEmpty()
         ? asking.path(true, tr("Save the build"), QStringLiteral("build.noggin"), filter)
         : m_document.path();
     if (!path.isEmpty()) saveTo(path);
   });
-  add(build, QStringLiteral("act-save-as"), tr("Save &as\u2026"), QKeySequence::SaveAs, [this, filter] {
+  add(build, QStringLiteral("act-save-as"), tr("Save &as\u2026"), QKeySequence::SaveAs, [this, filter](bool) {
+    if (!hasBuild()) return;
     if (const QString path = asking.path(true, tr("Save the build"), m_document.path(), filter); !path.isEmpty())
       saveTo(path);
   });
   build->addSeparator();
-  add(build, QStringLiteral("act-hood"), tr("Save &worn parts as a mesh\u2026"), {},
-      [this] { askExport(QStringLiteral("hood")); });
-  add(build, QStringLiteral("act-headform"), tr("Save head&form mesh\u2026"), {},
-      [this] { askExport(QStringLiteral("headform")); });
-  add(build, QStringLiteral("act-picture"), tr("Save &picture of the stand\u2026"), {}, [this] {
+  add(build, QStringLiteral("act-hood"), tr("Save &worn parts as a mesh\u2026"), {}, [this](bool) {
+    if (!hasBuild()) return;
+    askExport(QStringLiteral("hood"));
+  });
+  add(build, QStringLiteral("act-headform"), tr("Save head&form mesh\u2026"), {}, [this](bool) {
+    if (!hasBuild()) return;
+    askExport(QStringLiteral("headform"));
+  });
+  add(build, QStringLiteral("act-picture"), tr("Save &picture of the stand\u2026"), {}, [this](bool) {
+    if (!hasBuild()) return;
     const QString path = asking.path(true, tr("Save the picture"), QStringLiteral("stand.png"), tr("Pictures (*.png)"));
     if (path.isEmpty()) return;
     // In memory first: only the one writer knows whether the bytes reached the disk.
@@ -72,28 +73,48 @@ void MainWindow::makeMenus() {
     m_stand->finishedPicture().save(&png, "PNG");
     if (const auto saved = write_file_safely(path.toStdString(), png.data().toStdString()); !saved) say(saved.error());
   });
-  add(build, QStringLiteral("act-print"), tr("Print pa&tterns\u2026"), QKeySequence::Print,
-      [this] { openPrintDesk(); });
+  add(build, QStringLiteral("act-print"), tr("Print pa&tterns\u2026"), QKeySequence::Print, [this](bool) {
+    if (!hasBuild()) return;
+    openPrintDesk();
+  });
   build->addSeparator();
-  add(build, QStringLiteral("act-quit"), tr("&Quit"), QKeySequence::Quit, [this] { close(); });
+  add(build, QStringLiteral("act-quit"), tr("&Quit"), QKeySequence::Quit, [this](bool) { close(); });
+}
 
+void MainWindow::makeMenus() {
+  const AddAction add = [this](QMenu* menu, const QString& name, const QString& text, const QKeySequence& keys,
+                            const std::function<void(bool)>& act) {
+    auto* action = menu->addAction(text);
+    action->setObjectName(name);
+    action->setShortcut(keys);
+    connect(action, &QAction::triggered, this, act);
+    return action;
+  };
+  makeBuildMenu(add);
   QMenu* edit = menuBar()->addMenu(tr("&Edit"));
   QAction* undo = m_document.undoStack().createUndoAction(this, tr("Undo"));
   QAction* redo = m_document.undoStack().createRedoAction(this, tr("Redo"));
   undo->setShortcut(QKeySequence::Undo);
   redo->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
   edit->addActions({undo, redo});
+  edit->addSeparator();
+  add(edit, QStringLiteral("act-preferences"), tr("&Preferences\u2026"), QKeySequence::Preferences, [this](bool) {
+    auto* dialog = new PreferencesDialog(Preferences::load(), this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QDialog::accepted, this, [this, dialog] { takePreferences(dialog->chosen(), true); });
+    dialog->open();
+  });
 
   QMenu* bench = menuBar()->addMenu(tr("B&ench"));
   for (std::size_t i = 0; i < m_stations.size(); ++i)
     add(bench, QStringLiteral("go-") + m_stations[i]->id(), m_stations[i]->word(),
         QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)),
-        [this, id = m_stations[i]->id()] { showStation(id); });
+        [this, id = m_stations[i]->id()](bool) { showStation(id); });
   bench->addSeparator();
   add(bench, QStringLiteral("act-next-drawer"), tr("Next drawer"), {QStringLiteral("Ctrl+Tab")},
-      [this] { stepDrawer(1); });
+      [this](bool) { stepDrawer(1); });
   add(bench, QStringLiteral("act-previous-drawer"), tr("Drawer before"), {QStringLiteral("Ctrl+Shift+Tab")},
-      [this] { stepDrawer(-1); });
+      [this](bool) { stepDrawer(-1); });
   auto* dark = add(bench, QStringLiteral("act-dark"), tr("Evening light"), {}, [this](bool on) { setDark(on); });
   auto* large = add(bench, QStringLiteral("act-large"), tr("Large type"), {}, [this](bool on) { setLarge(on); });
   dark->setCheckable(true);
@@ -111,7 +132,7 @@ void MainWindow::makeHelpMenu() {
   };
   add("act-help", tr("About what is at &hand"), QKeySequence::HelpContents, [this] { showHelp(); });
   add("act-first", tr("&First hour"), {}, [this] { showHelp(QStringLiteral("start")); });
-  add("act-walk", tr("A &walk on the demo"), {}, [this] { showHelp(QStringLiteral("walk")); });
+  add("act-walk", tr("A &walk on the demo"), {}, [this] { beginWalk(); });
   add("act-safety", tr("&Safety"), {}, [this] { showHelp(QStringLiteral("safety")); });
   add("act-keys", tr("&Keys"), {}, [this] { showHelp(QStringLiteral("keys")); });
   menu->addSeparator();
@@ -149,6 +170,16 @@ void MainWindow::makeHelpMenu() {
             .arg(QLatin1String(NOGGIN_AWL_VERSION)));
   });
 }
+
+void MainWindow::beginWalk() {
+  if (!mayLeave()) return;
+  m_document.replace(demo_build(m_document.build().coat.start), {});
+  bringForward(false);
+  showStation(QStringLiteral("tape"));
+  m_walk->begin(sight());
+}
+
+WalkSight MainWindow::sight() const { return {m_document.build(), m_current->id(), m_current->drawers().open()}; }
 
 void MainWindow::showHelp(const QString& page) {
   if (m_help == nullptr) {
@@ -196,6 +227,18 @@ void MainWindow::renewRecentMenu() {
   if (m_recentMenu->isEmpty()) m_recentMenu->addAction(tr("Nothing was saved yet"))->setEnabled(false);
 }
 
+void MainWindow::takePreferences(const Preferences& prefs, bool keep) {
+  if (keep && !prefs.save())
+    say({Errc::cannot_write,
+        "The preferences hold for now, but could not be kept: the settings folder cannot be "
+        "written.",
+        {}});
+  findChild<QAction*>(QStringLiteral("act-dark"))->setChecked(prefs.dark);
+  findChild<QAction*>(QStringLiteral("act-large"))->setChecked(prefs.large);
+  setDark(prefs.dark);
+  setLarge(prefs.large);
+}
+
 void MainWindow::setDark(bool dark) {
   m_dark = dark;
   applyTheme(dark, m_large ? 14 : 11);
@@ -235,6 +278,13 @@ void MainWindow::openAnother(const QString& path) {
   if (mayLeave()) openFile(path);
 }
 
+/// At the start page before any build there is nothing to save or print; that is said.
+bool MainWindow::hasBuild() {
+  if (!isAtStart() || m_start->offersBack()) return true;
+  m_start->tell(tr("There is no build yet: start one, or open one."));
+  return false;
+}
+
 void MainWindow::bringForward(bool start) {
   m_atStart = start;
   m_bench->setEnabled(!start);  // what lies below is not reached by keys either
@@ -245,6 +295,7 @@ void MainWindow::bringForward(bool start) {
 
 void MainWindow::showStart(bool back) {
   m_start->renew(back);
+  if (!back) setWindowTitle(QStringLiteral("Noggin Awl"));
   bringForward(true);
 }
 
@@ -253,7 +304,7 @@ void MainWindow::startFresh(const FreshBuild& wish) {
   auto build = fresh_build(wish, m_chain->materials(), m_chain->fitter().populations());
   if (!build) return say(build.error());
   const bool headform = build->making == Making::headform;
-  build->shown = m_document.build().shown;
+  Preferences::load().give(*build);
   m_framed = kAnyNumberOfParts;
   m_document.replace(std::move(*build), {});
   bringForward(false);

@@ -9,11 +9,11 @@
 #include <QListWidget>
 #include <QPushButton>
 #include <QTableWidget>
+#include <QTemporaryDir>
 #include <cmath>
 
 #include "app/shell/gallery.hpp"
 #include "app/stations/foam/bench_sheet.hpp"
-#include "app/stations/foam/cut_rehearsal.hpp"
 #include "app/widgets/text.hpp"
 #include "app/widgets/tray_group.hpp"
 
@@ -187,8 +187,8 @@ void takeFoamPictures(MainWindow& window, const QString& folder) {
   sheet->close();
 }
 
-/// Horns in slabs, and the cut of a mask rehearsed.
-void takeMakingPictures(MainWindow& window, const std::function<void(const QString&)>& shoot, const QString& folder) {
+/// Horns in slabs.
+void takeMakingPictures(MainWindow& window, const std::function<void(const QString&)>& shoot) {
   window.document().replace(*demo_by_name("thicket-ram", window.document().build().coat.start), {});
   alter(window, [](Build& b) {
     for (Part& p : b.parts)
@@ -199,15 +199,26 @@ void takeMakingPictures(MainWindow& window, const std::function<void(const QStri
   settle(window);
   reveal(window, "way-facts");
   shoot(QStringLiteral("making"));
-  window.document().replace(*demo_by_name("reed-mask", window.document().build().coat.start), {});
-  settle(window);
-  reveal(window, "machine-rehearse");
-  window.findChild<QPushButton*>(QStringLiteral("machine-rehearse"))->click();
-  auto* cut = window.findChild<CutRehearsal*>();
-  cut->seek(0.45 * cut->state().total_s);
-  for (int i = 0; i < 3; ++i) QApplication::processEvents();
-  cut->grab().save(folder + QStringLiteral("/machine.png"));
-  cut->close();
+}
+
+/// The start page with builds of late on it, and the help.
+void takeFirstPictures(MainWindow& window, const QString& folder) {
+  const QTemporaryDir saved;
+  window.showStation(QStringLiteral("form"));
+  for (const char* demo : {"heron-warden", "ferry-keeper", "otter-pup", "lamp-post", "thicket-ram"}) {
+    const Build build = *demo_by_name(demo, window.document().build().coat.start);
+    window.document().replace(build, {});
+    settle(window);
+    window.stand().finishedPicture();
+    window.saveTo(saved.filePath(QString::fromStdString(build.name)));
+  }
+  window.showStart(true);
+  QApplication::processEvents();
+  window.grab().save(folder + QStringLiteral("/start.png"));
+  window.showHelp(QStringLiteral("station-foam"));
+  QApplication::processEvents();
+  window.help()->grab().save(folder + QStringLiteral("/help.png"));
+  window.help()->hide();
 }
 
 }  // namespace
@@ -239,13 +250,10 @@ void takePictures(MainWindow& window, const QString& folder) {
   takeHeadformPictures(window, shoot);
   takeFormPictures(window, shoot, folder);
   takeFoamPictures(window, folder);
-  takeMakingPictures(window, shoot, folder);
+  takeMakingPictures(window, shoot);
   window.document().replace(hood, {});
   settle(window);
-  window.setDark(true);
-  window.showStation(QStringLiteral("foam"));
-  shoot(QStringLiteral("evening"));
-  window.setDark(false);
+  takeFirstPictures(window, folder);
 }
 
 }  // namespace awl

@@ -62,8 +62,9 @@ void RemarksLine::setNext(const std::optional<Remark>& next) {
 void RemarksLine::compose() {
   m_remarks = m_judged;
   if (m_nextStep) {
-    const auto note =
-        std::find_if(m_remarks.begin(), m_remarks.end(), [](const Remark& r) { return r.severity == Severity::note; });
+    // What can be mended with one press comes before it.
+    const auto note = std::find_if(m_remarks.begin(), m_remarks.end(),
+        [](const Remark& r) { return r.severity == Severity::note && r.remedies.empty(); });
     m_remarks.insert(note, *m_nextStep);
   }
   m_index = std::clamp(m_index, 0, std::max(0, static_cast<int>(m_remarks.size()) - 1));

@@ -1,0 +1,140 @@
+#include "app/desk/preferences.hpp"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDialogButtonBox>
+#include <QDoubleSpinBox>
+#include <QFormLayout>
+#include <QLabel>
+#include <QLocale>
+#include <QSettings>
+#include <QVBoxLayout>
+
+#include "app/desk/book.hpp"
+
+namespace awl {
+namespace {
+
+constexpr double kLeastRate = 0.0, kMostRate = 1000.0;
+constexpr double kLeastHours = 0.5, kMostHours = 16.0, kLatestOpening = 20.0;
+
+double between(double value, double least, double most, double usual) {
+  return value >= least && value <= most ? value : usual;
+}
+
+}  // namespace
+
+Preferences Preferences::load() {
+  const Preferences usual;
+  Preferences p;
+  const QSettings kept;
+  const auto value = [&](const char* key, const QVariant& without) {
+    return kept.value(QStringLiteral("prefs/") + QLatin1String(key), without);
+  };
+  p.unit = unit_from_symbol(value("unit", QLatin1String(symbol_of(usual.unit))).toString().toStdString())
+               .value_or(usual.unit);
+  p.dark = value("dark", usual.dark).toBool(), p.large = value("large", usual.large).toBool();
+  p.rate = between(value("rate", usual.rate).toDouble(), kLeastRate, kMostRate, usual.rate);
+  p.hours_a_day =
+      between(value("hours-a-day", usual.hours_a_day).toDouble(), kLeastHours, kMostHours, usual.hours_a_day);
+  p.opens_h = between(value("opens", usual.opens_h).toDouble(), 0.0, kLatestOpening, usual.opens_h);
+  const QString days = value("open-on", QStringLiteral("1111111")).toString();
+  for (int i = 0; i < 7 && days.size() == 7 && days.contains(QLatin1Char('1')); ++i)
+    p.open_on[static_cast<std::size_t>(i)] = days[i] == QLatin1Char('1');
+  return p;
+}
+
+bool Preferences::save() const {
+  QSettings kept;
+  const auto put = [&](const char* key, const QVariant& value) {
+    kept.setValue(QStringLiteral("prefs/") + QLatin1String(key), value);
+  };
+  QString days;
+  for (const bool open : open_on) days += open ? QLatin1Char('1') : QLatin1Char('0');
+  put("unit", QLatin1String(symbol_of(unit))), put("dark", dark), put("large", large), put("rate", rate);
+  put("hours-a-day", hours_a_day), put("opens", opens_h), put("open-on", days);
+  kept.sync();
+  return kept.status() == QSettings::NoError;
+}
+
+void Preferences::give(Build& build) const {
+  build.shown = unit;
+  build.coat.rates.rate = rate;
+  build.coat.hours_a_day = hours_a_day, build.coat.opens_h = opens_h, build.coat.open_on = open_on;
+}
+
+PreferencesDialog::PreferencesDialog(const Preferences& now, QWidget* parent) : QDialog(parent) {
+  setObjectName(QStringLiteral("preferences"));
+  setWindowTitle(tr("Preferences"));
+  auto* column = new QVBoxLayout(this);
+  auto* form = new QFormLayout;
+  const auto add = [&](const char* name, const QString& label, const QString& tip, QWidget* control) {
+    control->setObjectName(QLatin1String(name));
+    control->setAccessibleName(label);
+    control->setToolTip(tip);
+    form->addRow(label, control);
+  };
+  auto* units = new QComboBox(this);
+  for (const LengthUnit u : {LengthUnit::mm, LengthUnit::cm, LengthUnit::inch})
+    units->addItem(QLatin1String(symbol_of(u)), static_cast<int>(u));
+  units->setCurrentIndex(units->findData(static_cast<int>(now.unit)));
+  add("prefs-unit", tr("Lengths of new builds"), tr("Any unit may be typed at any time."), units);
+  const auto check = [&](const char* name, const QString& label, const QString& tip, bool on) {
+    auto* box = new QCheckBox(this);
+    box->setChecked(on);
+    add(name, label, tip, box);
+  };
+  check("prefs-large", tr("Large type"), tr("To be read from a step away."), now.large);
+  check("prefs-dark", tr("Evening light"), tr("A dark bench for a dark room."), now.dark);
+  const auto number = [&](const char* name, const QString& label, const QString& tip, double value, double least,
+                          double most, double step) {
+    auto* box = new QDoubleSpinBox(this);
+    box->setRange(least, most);
+    box->setSingleStep(step);
+    box->setValue(value);
+    add(name, label, tip, box);
+  };
+  number("prefs-rate", tr("Your hour costs"), tr("In your own money; quotes of new builds begin with it."), now.rate,
+      kLeastRate, kMostRate, 1.0);
+  number("prefs-hours", tr("Hours at the bench, a day"), tr("Plans of new builds begin with it."), now.hours_a_day,
+      kLeastHours, kMostHours, 0.5);
+  number("prefs-opens", tr("From, o'clock"), tr("When you begin of a day."), now.opens_h, 0.0, kLatestOpening, 0.5);
+  auto* days = new QWidget(this);
+  auto* row = new QHBoxLayout(days);
+  row->setContentsMargins(0, 0, 0, 0);
+  for (int i = 0; i < 7; ++i) {
+    auto* day = new QCheckBox(QLocale().dayName(i + 1, QLocale::ShortFormat), days);
+    day->setObjectName(QStringLiteral("prefs-day-%1").arg(i + 1));
+    day->setAccessibleName(QLocale().dayName(i + 1));
+    day->setToolTip(tr("Whether you work on that day."));
+    day->setChecked(now.open_on[static_cast<std::size_t>(i)]);
+    row->addWidget(day);
+  }
+  form->addRow(tr("Working days"), days);
+  auto* book = new QLabel(Book::path(), this);
+  book->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
+  book->setWordWrap(true);
+  form->addRow(tr("The shop book"), book);
+  column->addLayout(form);
+  auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel, this);
+  connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
+  connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+  column->addWidget(buttons);
+}
+
+Preferences PreferencesDialog::chosen() const {
+  const auto checked = [this](const QString& name) { return findChild<QCheckBox*>(name)->isChecked(); };
+  const auto number = [this](const char* name) { return findChild<QDoubleSpinBox*>(QLatin1String(name))->value(); };
+  Preferences p;
+  p.unit = static_cast<LengthUnit>(findChild<QComboBox*>(QStringLiteral("prefs-unit"))->currentData().toInt());
+  p.large = checked(QStringLiteral("prefs-large")), p.dark = checked(QStringLiteral("prefs-dark"));
+  p.rate = number("prefs-rate"), p.hours_a_day = number("prefs-hours"), p.opens_h = number("prefs-opens");
+  for (int i = 0; i < 7; ++i)
+    p.open_on[static_cast<std::size_t>(i)] = checked(QStringLiteral("prefs-day-%1").arg(i + 1));
+  // A week without any day would leave a plan nowhere to go.
+  if (std::none_of(p.open_on.begin(), p.open_on.end(), [](bool open) { return open; }))
+    p.open_on = Preferences{}.open_on;
+  return p;
+}
+
+}  // namespace awl

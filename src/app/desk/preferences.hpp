@@ -1,0 +1,33 @@
+#pragma once
+#include <QDialog>
+
+#include "core/builds/build.hpp"
+
+namespace awl {
+
+/// What a maker set once for all builds. Kept with QSettings under "prefs/"; what is spoilt there counts as not set.
+struct Preferences {
+  LengthUnit unit = LengthUnit::mm;  ///< of new builds
+  bool dark = false, large = false;
+  double rate = QuoteRates{}.rate;                                      ///< an hour, of new builds
+  double hours_a_day = 4.0, opens_h = 9.0;                              ///< at the bench, of new builds
+  std::vector<bool> open_on{true, true, true, true, true, true, true};  ///< Monday to Sunday, of new builds
+  bool operator==(const Preferences&) const = default;
+
+  static Preferences load();
+  /// False where they cannot be kept: a settings folder that may not be written.
+  bool save() const;
+  /// A build begun now has them.
+  void give(Build& build) const;
+};
+
+/// The preferences, to be changed.
+class PreferencesDialog : public QDialog {
+  Q_OBJECT
+
+ public:
+  PreferencesDialog(const Preferences& now, QWidget* parent);
+  Preferences chosen() const;
+};
+
+}  // namespace awl
