@@ -29,12 +29,11 @@ std::optional<Remark> measure_first(const Build& build, const Derived& d) {
     return step("next.own-head", "HC",
         "Next: measure round the head. What stands there is an average adult's, so that nothing fits anybody yet.",
         {"Measure it", "edit-measure HC"});
-  constexpr double kTells = 0.04;  // of what is uncertain about the head: workshop value
-  for (const Telling& t : d.short_list) {
-    if (build.tape.head.count(t.id) != 0 || t.share < kTells) continue;
-    const MeasureFacts& facts = facts_of(t.id);
+  constexpr double kTells = 0.01;  // of what is uncertain about the head: workshop value
+  if (d.next && d.next->share >= kTells) {
+    const MeasureFacts& facts = facts_of(d.next->id);
     return step("next.measure", facts.code,
-        "Next: measure " + std::string(facts.name) + ", for " + fixed(100.0 * t.share, 0) +
+        "Next: measure " + std::string(facts.name) + ", for " + fixed(100.0 * d.next->share, 0) +
             " % of what is guessed about this head.",
         {"Measure it", "edit-measure " + std::string(facts.code)});
   }
