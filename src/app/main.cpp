@@ -3,6 +3,7 @@
 #include <QDate>
 #include <QElapsedTimer>
 #include <QMessageBox>
+#include <QScreen>
 #include <QTemporaryDir>
 #include <QTimer>
 #include <cstdio>
@@ -70,6 +71,9 @@ int run(BenchApplication& app) {
       QTimer::singleShot(0, &app, &QApplication::quit);
     });
   if (!parser.isSet(pictures) && !parser.isSet(drags)) window.takePreferences(Preferences::load(), false);
+  // No larger than the screen, at whatever scale it is; pictures are taken at one size everywhere.
+  if (QGuiApplication::platformName() != QLatin1String("offscreen"))
+    window.resize(window.size().boundedTo(window.screen()->availableSize()));
   window.show();
   if (parser.isSet(pictures))
     (void)window.book().readCsv(QString::fromStdString((data_folder() / "demo" / "wearers.csv").string()));
