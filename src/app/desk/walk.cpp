@@ -58,9 +58,7 @@ Walk::Walk(QWidget* parent)
   row->addWidget(m_words, 1);
   row->addWidget(m_skip);
   row->addWidget(m_end);
-  connect(m_skip, &QPushButton::clicked, this, [this] {
-    if (m_skipTo) m_skipTo();
-  });
+  connect(m_skip, &QPushButton::clicked, this, [this] { goTo(m_at + 1); });
   connect(m_end, &QPushButton::clicked, this, [this] {
     m_at = -1;
     renew();
@@ -68,22 +66,20 @@ Walk::Walk(QWidget* parent)
   renew();
 }
 
-void Walk::begin(const WalkSight& sight) { goTo(0, sight); }
+void Walk::begin(const WalkSight& sight) {
+  m_seen = sight;
+  goTo(0);
+}
 
 void Walk::see(const WalkSight& sight) {
   if (!isOn()) return;
-  m_skipTo = [this, build = sight.build, station = sight.station, drawer = sight.drawer] {
-    goTo(m_at + 1, {build, station, drawer});
-  };
-  if (m_at < stops() && m_stops[static_cast<std::size_t>(m_at)].reached(sight, m_start)) goTo(m_at + 1, sight);
+  m_seen = sight;
+  if (m_at < stops() && m_stops[static_cast<std::size_t>(m_at)].reached(m_seen, m_start)) goTo(m_at + 1);
 }
 
-void Walk::goTo(int stop, const WalkSight& sight) {
+void Walk::goTo(int stop) {
   m_at = stop;
-  m_start = {sight.build.parts.size(), headOf(sight.build), sight.build.parts};
-  m_skipTo = [this, build = sight.build, station = sight.station, drawer = sight.drawer] {
-    goTo(m_at + 1, {build, station, drawer});
-  };
+  m_start = {m_seen.build.parts.size(), headOf(m_seen.build), m_seen.build.parts};
   renew();
 }
 

@@ -11,7 +11,7 @@ namespace awl {
 
 /// What a walk sees of the bench: the build, where the maker is.
 struct WalkSight {
-  const Build& build;
+  Build build;
   QString station, drawer;
 };
 
@@ -40,7 +40,7 @@ class Walk : public QFrame {
     std::function<bool(const WalkSight&, const Start&)> reached;
   };
   static std::vector<Stop> all();
-  void goTo(int stop, const WalkSight& sight);
+  void goTo(int stop);
   void renew();
 
   int m_at = -1;
@@ -48,7 +48,7 @@ class Walk : public QFrame {
   std::vector<Stop> m_stops;
   QLabel* m_words;
   QPushButton *m_skip, *m_end;
-  std::function<void()> m_skipTo;
+  WalkSight m_seen;  ///< last
 };
 
 }  // namespace awl

@@ -49,10 +49,10 @@ class Station : public QWidget, public StandGestures, public MatGestures {
   virtual void setDark(bool) {}
   /// Whether it is a step of the work, and so can be done and have something to look at.
   virtual bool isStep() const { return true; }
-  /// Whether an act of a remark is this station's own; it is then shown and carries it out.
   /// Whether a file with this ending, dropped on the window, is brought in here; and that it was.
   virtual bool takesFile(const QString& /*ending*/) const { return false; }
   virtual void takeFile(const QString& /*path*/) {}
+  /// Whether an act of a remark is this station's own; it is then shown and carries it out.
   virtual bool knowsAct(const QString&) const { return false; }
   virtual void carryOut(const QString&) {}
   /// A picture pinned behind the form; null for none.
