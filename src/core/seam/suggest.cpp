@@ -469,6 +469,15 @@ struct ExactWay {
   double seen_mm = 0.0;
   parting::Patchwork work;
 };
+Result<ExactWay> measured(
+    parting::Patchwork work, const SuggestOptions& options, const Strips& strips, const Progress& progress) {
+  PanelOptions flat = flat_options(options, true);
+  flat.least_mm2 = 0.0;
+  const auto set = make_panels(seams_of(work), flat, progress);
+  if (!set) return fail(set);
+  return ExactWay{outcome_of(*set), seen_of(*set, strips), std::move(work)};
+}
+
 Result<ExactWay> part_exactly(const SheetMiddle& sheet, const Draft& draft, const SuggestOptions& options,
     parting::PartingOptions parting, const Progress& progress) {
   const Places places(draft.mesh, draft.home);
@@ -481,11 +490,7 @@ Result<ExactWay> part_exactly(const SheetMiddle& sheet, const Draft& draft, cons
   if (!work) return fail(work);
   if (auto opened = open_where_joined(*work, sheet_of(options), progress.span(0.85, 0.95)); !opened)
     return fail(opened);
-  PanelOptions flat = flat_options(options, true);
-  flat.least_mm2 = 0.0;
-  const auto set = make_panels(seams_of(*work), flat, progress.span(0.95, 1.0));
-  if (!set) return fail(set);
-  return ExactWay{outcome_of(*set), seen_of(*set, strips), std::move(*work)};
+  return measured(std::move(*work), options, strips, progress.span(0.95, 1.0));
 }
 
 /// By measured strain, on any form, along edges of its surface evened: no line is drawn anew.
@@ -505,11 +510,15 @@ Result<Suggestion> by_exact_parting(const Draft& draft, const SuggestOptions& op
     parting.tolerance *= std::clamp(options.tolerance / best->outcome.worst, 0.7, 0.95), ++parting.seed;
   }
   if (best->outcome.worst > kHopeless) return no_way();
+  const Places places(draft.mesh, draft.home);
+  fair_cuts(best->work, sheet, sheet_of(options), best->outcome.worst);
+  auto faired = measured(std::move(best->work), options, Strips(places, options.strips, draft.mirrored), {});
+  if (!faired) return fail(faired);
+  best = std::move(*faired);
   Suggestion found;
   found.panels = best->outcome.panels, found.seam_mm = best->outcome.seam_mm, found.worst = best->outcome.worst;
   found.meets = found.worst <= kNearlyMet * options.tolerance, found.seen_mm = best->seen_mm;
   const Nearest surface(draft.mesh);
-  const Places places(draft.mesh, draft.home);
   for (const PartedLine& line : lines_of(best->work))
     if (!line.in_plane) found.seams.push_back(as_seam(line, surface, places, static_cast<int>(found.seams.size()) + 1));
   found.cut = std::make_shared<const CutMesh>(cut_at_home(best->work, draft));

@@ -10,6 +10,7 @@
 #include "core/geom/offset.hpp"
 #include "core/seam/panels.hpp"
 #include "core/seam/parting/opening.hpp"
+#include "core/seam/parting/straighten.hpp"
 
 namespace awl {
 namespace {
@@ -23,8 +24,9 @@ constexpr int kTriangles = 4000;
 constexpr int kNeedleRounds = 4;
 constexpr double kNeedleDeg = 3.0;
 constexpr int kJoinedRounds = 5;
+constexpr int kFairRounds = 5, kFairAttempts = 3;
 constexpr int kFewEnough = 12;  // mirrored panels: without the mirror it is not tried then
-constexpr double kJoinedOver = 1.08, kOpenedTo = 0.8, kAloneShare = 0.97;  // of the tolerance
+constexpr double kJoinedOver = 1.08, kOpenedTo = 0.8, kAloneShare = 0.97, kFairedMay = 1.02;  // of the tolerance
 
 /// The x >= 0 half, evened, its border in x = 0; empty if the plane does not cut it cleanly.
 Mesh half_of(const Mesh& whole) {
@@ -54,21 +56,28 @@ double cost_of(const Patchwork& work, double tolerance) {
 
 double middle_off_mm(const AnyMeshOptions& options) { return (options.outside ? -0.5 : 0.5) * options.thickness_mm; }
 
-/// Joined to their neighbours, with sides as long as each other, panels give more than alone: those that then give too
-/// much are opened. Answers whether any was.
-bool open_joined(Patchwork& work, const Mesh& middle, const AnyMeshOptions& options) {
+/// Panels of a patchwork on the sheet's surface, joined to their neighbours with sides as long as each other.
+Result<PanelSet> joined_panels(const Patchwork& work, const AnyMeshOptions& options) {
   PanelOptions flat;
   flat.thickness_mm = options.thickness_mm;
   flat.form_is_outside = options.outside;
   flat.least_mm2 = 0.0;
-  const auto set = make_panels(seams_of(work), flat);
+  return make_panels(seams_of(work), flat);
+}
+
+double strain_told(const Panel& p) { return p.overlaps || p.flipped > 0 ? 1.0 : p.strain.p99; }
+
+/// Joined to their neighbours panels give more than alone: those that then give too much are opened. Answers whether
+/// any was.
+bool open_joined(Patchwork& work, const Mesh& middle, const AnyMeshOptions& options) {
+  const auto set = joined_panels(work, options);
   if (!set) return false;
   std::map<int, double> strain;
   for (const Panel& p : set->panels)
     for (const int f : p.faces)
       if (f < static_cast<int>(work.patch_of.size())) {
         double& worst = strain[work.patch_of[static_cast<std::size_t>(f)]];
-        worst = std::max(worst, p.overlaps || p.flipped > 0 ? 1.0 : p.strain.p99);
+        worst = std::max(worst, strain_told(p));
       }
   const auto places = work.mesh.vertices;
   work.mesh.vertices = middle.vertices;
@@ -230,6 +239,34 @@ Result<void> open_where_joined(Patchwork& work, const AnyMeshOptions& options, c
   return {};
 }
 
+void fair_cuts(Patchwork& work, const SheetMiddle& sheet, const AnyMeshOptions& options, double worst) {
+  const double may = std::max(kFairedMay * options.tolerance, kFairedMay * worst);
+  const Nearest surface(sheet.surface());
+  std::vector<int> rounds(work.mesh.triangles.size(), kFairRounds);  // by triangle, alike in a panel
+  for (int attempt = 0; attempt < kFairAttempts; ++attempt) {
+    Patchwork faired = work;
+    for (int round = 1; round <= kFairRounds; ++round) {
+      std::set<int> among;
+      for (const auto& [id, patch] : faired.patches)
+        if (rounds[static_cast<std::size_t>(patch.faces.front())] >= round) among.insert(id);
+      if (!among.empty()) parting::slide(faired, surface, among, 1);
+    }
+    const auto set = joined_panels(faired, options);
+    if (!set) return;
+    bool over = false;
+    for (const Panel& p : set->panels) {
+      if (strain_told(p) <= may) continue;
+      over = true;
+      for (const int f : p.faces)
+        if (f < static_cast<int>(rounds.size())) rounds[static_cast<std::size_t>(f)] /= 4;
+    }
+    if (over) continue;
+    // Only places were moved: patches keep what was measured of them.
+    work.mesh.vertices = std::move(faired.mesh.vertices);
+    return;
+  }
+}
+
 Result<AnyMesh> part_any_mesh(const Mesh& mesh, const AnyMeshOptions& options, const Progress& progress) {
   FoamShapeOptions shaping;
   shaping.thickness_mm = options.thickness_mm;
@@ -272,6 +309,8 @@ Result<AnyMesh> part_any_mesh(const Mesh& mesh, const AnyMeshOptions& options, c
   if (made.turned) made.said.push_back("It is its own mirror image, and was turned so that its middle lies in x = 0.");
   if (auto opened = open_where_joined(*best, options, progress.span(0.95, 1.0)); !opened) return fail(opened);
   made.worst = parting::worst_of(*best);
+  fair_cuts(*best, SheetMiddle(ways[best->is_half() ? 0 : ways.size() - 1].first, off_mm, best->is_half()), options,
+      made.worst);
   tell_small(*best, made.said);
   made.form = seams_of(*best);
   return made;

@@ -22,6 +22,7 @@ class SheetMiddle {
   /// As of sheet_middle.
   SheetMiddle(Mesh surface, double off_mm, bool mirrored);
   const Mesh& middle() const { return middle_; }
+  const Mesh& surface() const { return surface_; }
   /// Places of the middle brought back to the surface.
   std::vector<Vec3> on_surface(const std::vector<Vec3>& places) const;
   /// A patchwork of the middle, settled on the middle of the surface its vertices lie on by now, and brought there.
@@ -55,6 +56,10 @@ parting::PartingOptions parting_options(const AnyMeshOptions& options);
 /// Panels that give too much once they are joined to their neighbours, with sides as long as each other, are opened;
 /// counted rounds. `work` lies on the surface. Errors: cancelled.
 Result<void> open_where_joined(parting::Patchwork& work, const AnyMeshOptions& options, const Progress& progress = {});
+
+/// Smooths the cuts on the surface as a hand would draw them, once all else is settled: less and less where panels
+/// would then give more than they may. `work` lies on the sheet's surface; `worst`: what its panels give so far.
+void fair_cuts(parting::Patchwork& work, const SheetMiddle& sheet, const AnyMeshOptions& options, double worst);
 
 /// Any mended mesh brought down to what foam can show, and cut into few panels.
 struct AnyMesh {
