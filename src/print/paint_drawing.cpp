@@ -22,6 +22,12 @@ QPointF down(const Vec2& p) { return {p.x(), -p.y()}; }
 
 QPainterPath pathOf(const Mark& m) {
   QPainterPath path;
+  if (!m.curve.empty()) {
+    path.moveTo(down(m.curve.front().p[0]));
+    for (const Cubic& c : m.curve) path.cubicTo(down(c.p[1]), down(c.p[2]), down(c.p[3]));
+    if (m.closed) path.closeSubpath();
+    return path;
+  }
   for (std::size_t i = 0; i < m.line.size(); ++i) i == 0 ? path.moveTo(down(m.line[i])) : path.lineTo(down(m.line[i]));
   if (m.closed) path.closeSubpath();
   return path;

@@ -13,7 +13,7 @@ namespace awl::test {
 using Stretch = std::pair<Vec2, Vec2>;
 
 /// Every straight stretch of every path on a page, in millimetres from its upper left corner, as poppler reads the
-/// file.
+/// file; curves as short chords, but for those as small as letters'.
 inline std::vector<Stretch> stretchesOn(const QString& pdf, int number) {
   const QString to = pdf + QStringLiteral("-%1.svg").arg(number);
   QProcess::execute(QStringLiteral("pdftocairo"),
@@ -25,6 +25,7 @@ inline std::vector<Stretch> stretchesOn(const QString& pdf, int number) {
   static const QRegularExpression path(
       QStringLiteral("<path[^>]*?\\sd=\"([^\"]*)\"(?:[^>]*?transform=\"matrix\\(([^)]*)\\)\")?[^>]*/>")),
       word(QStringLiteral("[MLCZ]|-?[0-9.]+(?:e-?[0-9]+)?"));
+  constexpr double kLetterMm = 1.5;
   std::vector<Stretch> stretches;
   for (auto it = path.globalMatch(svg); it.hasNext();) {
     const auto match = it.next();
@@ -38,10 +39,18 @@ inline std::vector<Stretch> stretchesOn(const QString& pdf, int number) {
         stretches.push_back({last, first});
         continue;
       }
-      Vec2 at = last;
-      for (int pairs = act == QLatin1String("C") ? 3 : 1; pairs > 0; --pairs) {
+      Cubic curve{{last, last, last, last}};
+      const int pairs = act == QLatin1String("C") ? 3 : 1;
+      for (int corner = 4 - pairs; corner < 4; ++corner) {
         const double x = n.next().captured().toDouble(), y = n.next().captured().toDouble();
-        at = 25.4 / 72.0 * Vec2(m[0] * x + m[2] * y + m[4], m[1] * x + m[3] * y + m[5]);
+        curve.p[static_cast<std::size_t>(corner)] =
+            25.4 / 72.0 * Vec2(m[0] * x + m[2] * y + m[4], m[1] * x + m[3] * y + m[5]);
+      }
+      const Vec2 at = curve.p[3];
+      if (const double mm = length_mm(curve); pairs == 3 && mm > kLetterMm) {
+        const int chords = 16 + static_cast<int>(1.5 * mm);
+        for (int step = 0; step < chords; ++step)
+          stretches.push_back({curve.at(1.0 * step / chords), curve.at((step + 1.0) / chords)});
       }
       if (act == QLatin1String("M")) first = at;
       if (act == QLatin1String("L")) stretches.push_back({last, at});

@@ -49,7 +49,10 @@ Result<void> write_shopping(
 /// One file, or one for each sheet, part or piece beside it.
 Result<void> write_drawings(const QString& kind, const QString& path, const Build& build, const Derived& d) {
   const QString form = kind.left(3);
-  const auto per = kind.size() > 3 ? output_per_from(kind.mid(4).toStdString()) : Result<OutputPer>(OutputPer::all);
+  const QString chords = QStringLiteral("-chords");
+  const bool in_chords = kind.endsWith(chords);
+  const QString of = kind.mid(4, kind.size() - 4 - (in_chords ? chords.size() : 0));
+  const auto per = of.isEmpty() ? Result<OutputPer>(OutputPer::all) : output_per_from(of.toStdString());
   if (!per) return fail(per);
   const QFileInfo file(path);
   const QString stem = file.path() + QLatin1Char('/') + file.completeBaseName();
@@ -59,7 +62,9 @@ Result<void> write_drawings(const QString& kind, const QString& path, const Buil
         : stem + QLatin1Char('-') + QString::fromStdString(o.name) + QLatin1Char('.') + file.suffix();
     const std::string title = o.name.empty() ? build.name : build.name + ", " + o.name;
     if (auto good = write_file_safely(to.toStdString(),
-            form == QLatin1String("svg") ? sheets_svg(*d.pieces, o.layout, title) : sheets_dxf(*d.pieces, o.layout));
+            form == QLatin1String("svg")
+                ? sheets_svg(*d.pieces, o.layout, title)
+                : sheets_dxf(*d.pieces, o.layout, in_chords ? DxfLines::chords : DxfLines::arcs));
         !good)
       return good;
   }

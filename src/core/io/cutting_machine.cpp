@@ -31,31 +31,42 @@ Vec2 point_along(const CutMove& m, double along) {
   return m.closed ? m.line.front() : m.line.back();
 }
 
-/// "M1 2 L3 4 Z" as we write it; y is turned upwards again.
+/// "M1 2 L3 4 C5 6 7 8 9 10 Z" as we write it; y is turned upwards again, curves become chords.
 Result<CutMove> move_from(std::string_view data, double height) {
+  constexpr double kChordOffMm = 0.02, kLongestChordMm = 10.0;
   CutMove move;
-  const auto breaks_off = [&] {
-    return fail(Errc::bad_file, "A path of the file breaks off: " + in_quotes(data, 40) + ".");
+  const auto next_place = [height](std::string_view& at) -> std::optional<Vec2> {
+    const auto next = [&at] {
+      at.remove_prefix(std::min(at.find_first_not_of(" ,\n"), at.size()));
+      return take_number(at);
+    };
+    const auto x = next(), y = next();
+    return x && y ? std::optional(Vec2(*x, height - *y)) : std::nullopt;
   };
   for (std::string_view at = data; !at.empty();) {
     const char stroke = at.front();
-    if (stroke != 'M' && stroke != 'L' && stroke != 'Z' && stroke != ' ' && stroke != ',' && stroke != '\n')
+    if (std::string_view("MLCZ ,\n").find(stroke) == std::string_view::npos)
       return fail(Errc::bad_file,
-          "A path of the file has " + in_quotes(at.substr(0, 1)) + "; only straight strokes (M, L, Z) are cut.");
+          "A path of the file has " + in_quotes(at.substr(0, 1)) + "; strokes M, L, C and Z alone are cut.");
     at.remove_prefix(1);
     if (stroke == 'Z') move.closed = true;
-    if (stroke == 'M' || stroke == 'L') {
-      if (stroke == 'M' && !move.line.empty())
-        return fail(Errc::bad_file, "A path of the file has several lines in one; each stroke must stand alone.");
-      const auto next = [&at] {
-        at.remove_prefix(std::min(at.find_first_not_of(" ,\n"), at.size()));
-        return take_number(at);
-      };
-      const auto x = next(), y = next();
-      if (!x || !y) return breaks_off();
-      move.line.push_back(Vec2(*x, height - *y));
+    if (stroke != 'M' && stroke != 'L' && stroke != 'C') continue;
+    if (stroke == 'M' && !move.line.empty())
+      return fail(Errc::bad_file, "A path of the file has several lines in one; each stroke must stand alone.");
+    std::vector<Vec2> places;
+    for (int k = stroke == 'C' ? 3 : 1; k > 0; --k) {
+      const auto place = next_place(at);
+      if (!place || (stroke == 'C' && move.line.empty()))
+        return fail(Errc::bad_file, "A path of the file breaks off: " + in_quotes(data, 40) + ".");
+      places.push_back(*place);
     }
+    if (stroke == 'C')
+      places = points_of({{{move.line.back(), places[0], places[1], places[2]}}}, kChordOffMm, kLongestChordMm),
+      places.erase(places.begin());
+    move.line.insert(move.line.end(), places.begin(), places.end());
   }
+  // A curve that comes back to where it began ends in its first point.
+  if (move.closed && move.line.size() > 2 && (move.line.front() - move.line.back()).norm() < 1e-3) move.line.pop_back();
   return move;
 }
 

@@ -82,9 +82,14 @@ class SvgWriter {
 
   void mark(const Mark& m, const Vec2& shift) {
     if (m.line.empty()) return text(m, shift);
+    const auto place = [&](const Vec2& p) { return x(p.x() + shift.x()) + " " + y(p.y() + shift.y()); };
     out_ += "<path d=\"";
-    for (std::size_t i = 0; i < m.line.size(); ++i)
-      out_ += (i == 0 ? "M" : " L") + x(m.line[i].x() + shift.x()) + " " + y(m.line[i].y() + shift.y());
+    if (!m.curve.empty()) {
+      out_ += "M" + place(m.curve.front().p[0]);
+      for (const Cubic& c : m.curve) out_ += " C" + place(c.p[1]) + " " + place(c.p[2]) + " " + place(c.p[3]);
+    } else {
+      for (std::size_t i = 0; i < m.line.size(); ++i) out_ += (i == 0 ? "M" : " L") + place(m.line[i]);
+    }
     out_ += std::string(m.closed ? " Z" : "") + "\"" + (m.filled ? " fill=\"#8a3b12\"" : "") + "/>\n";
   }
 
@@ -119,12 +124,25 @@ std::string upper(std::string text) {
   return text;
 }
 
-std::string dxf_line(const Mark& m, const Vec2& shift) {
+std::string dxf_vertex(Layer layer, const Vec2& p, double bulge) {
+  return "0\nVERTEX\n8\n" + upper(name_of(layer)) + "\n10\n" + fixed(p.x(), 4) + "\n20\n" + fixed(p.y(), 4) +
+      "\n30\n0.0\n" + (bulge != 0.0 ? "42\n" + fixed(bulge, 7) + "\n" : "");
+}
+
+/// `arcs`: curves as arcs of circles that meet smoothly, else as their points.
+std::string dxf_line(const Mark& m, const Vec2& shift, bool arcs) {
   std::string out = "0\nPOLYLINE\n8\n" + upper(name_of(m.layer)) + "\n66\n1\n70\n" + (m.closed ? "1" : "0") +
       "\n10\n0.0\n20\n0.0\n30\n0.0\n";
-  for (const Vec2& p : m.line)
-    out += "0\nVERTEX\n8\n" + upper(name_of(m.layer)) + "\n10\n" + fixed(p.x() + shift.x(), 4) + "\n20\n" +
-        fixed(p.y() + shift.y(), 4) + "\n30\n0.0\n";
+  if (arcs && !m.curve.empty()) {
+    constexpr double kArcOffMm = 0.05;
+    // A step's bulge stands at the place it begins; of a closed line the last one ends where the first began.
+    Vec2 from = m.curve.front().p[0];
+    auto steps = arcs_of(m.curve, kArcOffMm);
+    for (const ArcStep& step : steps) out += dxf_vertex(m.layer, from + shift, step.bulge), from = step.to;
+    if (!m.closed) out += dxf_vertex(m.layer, from + shift, 0.0);
+  } else {
+    for (const Vec2& p : m.line) out += dxf_vertex(m.layer, p + shift, 0.0);
+  }
   return out + "0\nSEQEND\n";
 }
 
@@ -195,13 +213,13 @@ std::string mat_svg(
   return svg.finish();
 }
 
-std::string sheets_dxf(const std::vector<Piece>& pieces, const Layout& layout) {
+std::string sheets_dxf(const std::vector<Piece>& pieces, const Layout& layout, DxfLines lines) {
   std::string out =
       "0\nSECTION\n2\nHEADER\n9\n$ACADVER\n1\nAC1009\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n";
   for (int s = 0; s < layout.sheets; ++s) {
     const Vec2 shift(s * (room_of(layout).width_mm + kBetweenSheetsMm), 0.0);
     for (const Mark& m : draw_sheet(pieces, layout, s).marks)
-      out += m.line.empty() ? dxf_text(m, shift) : dxf_line(m, shift);
+      out += m.line.empty() ? dxf_text(m, shift) : dxf_line(m, shift, lines == DxfLines::arcs);
   }
   return out + "0\nENDSEC\n0\nEOF\n";
 }

@@ -16,8 +16,10 @@ std::string sheets_svg(const std::vector<Piece>& pieces, const Layout& layout, c
 std::string mat_svg(
     const Drawing& cuts, const std::vector<Piece>& pieces, const SheetSize& mat, const std::string& title);
 
-/// DXF (R12, millimetres), the same lines on layers CUT, TICKS, TEXT, TILT, SHEET.
-std::string sheets_dxf(const std::vector<Piece>& pieces, const Layout& layout);
+/// What curves become in a DXF: polylines with bulges, which stay smooth, or with none, for programs that read no more.
+enum class DxfLines { arcs, chords };
+/// DXF (R12, millimetres), the same lines on layers CUT, TICKS, TEXT, TILT, SHEET; arcs lie within 0.05 mm of curves.
+std::string sheets_dxf(const std::vector<Piece>& pieces, const Layout& layout, DxfLines lines = DxfLines::arcs);
 
 /// One line a piece: number, name, copies, thickness, area, seams, how it is bent. Lengths in millimetres, '.'
 /// decimals.

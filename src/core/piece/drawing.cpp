@@ -19,13 +19,15 @@ class PieceDrawer {
 
   Drawing run() {
     // Holes first: once its outline is cut a piece hangs by nothing.
-    for (const auto& hole : piece_.holes) {
-      Mark cut = line(Layer::cut, hole);
+    for (std::size_t h = 0; h < piece_.holes.size(); ++h) {
+      Mark cut = line(Layer::cut, piece_.holes[h]);
       cut.closed = true;
+      if (h < piece_.hole_curves.size()) cut.curve = piece_.hole_curves[h];
       drawing_.marks.push_back(cut);
     }
     Mark outline = line(Layer::cut, piece_.knife_line());
     outline.closed = true;
+    outline.curve = piece_.knife;
     drawing_.marks.push_back(outline);
     if (!piece_.cut_line.empty()) {
       Mark fold = line(Layer::fold, piece_.outline);
@@ -258,9 +260,14 @@ Drawing placed(const Drawing& drawing, const Pose& pose) {
   Drawing out = drawing;
   for (Mark& m : out.marks) {
     for (Vec2& p : m.line) p = pose(p);
+    for (Cubic& c : m.curve)
+      for (Vec2& p : c.p) p = pose(p);
     m.at = pose(m.at);
     m.angle_rad = pose.angle_rad + (pose.flipped ? -m.angle_rad : m.angle_rad);
-    if (pose.flipped && m.closed && !m.filled) std::reverse(m.line.begin(), m.line.end());
+    if (pose.flipped && m.closed && !m.filled) {
+      std::reverse(m.line.begin(), m.line.end());
+      m.curve = reversed(m.curve);
+    }
   }
   return out;
 }

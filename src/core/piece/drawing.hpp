@@ -12,6 +12,7 @@ struct Mark {
   Layer layer = Layer::cut;
   PieceId piece;           ///< invalid for what belongs to the sheet
   std::vector<Vec2> line;  ///< a polyline, or empty for text
+  Curve curve;             ///< the same as cubics, where they are known: what files and paper draw
   bool closed = false, filled = false;
   std::string text;
   Vec2 at = Vec2::Zero();  ///< centre of the text

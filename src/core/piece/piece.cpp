@@ -6,11 +6,13 @@
 
 #include "core/base/numbers.hpp"
 #include "core/geom/nearest.hpp"
+#include "core/piece/fair_outlines.hpp"
 
 namespace awl {
 namespace {
 
-constexpr double kFlatMm = 2000.0;  // radius of a bend nobody needs to make: workshop value
+constexpr double kDrawnOffMm = 0.02, kDrawnChordMm = 10.0;  // curves as points
+constexpr double kFlatMm = 2000.0;                          // radius of a bend nobody needs to make: workshop value
 
 /// A place on a form edge: (1 - t) * a + t * b, a < b.
 struct SeamPlace {
@@ -45,18 +47,30 @@ std::map<SeamId, std::vector<int>> seam_chains(const SeamMesh& form) {
   return chains;
 }
 
+/// Directions along a chain as it runs on the whole: what zigzags along a mesh's edges does not turn.
+std::vector<Vec3> directions_along(const std::vector<int>& chain, const std::vector<Vec3>& at) {
+  constexpr int kRounds = 3;
+  std::vector<Vec3> line;
+  for (const int v : chain) line.push_back(at[v]);
+  for (int round = 0; round < kRounds; ++round) {
+    const std::vector<Vec3> was = line;
+    for (std::size_t i = 1; i + 1 < line.size(); ++i) line[i] = 0.25 * was[i - 1] + 0.5 * was[i] + 0.25 * was[i + 1];
+  }
+  std::vector<Vec3> steps;
+  for (std::size_t i = 0; i + 1 < line.size(); ++i) steps.push_back((line[i + 1] - line[i]).normalized());
+  return steps;
+}
+
 /// Where the ticks of one seam stand, by arc length and turning.
 std::vector<SeamPlace> tick_places(const std::vector<int>& chain, const std::vector<Vec3>& at, const TickRule& rule) {
   std::vector<SeamPlace> places;
   double total = 0.0;
   for (std::size_t i = 0; i + 1 < chain.size(); ++i) total += (at[chain[i + 1]] - at[chain[i]]).norm();
+  const auto directions = directions_along(chain, at);
   double along = 0.0, since = 0.0, turned = 0.0;
-  Vec3 last = Vec3::Zero();
   for (std::size_t i = 0; i + 1 < chain.size(); ++i) {
-    const Vec3 step = at[chain[i + 1]] - at[chain[i]];
-    const double length = step.norm();
-    if (i > 0) turned += std::acos(std::clamp(last.dot(step / length), -1.0, 1.0));
-    last = step / length;
+    const double length = (at[chain[i + 1]] - at[chain[i]]).norm();
+    if (i > 0) turned += std::acos(std::clamp(directions[i - 1].dot(directions[i]), -1.0, 1.0));
     const bool due =
         since + length >= rule.every_mm || (degrees(turned) >= rule.turn_deg && since + length >= rule.apart_mm);
     const double t = std::clamp((std::min(rule.every_mm, since + length) - since) / length, 0.1, 0.9);
@@ -72,27 +86,53 @@ std::vector<SeamPlace> tick_places(const std::vector<int>& chain, const std::vec
   return places;
 }
 
-/// The border starting at a corner, so that no run is broken in two.
-std::size_t first_corner(const Panel& panel) {
-  for (std::size_t i = 0; i < panel.border.size(); ++i)
-    if (panel.border[i].seam != panel.border[(i + panel.border.size() - 1) % panel.border.size()].seam) return i;
-  return 0;
-}
-
-void add_ticks(PieceEdge& edge, const Panel& panel, const BorderEdge& e, const std::vector<SeamPlace>& places) {
+/// Ticks of a seam on one border edge, at their length along the stretch it lies in: the same on both its sides.
+void add_ticks(PieceEdge& edge, const Panel& panel, std::size_t border, const FairStretch& stretch, std::size_t k,
+    const std::vector<SeamPlace>& places) {
+  const BorderEdge& e = panel.border[border];
   const int ga = panel.vertex_of[e.a], gb = panel.vertex_of[e.b];
-  for (std::size_t k = 0; k < places.size(); ++k) {
-    if (places[k].edge != edge_of(ga, gb)) continue;
-    const double t = ga < gb ? places[k].t : 1.0 - places[k].t;
-    const Vec2 a = panel.flat[e.a], b = panel.flat[e.b], d = (b - a).normalized();
-    edge.ticks.push_back({a + t * (b - a), Vec2(-d.y(), d.x()), static_cast<int>(k) + 1, places[k].along_mm});
+  for (std::size_t i = 0; i < places.size(); ++i) {
+    if (places[i].edge != edge_of(ga, gb)) continue;
+    const double t = ga < gb ? places[i].t : 1.0 - places[i].t;
+    const OnCurve on = at_length(stretch.curve, (1.0 - t) * stretch.at_mm[k] + t * stretch.at_mm[k + 1]);
+    edge.ticks.push_back({on.at, Vec2(-on.along.y(), on.along.x()), static_cast<int>(i) + 1, places[i].along_mm});
   }
 }
 
-std::vector<PieceEdge> edges_of(
-    const Panel& panel, const PanelSet& set, const std::map<SeamId, std::vector<SeamPlace>>& ticks) {
+/// The mean tilt of the blade between two places along a stretch.
+double tilt_between(const Panel& panel, const FairStretch& stretch, double from, double to) {
+  double sum = 0.0;
+  for (std::size_t k = 0; k < stretch.count; ++k) {
+    const double common = std::min(to, stretch.at_mm[k + 1]) - std::max(from, stretch.at_mm[k]);
+    const BorderEdge& e = panel.border[(stretch.first + k) % panel.border.size()];
+    if (common > 0.0) sum += common * degrees(0.5 * e.turn_rad);
+  }
+  return sum / std::max(to - from, 1e-9);
+}
+
+/// A stretch drawn out: its points, and the blade's tilt along each step between them.
+void add_stretch(PieceEdge& edge, const Panel& panel, const FairStretch& stretch) {
+  std::vector<double> lengths;
+  const auto points = points_of(stretch.curve, kDrawnOffMm, kDrawnChordMm, &lengths);
+  if (edge.line.empty()) edge.line.push_back(points.front());
+  const bool seam = panel.border[stretch.first].seam.valid();
+  for (std::size_t i = 0; i + 1 < points.size(); ++i) {
+    edge.line.push_back(points[i + 1]);
+    edge.tilts_deg.push_back(seam ? tilt_between(panel, stretch, lengths[i], lengths[i + 1]) : panel.bevel_deg);
+  }
+  edge.length_mm += lengths.back();
+  edge.curve.insert(edge.curve.end(), stretch.curve.begin(), stretch.curve.end());
+}
+
+/// Edges of a piece, one for each seam it meets, from where the seam changes.
+std::vector<PieceEdge> edges_of(const Panel& panel, const FairPanel& fair, const PanelSet& set,
+    const std::map<SeamId, std::vector<SeamPlace>>& ticks) {
   std::vector<PieceEdge> edges;
-  const std::size_t n = panel.border.size(), start = first_corner(panel);
+  const std::size_t n = fair.stretches.size();
+  const auto seam_of = [&](std::size_t s) { return panel.border[fair.stretches[s % n].first].seam; };
+  std::size_t start = 0;
+  while (start + 1 < n && seam_of(start) == seam_of(start + n - 1)) ++start;
+  if (seam_of(start) == seam_of(start + n - 1)) start = 0;
   double turn = 0.0;
   const auto close_run = [&] {
     if (!edges.empty() && !edges.back().seam.valid())
@@ -100,27 +140,45 @@ std::vector<PieceEdge> edges_of(
     else if (!edges.empty())
       edges.back().tilt_deg = degrees(0.5 * turn / std::max(edges.back().length_mm, 1e-9));
   };
-  for (std::size_t k = 0; k < n; ++k) {
-    const BorderEdge& e = panel.border[(start + k) % n];
-    if (edges.empty() || e.seam != edges.back().seam) {
+  for (std::size_t s = start; s < start + n; ++s) {
+    const FairStretch& stretch = fair.stretches[s % n];
+    if (edges.empty() || seam_of(s) != edges.back().seam) {
       close_run();
       turn = 0.0;
       PieceEdge fresh;
-      fresh.seam = e.seam;
-      if (e.seam.valid()) fresh.letter = set.seams[e.seam.value].letter;
-      fresh.line.push_back(panel.flat[e.a]);
+      fresh.seam = seam_of(s);
+      if (fresh.seam.valid()) fresh.letter = set.seams[fresh.seam.value].letter;
       edges.push_back(std::move(fresh));
     }
     PieceEdge& edge = edges.back();
-    const double length = (panel.flat[e.b] - panel.flat[e.a]).norm();
-    edge.line.push_back(panel.flat[e.b]);
-    edge.length_mm += length;
-    edge.tilts_deg.push_back(e.seam.valid() ? degrees(0.5 * e.turn_rad) : panel.bevel_deg);
-    turn += length * e.turn_rad;
-    if (const auto places = ticks.find(e.seam); places != ticks.end()) add_ticks(edge, panel, e, places->second);
+    add_stretch(edge, panel, stretch);
+    const auto places = ticks.find(edge.seam);
+    for (std::size_t k = 0; k < stretch.count; ++k) {
+      const std::size_t border = (stretch.first + k) % panel.border.size();
+      turn += (stretch.at_mm[k + 1] - stretch.at_mm[k]) * panel.border[border].turn_rad;
+      if (places != ticks.end()) add_ticks(edge, panel, border, stretch, k, places->second);
+    }
   }
   close_run();
   return edges;
+}
+
+/// Rims of openings within a panel, as curves and as points.
+void put_holes(Piece& piece, const Panel& panel, const FairPanel& fair) {
+  for (std::size_t h = 0; h < panel.holes.size(); ++h) {
+    const Curve& curve = fair.holes[h];
+    std::vector<Vec2> rim = points_of(curve, kDrawnOffMm, kDrawnChordMm);
+    if (rim.size() > 3 && !crosses_itself({rim.begin(), rim.end() - 1})) {
+      rim.pop_back();
+      piece.hole_curves.push_back(curve);
+    } else {
+      rim.clear();
+      for (const int v : panel.holes[h]) rim.push_back(panel.flat[v]);
+      piece.hole_curves.emplace_back();
+    }
+    piece.area_mm2 -= std::abs(signed_area_mm2(rim));
+    piece.holes.push_back(std::move(rim));
+  }
 }
 
 /// The roomiest place by a coarse grid and two refinements.
@@ -257,6 +315,7 @@ const char* name_of(TraceSide side) {
 std::vector<Piece> make_pieces(const PanelSet& set, const TickRule& rule) {
   std::map<SeamId, std::vector<SeamPlace>> ticks;
   for (const auto& [id, chain] : seam_chains(set.form)) ticks[id] = tick_places(chain, set.form.mesh.vertices, rule);
+  const FairOutlines fair = fair_outlines(set);
   std::map<PanelId, PanelId> twin_of;
   std::vector<const Panel*> order;
   for (const Panel& panel : set.panels) {
@@ -280,15 +339,13 @@ std::vector<Piece> make_pieces(const PanelSet& set, const TickRule& rule) {
       piece.copies = 2;
       if (const auto at = piece.name.find(" left"); at != std::string::npos) piece.name.erase(at, 5);
     }
-    piece.edges = edges_of(*panel, set, ticks);
+    const FairPanel& own = fair.panels[panel->id.value];
+    piece.edges = edges_of(*panel, own, set, ticks);
+    for (const PieceEdge& e : piece.edges) piece.knife.insert(piece.knife.end(), e.curve.begin(), e.curve.end());
     for (const PieceEdge& e : piece.edges) piece.outline.insert(piece.outline.end(), e.line.begin(), e.line.end() - 1);
     piece.thickness_mm = panel->thickness_mm;
     piece.area_mm2 = signed_area_mm2(piece.outline);
-    for (const auto& loop : panel->holes) {
-      piece.holes.emplace_back();
-      for (const int v : loop) piece.holes.back().push_back(panel->flat[v]);
-      piece.area_mm2 -= std::abs(signed_area_mm2(piece.holes.back()));
-    }
+    put_holes(piece, *panel, own);
     piece.front = front_of(*panel);
     piece.heat_note = heat_note_of(*panel, piece.thickness_mm);
     if (const double radius = bend_radius_mm(*panel); radius <= kFlatMm) piece.bend_across_mm = 2.0 * radius;

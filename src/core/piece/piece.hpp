@@ -1,7 +1,7 @@
 #pragma once
 #include <map>
 
-#include "core/geom/polygon.hpp"
+#include "core/geom/curve.hpp"
 #include "core/piece/edge_cut.hpp"
 #include "core/seam/panels.hpp"
 
@@ -19,7 +19,8 @@ struct Tick {
 struct PieceEdge {
   std::string letter;  ///< of the seam; empty on a free edge
   SeamId seam;
-  std::vector<Vec2> line;  ///< from corner to corner, the piece on the left
+  Curve curve;             ///< from corner to corner, the piece on the left; empty where it is not known as one
+  std::vector<Vec2> line;  ///< the same as points
   double length_mm = 0.0;
   double tilt_deg = 0.0;  ///< blade angle from the square cut: + outward ridge, - inward furrow; the mean along it
   std::vector<double> tilts_deg;  ///< the same along each stretch of the line; empty where it is the same all along
@@ -62,6 +63,7 @@ struct Piece {
   std::vector<Vec2> outline;  ///< closed, counter-clockwise
   std::vector<PieceEdge> edges;
   std::vector<std::vector<Vec2>> holes;  ///< closed, cut out
+  std::vector<Curve> hole_curves;        ///< of each hole; empty, all or one, where only points are known
   std::vector<PieceCross> crosses;
   std::vector<PieceTrace> traces;
   Vec2 label_at = Vec2::Zero();  ///< the roomiest place
@@ -72,6 +74,7 @@ struct Piece {
   std::string heat_note;        ///< how it is bent; empty for a plate
   double bend_across_mm = 0.0;  ///< how round it is to stay; 0: flat, or a plate
   std::vector<Vec2> cut_line;   ///< where the knife goes, if margins or kerf move it off the outline; else empty
+  Curve knife;                  ///< the knife line as cubics, closed; empty where only points are known
   std::vector<std::vector<Vec2>> clips;  ///< in margins that are folded: closed triangles to take out, or open snips
   std::vector<std::string> notes;        ///< printed on it: what was cut on the foam
   int part = 0;                          ///< the build's part it is cut for, if it was made otherwise than from panels

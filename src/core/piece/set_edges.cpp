@@ -3,7 +3,9 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/geom/curve_fit.hpp"
 #include "core/piece/piece.hpp"
+#include "core/seam/flatten.hpp"
 
 namespace awl {
 namespace {
@@ -100,6 +102,13 @@ void add_clips(Piece& piece, const PieceEdge& edge) {
   }
 }
 
+/// Points a knife follows as the cubics they came from, near enough.
+Curve as_curve(const std::vector<Vec2>& line) {
+  constexpr double kOffMm = 0.03, kCornerDeg = 18.0, kShortestMm = 2.0;
+  Curve curve = fit_outline(line, kCornerDeg, {kOffMm, kShortestMm, 3});
+  return crosses_itself(points_of(curve, kOffMm, 5.0)) ? Curve{} : curve;
+}
+
 void set_knife_line(Piece& piece, const Margins& margins) {
   const bool wide =
       std::any_of(piece.edges.begin(), piece.edges.end(), [](const PieceEdge& e) { return e.margin_mm > 0.0; });
@@ -116,6 +125,7 @@ void set_knife_line(Piece& piece, const Margins& margins) {
       line = *std::max_element(rings.begin(), rings.end(),
           [](const auto& a, const auto& b) { return signed_area_mm2(a) < signed_area_mm2(b); });
   }
+  if (!piece.knife.empty()) piece.knife = as_curve(line);
   piece.cut_line = std::move(line);
   for (const PieceEdge& e : piece.edges)
     if (e.margin_mm > 0.0 && (e.cut == EdgeCut::flap || !e.seam.valid())) add_clips(piece, e);
@@ -153,7 +163,10 @@ void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::ve
       for (auto& hole : piece.holes) {
         auto rings = offset_polygon(hole, signed_area_mm2(hole) > 0.0 ? -margins.hole_mm : margins.hole_mm);
         std::erase_if(rings, [](const auto& r) { return std::abs(signed_area_mm2(r)) < 20.0; });
-        if (!rings.empty() && std::abs(signed_area_mm2(rings[0])) < std::abs(signed_area_mm2(hole))) hole = rings[0];
+        if (rings.empty() || std::abs(signed_area_mm2(rings[0])) >= std::abs(signed_area_mm2(hole))) continue;
+        hole = rings[0];
+        if (const auto at = static_cast<std::size_t>(&hole - piece.holes.data()); at < piece.hole_curves.size())
+          piece.hole_curves[at] = as_curve(hole);
       }
     set_knife_line(piece, margins);
   }

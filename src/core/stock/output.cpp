@@ -72,7 +72,7 @@ std::vector<Mark> cut_off(const Mark& mark, const Vec2& size) {
     return kept;
   }
   Mark run = mark;
-  run.line.clear(), run.closed = false, run.filled = false;
+  run.line.clear(), run.curve.clear(), run.closed = false, run.filled = false;
   const std::size_t n = mark.line.size(), stretches = mark.closed ? n : n - 1;
   for (std::size_t i = 0; i < stretches; ++i) {
     const auto part = clipped(mark.line[i], mark.line[(i + 1) % n], size);

@@ -164,7 +164,13 @@ TEST_CASE("a file the machine cannot cut is refused in words", "[io][machine]") 
   CHECK(read_cut_job("<svg></svg>").error().text.find("millimetres") != std::string::npos);
   const std::string head = "<svg width=\"100mm\" height=\"100mm\"><g class=\"cut\"><path d=\"", tail = "\"/></g></svg>";
   CHECK(read_cut_job(head + "M1 1 L2 2 Z" + tail).value().moves.size() == 1);
-  CHECK(read_cut_job(head + "M1 1 C2 2 3 3 4 4" + tail).error().text.find("\"C\"") != std::string::npos);
+  const auto curve = read_cut_job(head + "M10 50 C10 80 60 80 60 50" + tail);
+  REQUIRE(curve);
+  CHECK(curve->moves.at(0).line.size() > 8);
+  CHECK((curve->moves.at(0).line.back() - Vec2(60, 50)).norm() < 1e-9);
+  CHECK(read_cut_job(head + "M1 1 Q2 2 3 3" + tail).error().text.find("\"Q\"") != std::string::npos);
+  CHECK(read_cut_job(head + "M1 1 C2 2 3 3 4" + tail).error().text.find("breaks off") != std::string::npos);
+  CHECK(read_cut_job(head + "C2 2 3 3 4 4" + tail).error().text.find("breaks off") != std::string::npos);
   CHECK(read_cut_job(head + "M1" + tail).error().text.find("breaks off") != std::string::npos);
   CHECK(read_cut_job(head + "M1 1 L2 2 M3 3 L4 4" + tail).error().code == Errc::bad_file);
   auto machine = simulated_machine({});

@@ -31,12 +31,18 @@ OutputTray::OutputTray(Station* station)
       {{"", tr("All in one")}, {"-sheet", tr("One a sheet")}, {"-part", tr("One a part")},
           {"-piece", tr("One a piece")}},
       {});
+  m_curves = station->addChoice(group, QStringLiteral("dxf-curves"), tr("DXF curves"),
+      tr("Arcs of circles stay smooth at any size. Programs that read no arcs take short straight lines."),
+      {{"", tr("As arcs")}, {"-chords", tr("As short lines")}}, {});
   auto* grid = new QGridLayout;
   grid->addWidget(addButton("export-svg", tr("Save SVG\u2026"), tr("For a cutting machine or a drawing program."),
                       [this] { return QStringLiteral("svg") + m_per->currentData().toString(); }),
       0, 0);
   grid->addWidget(addButton("export-dxf", tr("Save DXF\u2026"), tr("For a cutting machine or another drawing program."),
-                      [this] { return QStringLiteral("dxf") + m_per->currentData().toString(); }),
+                      [this] {
+                        return QStringLiteral("dxf") + m_per->currentData().toString() +
+                            m_curves->currentData().toString();
+                      }),
       0, 1);
   grid->addWidget(addButton("export-csv", tr("Piece list\u2026"), tr("Pieces, sizes and notes as a table."),
                       [] { return QStringLiteral("csv"); }),

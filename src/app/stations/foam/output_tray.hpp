@@ -25,7 +25,7 @@ class OutputTray : public QObject {
       const char* name, const QString& text, const QString& tip, const std::function<QString()>& kind);
 
   Station* m_station;
-  QComboBox *m_paper, *m_pages, *m_per;
+  QComboBox *m_paper, *m_pages, *m_per, *m_curves;
   std::vector<QPushButton*> m_files;
   QPushButton* m_read;
 };
