@@ -66,6 +66,39 @@ CLI::App* declare_picture(CLI::App& app, VerbOptions& o) {
   return picture;
 }
 
+CLI::App* declare_export(CLI::App& app, VerbOptions& o) {
+  CLI::App* out = app.add_subcommand("export", "Sheets, lists and meshes of a build");
+  out->add_option("build", o.input, "The .noggin file")->required();
+  out->add_option("--pdf", o.pdf, "Tiled PDF at 1:1");
+  out->add_option("--paper", o.paper, "a4, a3, letter, roll (610 mm wide) or sheet (one page a sheet)")
+      ->check(CLI::IsMember({"a4", "a3", "letter", "roll", "sheet"}));
+  out->add_option("--pages", o.pages, "Small pages show: patterns, each once, whole where it fits; or sheets")
+      ->check(CLI::IsMember({"patterns", "sheets"}));
+  out->add_option("--svg", o.svg, "Sheets as SVG");
+  out->add_option("--dxf", o.dxf, "Sheets as DXF");
+  out->add_option("--curves", o.curves, "Of --dxf: arcs of circles, or chords for programs that read none")
+      ->check(CLI::IsMember({"arcs", "chords"}));
+  out->add_option("--per", o.per, "A file of --svg and --dxf for: all, sheet, part or piece")
+      ->check(CLI::IsMember({"all", "sheet", "part", "piece"}));
+  out->add_option("--machine", o.machine, "Folder for a cutting machine's files, one SVG a mat");
+  out->add_option("--mat", o.mat, "Of --machine: WIDTHxLENGTH of its mat, mm");
+  out->add_option("--csv", o.csv, "List of pieces");
+  out->add_option("--build-sheet", o.sheet, "How it is put together, step by step, as PDF");
+  out->add_option("--shopping", o.shopping, "What it takes and what that costs, as CSV");
+  out->add_option("--mesh", o.mesh, "The hood as .obj, .stl or .ply");
+  return out;
+}
+
+CLI::App* declare_correct(CLI::App& app, VerbOptions& o) {
+  CLI::App* correct = app.add_subcommand("correct", "Outlines corrected so that what is glued comes out truer");
+  correct->add_option("build", o.input, "The .noggin file")->required();
+  correct->add_option("-o,--output", o.output, "The new .noggin file")->required();
+  correct->add_option("--part", o.part, "Number of the part; 0 for all of them");
+  correct->add_flag("--closer", o.closer, "Outlines may move by several millimetres, where that brings it nearer");
+  correct->add_flag("--json", o.json, "One JSON object on standard output");
+  return correct;
+}
+
 std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   const auto json = [&](CLI::App* verb) {
     return verb->add_flag("--json", o.json, "One JSON object on standard output"), verb;
@@ -108,23 +141,7 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   fresh->add_option("-o,--output", o.output, "The .noggin file")->required();
   fresh->add_option("--today", o.today, "Start day of its plan, like 2026-12-01");
 
-  CLI::App* out = json(app.add_subcommand("export", "Sheets, lists and meshes of a build"));
-  out->add_option("build", o.input, "The .noggin file")->required();
-  out->add_option("--pdf", o.pdf, "Tiled PDF at 1:1");
-  out->add_option("--paper", o.paper, "a4, a3, letter, roll (610 mm wide) or sheet (one page a sheet)")
-      ->check(CLI::IsMember({"a4", "a3", "letter", "roll", "sheet"}));
-  out->add_option("--pages", o.pages, "Small pages show: patterns, each once, whole where it fits; or sheets")
-      ->check(CLI::IsMember({"patterns", "sheets"}));
-  out->add_option("--svg", o.svg, "Sheets as SVG");
-  out->add_option("--dxf", o.dxf, "Sheets as DXF");
-  out->add_option("--per", o.per, "A file of --svg and --dxf for: all, sheet, part or piece")
-      ->check(CLI::IsMember({"all", "sheet", "part", "piece"}));
-  out->add_option("--machine", o.machine, "Folder for a cutting machine's files, one SVG a mat");
-  out->add_option("--mat", o.mat, "Of --machine: WIDTHxLENGTH of its mat, mm");
-  out->add_option("--csv", o.csv, "List of pieces");
-  out->add_option("--build-sheet", o.sheet, "How it is put together, step by step, as PDF");
-  out->add_option("--shopping", o.shopping, "What it takes and what that costs, as CSV");
-  out->add_option("--mesh", o.mesh, "The hood as .obj, .stl or .ply");
+  CLI::App* out = json(declare_export(app, o));
 
   CLI::App* regrade = json(app.add_subcommand("regrade", "The same build for another wearer"));
   regrade->add_option("build", o.input, "The .noggin file")->required();
@@ -143,7 +160,7 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   CLI::App* bench = json(app.add_subcommand("bench", "Times of the main steps on this machine"));
   return {{fit, verbFit}, {panels, verbPanels}, {fresh, verbNew}, {out, verbExport}, {regrade, verbRegrade},
       {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, told[0], told[1], shop[0], shop[1], shop[2],
-      {declare_picture(app, o), verbPicture}, {bench, verbBench}};
+      {declare_correct(app, o), verbCorrect}, {declare_picture(app, o), verbPicture}, {bench, verbBench}};
 }
 
 }  // namespace

@@ -254,7 +254,8 @@ Result<void> verbExport(const VerbOptions& o, std::ostream& out) {
         need(write_file_safely(beside(o.svg, one.name), sheets_svg(*d.pieces, one.layout, title))),
             note("svg", beside(o.svg, one.name));
       if (!o.dxf.empty())
-        need(write_file_safely(beside(o.dxf, one.name), sheets_dxf(*d.pieces, one.layout))),
+        need(write_file_safely(beside(o.dxf, one.name),
+            sheets_dxf(*d.pieces, one.layout, o.curves == "chords" ? DxfLines::chords : DxfLines::arcs))),
             note("dxf", beside(o.dxf, one.name));
     }
     if (!o.machine.empty()) wrote["mats"] = write_mats(o, build, d, note);

@@ -9,8 +9,8 @@ namespace awl {
 /// Options of all verbs as they were typed; empty strings where not given.
 struct VerbOptions {
   std::string input, measures, mesh, cuts, svg, pdf, dxf, csv, output, demo,
-      paper = "a4", pages = "patterns", per = "all", machine, mat, today, marks, readings, people = "auto", sheet,
-      shopping;
+      paper = "a4", pages = "patterns", per = "all", curves = "arcs", machine, mat, today, marks, readings,
+      people = "auto", sheet, shopping;
   double thickness_mm = 0.0;
   double tolerance = 0.04;
   bool json = false, suggest = false, darts = false, slits = false;
@@ -18,6 +18,8 @@ struct VerbOptions {
   std::string spec, now, ics, book, which;
   bool longer = false;
   int size_px = 256;
+  int part = 0;
+  bool closer = false;
 };
 
 /// Each verb does its work and writes to `out`; a failure is returned, not written.
@@ -35,6 +37,7 @@ Result<void> verbPlan(const VerbOptions& options, std::ostream& out);
 Result<void> verbQuote(const VerbOptions& options, std::ostream& out);
 Result<void> verbBook(const VerbOptions& options, std::ostream& out);
 Result<void> verbPicture(const VerbOptions& options, std::ostream& out);
+Result<void> verbCorrect(const VerbOptions& o, std::ostream& out);
 Result<void> verbBench(const VerbOptions& options, std::ostream& out);
 
 }  // namespace awl

@@ -293,3 +293,45 @@ TEST_CASE("darts are added to the piece that gives too much, from its remark", "
     if (p.name == name) after = p.strain.p99;
   CHECK(after < 0.75 * before);
 }
+
+TEST_CASE(
+    "outlines are corrected from the window, kept with the build, undone and taken back", "[app][seams][truing]") {
+  Bench bench;
+  bench.window.document().edit("one band", [](Build& b) {
+    b = *demo_by_name("thicket-ram", Day{20731});
+    std::erase_if(b.parts, [](const Part& p) { return p.name != "band"; });
+    b.dress = {}, b.fit = {}, b.coat.areas.clear(), b.coat.joint_looks.clear(), b.alterations.clear();
+  });
+  bench.settle();
+  REQUIRE(bench.build().parts.size() == 1);
+  bench.go("seams");
+  auto& correct = bench.find<QPushButton>("correct-outlines");
+  auto& drawn = bench.find<QPushButton>("correct-drop");
+  auto& said = bench.find<QLabel>("correct-said");
+  CHECK(correct.isEnabled());
+  CHECK_FALSE(drawn.isEnabled());
+  CHECK(said.text().contains("No outline is corrected"));
+  const auto before = bench.derived().panels->panels.front().flat;
+
+  QTest::mouseClick(&correct, Qt::LeftButton);
+  CHECK_FALSE(correct.isEnabled());
+  waitFor(bench, "glue-stop");
+  CAPTURE(said.text().toStdString());
+  CHECK(said.text().contains("instead of"));
+  REQUIRE(bench.build().corrections.size() == 1);
+  CHECK(bench.build().corrections[0].after_mm < bench.build().corrections[0].before_mm);
+  CHECK(bench.derived().panels->panels.front().flat != before);
+  CHECK(drawn.isEnabled());
+
+  bench.window.document().undoStack().undo();
+  bench.settle();
+  CHECK(bench.build().corrections.empty());
+  CHECK(bench.derived().panels->panels.front().flat == before);
+  bench.window.document().undoStack().redo();
+  bench.settle();
+  REQUIRE(bench.build().corrections.size() == 1);
+  QTest::mouseClick(&drawn, Qt::LeftButton);
+  bench.settle();
+  CHECK(bench.build().corrections.empty());
+  CHECK(bench.derived().panels->panels.front().flat == before);
+}

@@ -153,6 +153,14 @@ Outcome drop_alteration(Build next, Words& words) {
   return next;
 }
 
+/// "drop-correction 2": part.
+Outcome drop_correction(Build next, Words& words) {
+  const auto part = words.whole();
+  if (!part) return unread("Which part", part);
+  std::erase_if(next.corrections, [&](const Correction& c) { return c.part == *part; });
+  return next;
+}
+
 Outcome set_way(Build next, Words& words) {
   const auto part = part_named(next, words);
   if (!part) return fail(part);
@@ -293,8 +301,8 @@ struct Act {
 constexpr Act kActs[] = {{"use-expected", use_expected}, {"accept-measure", accept_measures},
     {"swap-measures", swap_measures}, {"scale-tapes", scale_tapes}, {"set-gores", set_gores}, {"set-belt", set_belt},
     {"set-edge", set_edge}, {"turn", turn}, {"take-in", take_in}, {"drop-alteration", drop_alteration},
-    {"set-way", set_way}, {"set-pull", set_pull}, {"set-stuff", set_stuff}, {"set-stagger", set_stagger},
-    {"set-sheet", set_sheet}, {"set-thickness", set_thickness}, {"set-hours", set_hours},
+    {"drop-correction", drop_correction}, {"set-way", set_way}, {"set-pull", set_pull}, {"set-stuff", set_stuff},
+    {"set-stagger", set_stagger}, {"set-sheet", set_sheet}, {"set-thickness", set_thickness}, {"set-hours", set_hours},
     {"set-head-plan", set_head_plan}, {"compared", compared}, {"fit-to", fit_to}, {"set-heated", set_heated},
     {"set-heat-seal", set_heat_seal}, {"set-bare-seams", set_bare_seams}, {"set-build-up", set_build_up},
     {"set-shade", set_shade}, {"search-longer", search_longer}, {"set-places", set_places}, {"drop-held", drop_held},

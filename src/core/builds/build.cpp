@@ -78,6 +78,7 @@ Result<void> remove_part(Build& build, int id) {
     if (p.on == id) p.on = below;
   build.parts.erase(build.parts.begin() + (gone - build.parts.data()));
   std::erase_if(build.alterations, [id](const Alteration& a) { return a.part == id; });
+  std::erase_if(build.corrections, [id](const Correction& c) { return c.part == id; });
   std::erase_if(build.dress.details, [id](const Detail& d) { return d.part == id; });
   std::erase_if(build.fit.slits, [id](const Slit& s) { return s.part == id; });
   std::erase_if(build.fit.holds, [id](const Hold& h) { return h.part == id; });

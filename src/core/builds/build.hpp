@@ -13,6 +13,7 @@
 #include "core/head/scan.hpp"
 #include "core/head/tape_sheet.hpp"
 #include "core/seam/alter.hpp"
+#include "core/seam/correction.hpp"
 #include "core/stock/nest.hpp"
 
 namespace awl {
@@ -87,6 +88,7 @@ struct Build {
   bool fit_to_built = false;        ///< wraps are made over the form as built, not over the wearer
   std::vector<Part> parts{Part{}};  ///< in the order they are put on; later ones may sit on earlier ones
   std::vector<Alteration> alterations;  ///< taken in, let out and cut on the foam, in the order they were made
+  std::vector<Correction> corrections;  ///< outlines that come out truer; at most one a part
   std::vector<Reference> references;    ///< at most one for each side
   std::set<LookFrom> compared;          ///< sides the maker has held against a picture
   FoamSpec foam;

@@ -131,6 +131,28 @@ Result<void> check_alterations(const Build& build) {
   return {};
 }
 
+/// What a panel's border may be moved by: far beyond what correcting asks for.
+Result<void> check_corrections(const Build& build) {
+  constexpr double kMostMoveMm = 60.0;
+  constexpr std::size_t kMostPanels = 400;
+  if (auto good = not_more("parts", build.corrections.size(), kMostParts, "corrections"); !good) return good;
+  std::set<int> parts;
+  for (const Correction& c : build.corrections) {
+    const std::string where = "corrections/" + std::to_string(c.part);
+    if (!parts.insert(c.part).second)
+      return fail(Errc::out_of_range,
+          "Outlines of part number " + std::to_string(c.part) + " are corrected twice; once is the most.", where);
+    if (auto good = not_more("pieces", c.panels.size(), kMostPanels, where); !good) return good;
+    for (const Correction::OfPanel& panel : c.panels)
+      for (const Vec2& move : panel.moves)
+        if (!(move.norm() <= kMostMoveMm))
+          return fail(Errc::out_of_range,
+              "An outline of " + in_quotes(panel.panel) + " is moved by more than " + fixed(kMostMoveMm, 0) + " mm.",
+              where);
+  }
+  return {};
+}
+
 Result<void> check_foam_numbers(const FoamSpec& f) {
   const Margins& m = f.margins;
   if (auto good = within("A ", "foam/",
@@ -238,7 +260,8 @@ Result<void> check_details(const Build& build) {
 
 Result<void> check_inputs(const Build& build) {
   return first_of({check_records(build), check_foam_head(build.foam_head), check_parts(build), check_alterations(build),
-      check_foam_numbers(build.foam), check_fit_numbers(build), check_details(build), check_finish(build.coat)});
+      check_corrections(build), check_foam_numbers(build.foam), check_fit_numbers(build), check_details(build),
+      check_finish(build.coat)});
 }
 
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people) {

@@ -42,7 +42,8 @@ class Teller {
               (breadth
                       ? " ends " + length(std::abs(wider)) + (wider < 0.0 ? " narrower" : " wider")
                       : " comes out " + length(std::abs(longer)) + (longer < 0.0 ? " shorter" : " longer") + " round") +
-              " than the form's.",
+              " than the form's." +
+              (breadth && wider > 0.0 ? " A strap, a strip along the rim or a liner holds it in." : ""),
           r.at, std::max(std::abs(wider), std::abs(longer)));
     }
     if (g.pucker_deg >= kPuckerDeg)

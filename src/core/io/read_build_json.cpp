@@ -128,6 +128,7 @@ Build build_from_json(const JsonAt& j) {
   for (const JsonAt& look : j.at("compared").all()) b.compared.insert(taken(look_from(look)));
   b.alterations = list_from_json<Alteration>(j.at("alterations"));
   for (const Alteration& a : b.alterations) taken(check_alteration(a));
+  if (const auto corrections = j.find("corrections")) b.corrections = list_from_json<Correction>(*corrections);
   b.versions = list_from_json<Version>(j.at("versions"));
   b.stems_from = j.at("stems_from");
   return b;

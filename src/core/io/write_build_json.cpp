@@ -112,6 +112,7 @@ Json build_to_json(const Build& b) {
       {"versions", list_to_json(b.versions)},
       {"stems_from", b.stems_from},
   };
+  if (!b.corrections.empty()) j["corrections"] = list_to_json(b.corrections);
   if (!b.scan.scan) return j;
   Json marks = Json::object();
   for (const auto& [mark, at] : b.scan.scan->marks)

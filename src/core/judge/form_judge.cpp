@@ -34,6 +34,9 @@ void judge_parts(const Case& c, Remarks& remarks) {
     if (e.where.starts_with("alterations/"))
       remarks.warn("seam.altered", e.where, e.text)
           .offer("Take that alteration back", "drop-alteration " + e.where.substr(e.where.rfind('/') + 1));
+    else if (e.where.starts_with("corrections/"))
+      remarks.warn("seam.corrected", e.where, e.text)
+          .offer("Go back to the drawn outlines", "drop-correction " + e.where.substr(e.where.rfind('/') + 1));
     else
       remarks.stop("form.part", e.where, e.text);
   if (!d.form) return;

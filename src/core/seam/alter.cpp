@@ -1,11 +1,11 @@
 #include "core/seam/alter.hpp"
 
-#include <Eigen/SparseCholesky>
 #include <algorithm>
 #include <cmath>
 #include <optional>
 
 #include "core/base/numbers.hpp"
+#include "core/seam/follow.hpp"
 
 namespace awl {
 namespace {
@@ -97,42 +97,17 @@ std::map<int, Vec2> border_moves(const Panel& p, const std::vector<char>& moved,
   return moves;
 }
 
-/// The panel follows its border: each inner place moves by the weighted mean of its neighbours' moves (mean of both
-/// cotangents, never below a hundredth, so that no move leaves the range of its neighbours').
-std::vector<Vec2> followed(const Panel& p, const std::map<int, Vec2>& moves) {
-  const int n = static_cast<int>(p.flat.size());
-  std::vector<int> inner(n, -1);
-  int count = 0;
-  for (int v = 0; v < n; ++v)
-    if (moves.count(v) == 0) inner[v] = count++;
-  std::map<EdgeKey, double> weight;
-  for (const Tri& t : p.solid.triangles)
-    for (int k = 0; k < 3; ++k) {
-      const Vec2 a = p.flat[t[k]] - p.flat[t[(k + 2) % 3]], b = p.flat[t[(k + 1) % 3]] - p.flat[t[(k + 2) % 3]];
-      weight[edge_of(t[k], t[(k + 1) % 3])] += 0.5 * a.dot(b) / std::max(std::abs(a.x() * b.y() - a.y() * b.x()), 1e-9);
-    }
-  std::vector<Eigen::Triplet<double>> entries;
-  Eigen::MatrixXd right = Eigen::MatrixXd::Zero(count, 2);
-  for (const auto& [edge, cotangent] : weight) {
-    const double w = std::max(cotangent, 0.01);
-    for (const auto& [v, o] : {edge, EdgeKey(edge.second, edge.first)}) {
-      if (inner[v] < 0) continue;
-      entries.emplace_back(inner[v], inner[v], w);
-      if (inner[o] >= 0)
-        entries.emplace_back(inner[v], inner[o], -w);
-      else
-        right.row(inner[v]) += w * moves.at(o).transpose();
-    }
+/// Where the flat panel lies once its border was moved.
+std::vector<Vec2> lies_moved(const Panel& p, const std::map<int, Vec2>& moves) {
+  std::vector<int> moved;
+  Eigen::MatrixXd by(static_cast<Eigen::Index>(2 * moves.size()), 1);
+  for (const auto& [v, move] : moves) {
+    by.block<2, 1>(static_cast<Eigen::Index>(2 * moved.size()), 0) = move;
+    moved.push_back(v);
   }
-  Eigen::MatrixXd found(count, 2);
-  if (count > 0) {
-    Eigen::SparseMatrix<double> laplacian(count, count);
-    laplacian.setFromTriplets(entries.begin(), entries.end());
-    const Eigen::SimplicialLDLT<Eigen::SparseMatrix<double>> solver(laplacian);
-    found = solver.solve(right);
-  }
+  const Eigen::MatrixXd all = followed(p, moved, by);
   std::vector<Vec2> flat = p.flat;
-  for (int v = 0; v < n; ++v) flat[v] += inner[v] < 0 ? moves.at(v) : Vec2(found.row(inner[v]).transpose());
+  for (std::size_t v = 0; v < flat.size(); ++v) flat[v] += all.block<2, 1>(static_cast<Eigen::Index>(2 * v), 0);
   return flat;
 }
 
@@ -185,7 +160,7 @@ bool concerns(const PanelSet& set, const Panel& p, const Alteration& a) {
 /// How much of the move a panel bears, in eighths of it.
 double most_share(const Panel& p, const std::vector<char>& moved, const Amounts& amounts, double share) {
   for (int eighths = 7; eighths > 0; --eighths)
-    if (lies_well(p, followed(p, border_moves(p, moved, amounts, share * eighths / 8.0)))) return eighths / 8.0;
+    if (lies_well(p, lies_moved(p, border_moves(p, moved, amounts, share * eighths / 8.0)))) return eighths / 8.0;
   return 0.0;
 }
 
@@ -209,7 +184,7 @@ Result<void> apply(PanelSet& set, const Alteration& a, const std::vector<Vec3>& 
     if (std::count(moved.begin(), moved.end(), 1) == 0) continue;
     any = true;
     const double share = a.seam.empty() || !a.panel.empty() ? 1.0 : 0.5;
-    auto flat = followed(p, border_moves(p, moved, amounts, share));
+    auto flat = lies_moved(p, border_moves(p, moved, amounts, share));
     if (!lies_well(p, flat)) {
       const double most = most_share(p, moved, amounts, share);
       return fail(at(a, Errc::out_of_range,

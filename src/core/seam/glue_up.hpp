@@ -50,5 +50,8 @@ struct GluedUp {
 /// Errors: cancelled; empty_input for a set without panels.
 /// Source: docs/formulas/glue-up.md. Cost: a sparse factorisation of 3 n unknowns a step, 10 to 40 steps.
 Result<GluedUp> glue_up(const PanelSet& set, const GlueUpOptions& options = {}, const Progress& progress = {});
+/// The same from places near to where it comes to rest, per vertex of the set's form: quicker.
+Result<GluedUp> glue_up_from(
+    std::vector<Vec3> start, const PanelSet& set, const GlueUpOptions& options = {}, const Progress& progress = {});
 
 }  // namespace awl

@@ -200,6 +200,29 @@ Eigen::VectorXd ShellEnergy::gradient_at(const std::vector<Vec3>& places) {
   return gradient_;
 }
 
+std::optional<Eigen::MatrixXd> ShellEnergy::response(const std::vector<Vec3>& places, const Eigen::MatrixXd& loads) {
+  assemble(places, false);
+  Eigen::CholmodSimplicialLDLT<Eigen::SparseMatrix<double>> solver;
+  solver.cholmod().print = 0;
+  solver.compute(hessian_);
+  if (solver.info() != Eigen::Success) return std::nullopt;
+  return Eigen::MatrixXd(solver.solve(loads));
+}
+
+Eigen::Matrix<double, 9, 1> ShellEnergy::pull_of(const Face& face, const std::array<Vec3, 3>& corners, double squeeze) {
+  Face own = face;
+  own.vertices = {0, 1, 2};
+  const Stretch s = stretch_of(own, {corners[0], corners[1], corners[2]});
+  const Eigen::Vector2d stress((s.e[0] > 0.0 ? 1.0 : squeeze) * s.e[0], (s.e[1] > 0.0 ? 1.0 : squeeze) * s.e[1]);
+  const Eigen::Matrix<double, 2, 3> g = s.v.transpose() * face.rest.gradients;
+  const double scale = face.thickness_mm * face.rest.area_mm2;
+  Eigen::Matrix<double, 9, 1> pull;
+  for (int k = 0; k < 3; ++k)
+    pull.segment<3>(3 * k) =
+        scale * (stress[0] * g(0, k) * (s.f * s.v.col(0)) + stress[1] * g(1, k) * (s.f * s.v.col(1)));
+  return pull;
+}
+
 /// The whole Hessian if it is positive definite, as it is near rest; else the clamped one.
 bool ShellEnergy::factorise(const std::vector<Vec3>& places) {
   for (const bool clamped : {false, true}) {

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <memory>
+#include <optional>
 #include <vector>
 
 #include "core/base/progress.hpp"
@@ -57,6 +58,11 @@ class ShellEnergy {
   /// Steps until none moves a vertex by more than `still_mm`, or there were `most_steps`.
   Outcome minimise(std::vector<Vec3>& places, int most_steps, double still_mm, const Progress& progress);
   double value(const std::vector<Vec3>& places) const;
+  /// How places answer to loads on every coordinate, a column each, with the stiffness they have where they are. None
+  /// if it cannot be factorised.
+  std::optional<Eigen::MatrixXd> response(const std::vector<Vec3>& places, const Eigen::MatrixXd& loads);
+  /// How the energy of one stretched face changes with its corners, xyz each.
+  static Eigen::Matrix<double, 9, 1> pull_of(const Face& face, const std::array<Vec3, 3>& corners, double squeeze);
   /// How the value changes with every coordinate.
   Eigen::VectorXd gradient_at(const std::vector<Vec3>& places);
 

@@ -12,7 +12,11 @@ GlueTray::GlueTray(Station* station, Document& document, const Chain& chain)
       m_progress(new QProgressBar(station)), m_show(new QCheckBox(tr("Show it as it comes out"), station)),
       m_list(new QListWidget(station)), m_said(nullptr),
       m_search(
-          this, [this](const Result<GluedForm>& made) { glued(made); }, m_progress, m_stop) {
+          this, [this](const Result<GluedForm>& made) { glued(made); }, m_progress, m_stop),
+      m_correct(new QPushButton(tr("Correct the outlines"), station)),
+      m_drawn(new QPushButton(tr("Back to drawn"), station)),
+      m_correcting(
+          this, [this](const Result<CorrectedForm>& made) { correctedTo(made); }, m_progress, m_stop) {
   TrayGroup* group = station->addGroup(tr("What the pieces come to"));
   auto* row = new QHBoxLayout;
   m_glue->setObjectName(QStringLiteral("glue-up"));
@@ -43,11 +47,68 @@ GlueTray::GlueTray(Station* station, Document& document, const Chain& chain)
   connect(m_show, &QCheckBox::toggled, this, [this] { emit m_station->standChanged(); });
   connect(m_list, &QListWidget::currentRowChanged, this, [this] { emit m_station->standChanged(); });
   m_show->setEnabled(false);
+  addCorrecting();
+}
+
+void GlueTray::addCorrecting() {
+  TrayGroup* group = m_station->addGroup(tr("Bring it nearer to the form"));
+  m_far = m_station->addChoice(group, QStringLiteral("correct-far"), tr("Outlines move"),
+      tr("A little keeps the pieces as one knows them and gains most of it. Closer moves outlines by several "
+         "millimetres."),
+      {{"a-little", tr("A little, about 1 mm")}, {"closer", tr("As far as it takes")}}, {});
+  auto* row = new QHBoxLayout;
+  m_correct->setObjectName(QStringLiteral("correct-outlines"));
+  m_correct->setProperty("act", true);
+  m_correct->setToolTip(
+      tr("Glues the pieces up again and again with outlines moved a little, until what comes out lies nearer to the "
+         "form; kept only where a finer reckoning agrees. Both sides of every seam stay equally long."));
+  m_drawn->setObjectName(QStringLiteral("correct-drop"));
+  m_drawn->setToolTip(tr("Takes all corrections back: the outlines as they were laid flat."));
+  row->addWidget(m_correct, 2), row->addWidget(m_drawn, 1);
+  group->body()->addLayout(row);
+  m_corrected = group->addText({});
+  m_corrected->setObjectName(QStringLiteral("correct-said"));
+  connect(m_correct, &QPushButton::clicked, this, &GlueTray::correct);
+  connect(m_drawn, &QPushButton::clicked, this,
+      [this] { m_document.edit(tr("Outlines as drawn"), [](Build& next) { next.corrections.clear(); }); });
+}
+
+void GlueTray::correct() {
+  if (m_search.isRunning() || m_correcting.isRunning() || !m_derived.panels) return;
+  m_corrected->setText(tr("Gluing it up with outlines moved\u2026 some ten seconds a part."));
+  const bool closer = m_far->currentData().toString() == QLatin1String("closer");
+  m_correcting.begin(
+      [derived = m_derived, build = m_document.build(), chain = &m_chain, closer](const Progress& progress) {
+        return correct_outlines(derived, build, chain->materials(), 0, closer, progress);
+      });
+  showCorrecting(m_derived);
+}
+
+void GlueTray::correctedTo(const Result<CorrectedForm>& made) {
+  showCorrecting(m_derived);
+  if (!made) return m_corrected->setText(QString::fromStdString(made.error().text));
+  QStringList said;
+  for (const std::string& sentence : made->said) said << QString::fromStdString(sentence);
+  m_corrected->setText(said.join(QStringLiteral("\n")));
+  if (!made->corrections.empty())
+    m_document.edit(tr("Outlines corrected"), [&](Build& next) { next.corrections = made->corrections; });
+}
+
+void GlueTray::showCorrecting(const Derived& derived) {
+  const bool busy = m_search.isRunning() || m_correcting.isRunning();
+  m_correct->setEnabled(derived.panels != nullptr && !busy);
+  m_glue->setEnabled(derived.panels != nullptr && !busy);
+  const auto& corrections = m_document.build().corrections;
+  m_drawn->setEnabled(!busy && !corrections.empty());
+  if (busy || !m_corrected->text().isEmpty()) return;
+  m_corrected->setText(corrections.empty()
+          ? tr("No outline is corrected. Where it is glued up first, one sees what there is to gain.")
+          : tr("Outlines of %n part(s) are corrected.", nullptr, static_cast<int>(corrections.size())));
 }
 
 void GlueTray::show(const Derived& derived) {
   m_derived = derived;
-  m_glue->setEnabled(derived.panels != nullptr && !m_search.isRunning());
+  showCorrecting(derived);
   const bool stale = m_made && derived.panels && m_made->panels != derived.panels;
   if (m_made && !m_search.isRunning())
     m_said->setText(stale ? tr("The pieces have changed since; glue it up again.") : m_summary);
@@ -56,15 +117,15 @@ void GlueTray::show(const Derived& derived) {
 }
 
 void GlueTray::glue() {
-  if (m_search.isRunning() || !m_derived.panels) return;
-  m_glue->setEnabled(false);
+  if (m_search.isRunning() || m_correcting.isRunning() || !m_derived.panels) return;
   m_said->setText(tr("Joining the seams\u2026"));
   m_search.begin([derived = m_derived, build = m_document.build(), chain = &m_chain](
                      const Progress& progress) { return glue_form(derived, build, chain->materials(), progress); });
+  showCorrecting(m_derived);
 }
 
 void GlueTray::glued(const Result<GluedForm>& made) {
-  m_glue->setEnabled(true);
+  showCorrecting(m_derived);
   if (!made) return m_said->setText(QString::fromStdString(made.error().text));
   m_made = *made;
   auto map = std::make_shared<WornMap>();
@@ -76,6 +137,9 @@ void GlueTray::glued(const Result<GluedForm>& made) {
   const QSignalBlocker quiet(m_list);
   m_list->clear();
   for (const GlueFinding& f : m_made->findings) m_list->addItem(QString::fromStdString(f.sentence));
+  int high = 2 * m_list->frameWidth();
+  for (int row = 0; row < m_list->count(); ++row) high += m_list->sizeHintForRow(row);
+  m_list->setFixedHeight(std::clamp(high, 40, 150));
   m_list->show();
   const LengthUnit unit = m_document.build().shown;
   m_summary = tr("Most of it comes within %1 of the form. Click a line to see where.")

@@ -1,10 +1,12 @@
 #pragma once
 #include <QCheckBox>
+#include <QComboBox>
 #include <QLabel>
 #include <QListWidget>
 
 #include "app/desk/search.hpp"
 #include "app/station/station.hpp"
+#include "core/chain/corrected.hpp"
 #include "core/chain/glued.hpp"
 
 namespace awl {
@@ -21,6 +23,10 @@ class GlueTray : public QObject {
  private:
   void glue();
   void glued(const Result<GluedForm>& made);
+  void addCorrecting();
+  void correct();
+  void correctedTo(const Result<CorrectedForm>& made);
+  void showCorrecting(const Derived& derived);
 
   Station* m_station;
   Document& m_document;
@@ -35,6 +41,10 @@ class GlueTray : public QObject {
   std::optional<GluedForm> m_made;
   std::shared_ptr<const WornMap> m_map;
   Search<GluedForm> m_search;
+  QPushButton *m_correct, *m_drawn;
+  QComboBox* m_far = nullptr;
+  QLabel* m_corrected = nullptr;
+  Search<CorrectedForm> m_correcting;
 };
 
 }  // namespace awl

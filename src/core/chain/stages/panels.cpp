@@ -1,5 +1,7 @@
 #include "core/chain/stages/panels.hpp"
 
+#include <algorithm>
+
 #include "core/base/text.hpp"
 #include "core/chain/shop.hpp"
 
@@ -17,6 +19,18 @@ Result<Held<PanelSet>> altered(
     // An error about none of them: then all are left out, rather than none for ever.
     if (std::erase_if(alterations, [&](const Alteration& a) { return id && a.id == *id; }) == 0) alterations.clear();
   }
+  return plain;
+}
+
+/// Outlines corrected, if that was done for these pieces.
+Result<Held<PanelSet>> with_correction(
+    Shop& shop, const Held<PanelSet>& plain, const PanelStage::Inputs& in, int part, std::vector<Error>& left_out) {
+  const auto own =
+      std::find_if(in.corrections.begin(), in.corrections.end(), [&](const Correction& c) { return c.part == part; });
+  if (own == in.corrections.end()) return plain;
+  auto done = shop.make<CorrectStep>({plain, *own});
+  if (done) return done;
+  left_out.push_back(done.error());
   return plain;
 }
 
@@ -46,6 +60,10 @@ Result<PanelSet> FlatPartStep::run(Shop&, const Inputs& part, const Progress& pr
   return make_panels(part->surface, panel_options(*part), progress);
 }
 
+Result<PanelSet> CorrectStep::run(Shop&, const Inputs& in, const Progress&) {
+  return corrected(*in.panels, in.correction);
+}
+
 Result<PanelSet> AlterStep::run(Shop&, const Inputs& in, const Progress&) { return alter(*in.panels, in.alterations); }
 
 Result<PanelSet> UncutStep::run(Shop&, const Inputs& part, const Progress&) {
@@ -71,7 +89,7 @@ Result<std::vector<LeftUnequal>> UnequalStep::run(Shop&, const Inputs& in, const
 }
 
 Result<std::optional<PanelStage::Inputs>> PanelStage::inputs(const Shop&, const Build& build, const Derived& derived) {
-  Inputs in{derived.form, build.alterations, {}};
+  Inputs in{derived.form, build.alterations, build.corrections, {}};
   for (const auto& form : derived.form->parts) {
     const Part* part = find_part(build, form->part);
     in.flat.push_back(part == nullptr || part->way.way == Way::skin);
@@ -90,6 +108,7 @@ Result<PanelStage::Made> PanelStage::run(Shop& shop, const Inputs& in, const Pro
       std::vector<Alteration> own;
       for (const Alteration& a : in.alterations)
         if (a.part == part->part) own.push_back(a);
+      set = with_correction(shop, *set, in, part->part, made.left_out);
       set = altered(shop, *set, std::move(own), made.left_out);
     } else if (set.error().code != Errc::cancelled && !in.flat[i]) {
       set = shop.make<UncutStep>(part);

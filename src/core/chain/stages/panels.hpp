@@ -10,6 +10,7 @@ struct PanelStage {
   struct Inputs {
     Held<Form> form;
     std::vector<Alteration> alterations;
+    std::vector<Correction> corrections;
     std::vector<bool> flat;  ///< for each of the form's parts, whether it is made from sheet and so must lie flat
     bool operator==(const Inputs&) const = default;
   };
@@ -32,6 +33,18 @@ struct FlatPartStep {
   using Inputs = Held<PartForm>;
   using Made = PanelSet;
   static constexpr std::size_t kKept = 40;
+  static Result<Made> run(Shop& shop, const Inputs& in, const Progress& progress);
+};
+
+/// The same with outlines that come out truer.
+struct CorrectStep {
+  struct Inputs {
+    Held<PanelSet> panels;
+    Correction correction;
+    bool operator==(const Inputs&) const = default;
+  };
+  using Made = PanelSet;
+  static constexpr std::size_t kKept = 16;
   static Result<Made> run(Shop& shop, const Inputs& in, const Progress& progress);
 };
 

@@ -42,6 +42,22 @@ void fields(C& c, Alteration& a) {
   c.value("note", a.note);
 }
 
+template <class C>
+void fields(C& c, Correction::OfPanel& p) {
+  c.value("panel", p.panel);
+  c.value("round_mm", p.round_mm);
+  c.value("moves", p.moves);
+}
+
+template <class C>
+void fields(C& c, Correction& k) {
+  c.value("part", k.part);
+  c.value("closer", k.closer);
+  c.value("before_mm", k.before_mm);
+  c.value("after_mm", k.after_mm);
+  c.list("panels", k.panels);
+}
+
 /// What it holds stands beside the JSON, in an archive of its own.
 template <class C>
 void fields(C& c, Version& v) {
