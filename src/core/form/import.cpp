@@ -3,6 +3,7 @@
 #include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
+#include <functional>
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
@@ -72,6 +73,71 @@ Result<void> evened_and_trimmed(Draft& draft, const ImportSpec& spec) {
   return {};
 }
 
+/// The turn that brings an axis up: a quarter or half of a turn about another axis.
+Eigen::Matrix3d standing(const Vec3& up) {
+  if (up.y() < -0.9) return Eigen::AngleAxisd(kPi, Vec3::UnitZ()).toRotationMatrix();
+  return Eigen::Quaterniond::FromTwoVectors(up, Vec3::UnitY()).toRotationMatrix();
+}
+
+/// Workshop values: an opening is at least so long round, against the size; so deep a shell against its opening's
+/// breadth is worn over the head, a flatter one before the face; a foot is so much of the surface, in so thin a layer.
+constexpr double kOpeningShare = 0.9, kDeepShare = 0.75, kStraightCos = 0.95, kFootShare = 0.02, kFootLayer = 0.02,
+                 kFootCos = 0.98;
+
+struct Opening {
+  Vec3 out = Vec3::Zero();  ///< unit, out of the mesh
+  double round = 0.0, breadth = 0.0;
+};
+
+/// The longest border, if it is long enough to be a neck's or a mask's.
+std::optional<Opening> largest_opening(const Mesh& mesh, const Box& box) {
+  std::optional<Opening> best;
+  for (const auto& loop : border_loops(mesh)) {
+    Opening o;
+    Vec3 middle = Vec3::Zero();
+    for (const int v : loop) middle += mesh.vertices[v] / static_cast<double>(loop.size());
+    for (std::size_t i = 0; i < loop.size(); ++i) {
+      const Vec3 a = mesh.vertices[loop[i]] - middle, b = mesh.vertices[loop[(i + 1) % loop.size()]] - middle;
+      o.round += (b - a).norm(), o.out += 0.5 * a.cross(b);
+    }
+    if (o.round < kOpeningShare * box.size().maxCoeff() || (best && best->round >= o.round)) continue;
+    o.breadth = o.round / kPi;
+    // Whichever way the loop runs: away from the rest.
+    if (o.out.dot(middle - 0.5 * (box.low + box.high)) < 0.0) o.out = -o.out;
+    if (o.out.norm() < 1e-9) continue;
+    o.out.normalize();
+    best = o;
+  }
+  return best;
+}
+
+Vec3 nearest_axis(const Vec3& way) {
+  Eigen::Index k = 0;
+  way.cwiseAbs().maxCoeff(&k);
+  return way[k] < 0.0 ? Vec3(-Vec3::Unit(k)) : Vec3(Vec3::Unit(k));
+}
+
+/// The side of the box on which much of the surface lies flat, if there is one and but one.
+std::optional<Vec3> flat_foot(const Mesh& mesh, const Box& box, const std::function<bool(const Vec3&)>& may) {
+  const double all = area_mm2(mesh);
+  std::optional<Vec3> foot;
+  double most = kFootShare * all;
+  for (Eigen::Index k = 0; k < 3; ++k)
+    for (const double sign : {-1.0, 1.0}) {
+      const Vec3 out = sign * Vec3::Unit(k);
+      if (!may(out)) continue;
+      const double end = sign < 0.0 ? box.low[k] : box.high[k];
+      double flat = 0.0;
+      for (const Tri& t : mesh.triangles) {
+        const Vec3 n = area_vector(mesh, t);
+        const double at = (mesh.vertices[t[0]][k] + mesh.vertices[t[1]][k] + mesh.vertices[t[2]][k]) / 3.0;
+        if (n.dot(out) > kFootCos * n.norm() && std::abs(at - end) < kFootLayer * box.size()[k]) flat += 0.5 * n.norm();
+      }
+      if (flat > most) most = flat, foot = out;
+    }
+  return foot;
+}
+
 }  // namespace
 
 bool ImportSpec::operator==(const ImportSpec& o) const {
@@ -135,13 +201,13 @@ Result<Draft> draft_import(const ImportSpec& asked, const Site& site) {
   return draft;
 }
 
-UnitGuess guess_unit(const Mesh& mesh, const Headform& head) {
+UnitGuess guess_unit(const Mesh& mesh, const Headform& head, const Vec3& up) {
   struct Unit {
     double to_mm;
     const char* name;
   };
   constexpr Unit kUnits[] = {{1.0, "millimetres"}, {10.0, "centimetres"}, {25.4, "inches"}, {1000.0, "metres"}};
-  const Vec3 size = box_of(mesh.vertices).size();
+  const Vec3 size = (standing(up) * box_of(mesh.vertices).size()).cwiseAbs();  // up is an axis: sides change places
   const double across = std::max(size.x(), size.z()), worn = head.reading(MeasureId::HL).reads_mm;
   UnitGuess best;
   double off = 1e300;
@@ -157,6 +223,36 @@ UnitGuess guess_unit(const Mesh& mesh, const Headform& head) {
       fixed(worn, 0) + " mm long. To go round this head with 15 mm to spare it would be scaled by " + fixed(fits, 2) +
       ".";
   return best;
+}
+
+ImportSpec with_up(ImportSpec spec, const Vec3& up) {
+  set_turn(spec, standing(up));
+  return spec;
+}
+
+UpGuess guess_up(const Mesh& mesh, const std::optional<Vec3>& mirror) {
+  const Box box = box_of(mesh.vertices);
+  const auto may = [&](const Vec3& way) { return !mirror || std::abs(way.dot(*mirror)) < 0.5; };
+  const auto stood = [](const Vec3& up, const std::string& why) {
+    UpGuess guess;
+    guess.up = up;
+    if (up.y() < 0.9)
+      guess.sentence = why + ": it was stood up by that. If it lies wrong, turn it with Turn, Tip and Roll.";
+    return guess;
+  };
+  // One that looks aslant tells nothing: of a neck it may be below as well as behind.
+  const auto opening = largest_opening(mesh, box);
+  if (opening && opening->out.dot(nearest_axis(opening->out)) > kStraightCos) {
+    const Vec3 out = nearest_axis(opening->out);
+    const double deep = std::abs(box.size().dot(out));
+    if (deep >= kDeepShare * opening->breadth && may(out))
+      return stood(-out, "Its largest opening is taken to be below");
+    // Shallow: a mask, open behind. What is left of the axes is its height; the file's own way along it.
+    for (const Vec3& way : {Vec3(Vec3::UnitY()), Vec3(Vec3::UnitZ()), Vec3(Vec3::UnitX())})
+      if (may(way) && std::abs(way.dot(out)) < 0.5) return stood(way, "Its opening is taken to be behind");
+  }
+  if (const auto foot = flat_foot(mesh, box, may)) return stood(-*foot, "It stands on a flat foot");
+  return {};
 }
 
 ImportSpec with_sides_alike(ImportSpec spec, const Vec3& normal) {

@@ -1,5 +1,6 @@
 #pragma once
 #include <memory>
+#include <optional>
 
 #include "core/form/seat.hpp"
 
@@ -50,7 +51,18 @@ struct UnitGuess {
   double scale_to_fit = 1.0;  ///< with that unit, the further scale at which it would just go round the head
   std::string sentence;       ///< what was guessed and why
 };
-UnitGuess guess_unit(const Mesh& mesh, const Headform& head);
+/// `up`: which way of its own is up.
+UnitGuess guess_unit(const Mesh& mesh, const Headform& head, const Vec3& up = Vec3::UnitY());
+
+/// Which way of a mesh made elsewhere is up, by its opening (a neck's is below it, a mask's behind) or by a flat foot.
+struct UpGuess {
+  Vec3 up = Vec3::UnitY();  ///< an axis of its own frame
+  std::string sentence;     ///< why, where that is not its y; else empty
+};
+/// `mirror`: the normal of its mirror plane, where it has one; that way is not up.
+UpGuess guess_up(const Mesh& mesh, const std::optional<Vec3>& mirror);
+/// Stood up by the least turn so that this way of its own is up.
+ImportSpec with_up(ImportSpec spec, const Vec3& up);
 
 /// Turned by the least turn so that its mirror plane, of this normal in its own frame, stands upright along the head,
 /// and both sides made alike.

@@ -1,6 +1,8 @@
+#include <Eigen/Geometry>
 #include <catch2/catch.hpp>
 
 #include "core/base/numbers.hpp"
+#include "core/form/import.hpp"
 #include "core/form/limb.hpp"
 #include "core/form/plate.hpp"
 #include "core/form/rings.hpp"
@@ -274,4 +276,103 @@ TEST_CASE("every card stands off the head by its reach, and its field is a dista
     }
   }
   CHECK(CardField({}).empty());
+}
+
+TEST_CASE("an arm is in its guard, and wears it", "[form][limb]") {
+  LimbSpec spec;
+  const LimbMeasures arm{170.0, 265.0, 215.0};
+  const auto draft = draft_limb(spec, arm, head());
+  REQUIRE(draft);
+  REQUIRE_FALSE(draft->worn_on.triangles.empty());
+  const Box guard = box_of(draft->mesh.vertices), limb = box_of(draft->worn_on.vertices);
+  CHECK(limb.low.y() < guard.low.y() - 60.0);  // the hand
+  CHECK(limb.high.y() > guard.high.y());
+  const Vec3 axis = 0.5 * (guard.low + guard.high);
+  const double low = arm.wrist_mm / kTwoPi, high = arm.forearm_mm / kTwoPi;
+  for (const Vec3& p : draft->worn_on.vertices) {
+    if (p.y() < guard.low.y() || p.y() > guard.high.y()) continue;
+    const double t = (p.y() - guard.low.y()) / spec.length_mm, inner = low + (high - low) * t + spec.ease_mm;
+    CHECK(std::hypot(p.x() - axis.x(), p.z() - axis.z()) < inner + spec.flare_mm * t);
+  }
+}
+
+namespace {
+
+/// A shell round y, from its rim at y = 0 up to `deep`, 100 wide in x and 120 in z.
+Mesh shell(double deep) {
+  constexpr int kRound = 48, kRows = 14;
+  Mesh mesh;
+  for (int r = 0; r < kRows; ++r)
+    for (int k = 0; k < kRound; ++k) {
+      const double up = 0.5 * kPi * r / kRows, a = kTwoPi * k / kRound;
+      mesh.vertices.push_back(
+          {100.0 * std::cos(up) * std::sin(a), deep * std::sin(up), 120.0 * std::cos(up) * std::cos(a)});
+    }
+  for (int r = 0; r + 1 < kRows; ++r)
+    for (int k = 0; k < kRound; ++k) {
+      const int p = r * kRound + k, q = r * kRound + (k + 1) % kRound;
+      mesh.triangles.push_back({p, q, p + kRound});
+      mesh.triangles.push_back({q, q + kRound, p + kRound});
+    }
+  return mesh;
+}
+
+Mesh turned_mesh(Mesh mesh, const Eigen::Matrix3d& turn) {
+  for (Vec3& p : mesh.vertices) p = turn * p;
+  return mesh;
+}
+
+}  // namespace
+
+TEST_CASE("a mesh is stood up by its opening, whichever way its file has up", "[form][import]") {
+  const Mesh helm = shell(260.0);
+  for (const Vec3& up : {Vec3(0, 1, 0), Vec3(0, 0, 1), Vec3(0, -1, 0), Vec3(0, 0, -1)}) {
+    CAPTURE(up.transpose());
+    const Eigen::Matrix3d turn = Eigen::Quaterniond::FromTwoVectors(Vec3::UnitY(), up).toRotationMatrix();
+    const UpGuess guess = guess_up(turned_mesh(helm, turn), Vec3(Vec3::UnitX()));
+    CHECK((guess.up - up).norm() < 1e-9);
+    CHECK(guess.sentence.empty() == (up.y() > 0.5));
+    const UnitGuess unit = guess_unit(turned_mesh(helm, turn), head(), guess.up);
+    CHECK(unit.scale_to_fit == Approx(guess_unit(helm, head()).scale_to_fit));
+    ImportSpec spec;
+    spec.mesh = std::make_shared<const Mesh>(turned_mesh(helm, turn));
+    spec = with_up(std::move(spec), guess.up);
+    const auto draft = draft_import(spec, bare());
+    REQUIRE(draft);
+    CHECK(box_of(draft->mesh.vertices).size().y() > 240.0);
+    // Its rim is below.
+    const auto loops = border_loops(draft->mesh);
+    REQUIRE_FALSE(loops.empty());
+    const Box box = box_of(draft->mesh.vertices);
+    CHECK(draft->mesh.vertices[loops.front().front()].y() < 0.5 * (box.low.y() + box.high.y()));
+  }
+}
+
+TEST_CASE("an opening that looks aslant tells nothing of what is up", "[form][import]") {
+  const Mesh aslant = turned_mesh(shell(260.0), Eigen::AngleAxisd(radians(60.0), Vec3::UnitX()).toRotationMatrix());
+  const UpGuess guess = guess_up(aslant, Vec3(Vec3::UnitX()));
+  CHECK((guess.up - Vec3::UnitY()).norm() < 1e-9);
+  CHECK(guess.sentence.empty());
+}
+
+TEST_CASE("a mask is not stood on its rim, and a foot is found", "[form][import]") {
+  // Open behind: z is forward.
+  const Mesh mask = turned_mesh(shell(70.0), Eigen::AngleAxisd(0.5 * kPi, Vec3::UnitX()).toRotationMatrix());
+  const UpGuess worn = guess_up(mask, Vec3(Vec3::UnitX()));
+  CHECK((worn.up - Vec3::UnitY()).norm() < 1e-9);
+  CHECK(worn.sentence.empty());
+  // The same bust with a flat foot, closed, lying on its back.
+  Mesh bust = shell(260.0);
+  const int middle = static_cast<int>(bust.vertices.size());
+  bust.vertices.push_back(Vec3::Zero());
+  for (int k = 0; k < 48; ++k) bust.triangles.push_back({(k + 1) % 48, k, middle});
+  const int tip = static_cast<int>(bust.vertices.size());
+  bust.vertices.push_back({0, 260, 0});
+  for (int k = 0; k < 48; ++k) bust.triangles.push_back({13 * 48 + k, 13 * 48 + (k + 1) % 48, tip});
+  REQUIRE(border_loops(bust).empty());
+  const Eigen::Matrix3d turn = Eigen::Quaterniond::FromTwoVectors(Vec3::UnitY(), Vec3::UnitZ()).toRotationMatrix();
+  const UpGuess guess = guess_up(turned_mesh(bust, turn), std::nullopt);
+  CHECK((guess.up - Vec3::UnitZ()).norm() < 1e-9);
+  CHECK(guess.sentence.find("foot") != std::string::npos);
+  CHECK(guess_up(bust, std::nullopt).sentence.empty());
 }

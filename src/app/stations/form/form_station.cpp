@@ -267,11 +267,12 @@ void FormStation::importMesh(const QString& path) {
         if (!progress.keep_going(0.95)) return stopped();
         const auto head = head_of(chain, tape);
         if (!head) return fail(head);
-        const UnitGuess unit = guess_unit(mended->mesh, *head);
         const double size = box_of(mended->mesh.vertices).size().maxCoeff();
         const auto plane = mirror_plane_of(mended->mesh, kSidesAlikeShare * size);
+        const UpGuess up = guess_up(mended->mesh, plane ? std::optional(plane->normal) : std::nullopt);
+        const UnitGuess unit = guess_unit(mended->mesh, *head, up.up);
         return Imported{QFileInfo(path).fileName().toStdString(), QFileInfo(path).completeBaseName().toStdString(),
-            std::move(*mended), unit, plane};
+            std::move(*mended), unit, plane, up};
       });
 }
 
@@ -283,6 +284,7 @@ void FormStation::takeImported(const Imported& imported) {
     spec.to_mm = imported.unit.to_mm;
     spec.foam_mm = b.foam.thickness_mm;
     if (out_of_size(imported.unit)) spec.scale = std::clamp(imported.unit.scale_to_fit, kLeastScale, kMostScale);
+    spec = with_up(std::move(spec), imported.up.up);
     if (imported.plane) spec = with_sides_alike(std::move(spec), imported.plane->normal);
     Part part;
     part.name = excerpt(imported.name, 60), part.shape = std::move(spec);
@@ -297,6 +299,7 @@ void FormStation::takeImported(const Imported& imported) {
   QString report = QString::fromStdString(imported.unit.sentence);
   if (out_of_size(imported.unit))
     report += tr(" That was done; turn the dial Scale if it is not to be worn on the head.");
+  if (!imported.up.sentence.empty()) report += QStringLiteral("\n") + QString::fromStdString(imported.up.sentence);
   if (imported.plane)
     report += QStringLiteral("\n") +
         tr("Its left and right are alike: it was turned so that they are the wearer's, and both are cut alike.");

@@ -61,6 +61,7 @@ class FormStation : public Station {
     Mended mended;
     UnitGuess unit;
     std::optional<MirrorPlane> plane;  ///< in which it is its own image, in its own frame
+    UpGuess up;
   };
   void takeImported(const Imported& imported);
   void removeCurrent();
