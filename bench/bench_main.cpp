@@ -13,10 +13,12 @@
 #include "core/base/data_files.hpp"
 #include "core/base/random.hpp"
 #include "core/chain/chain.hpp"
+#include "core/chain/corrected.hpp"
 #include "core/chain/glued.hpp"
 #include "core/geom/iso_surface.hpp"
 #include "core/geom/nearest.hpp"
 #include "core/geom/remesh.hpp"
+#include "core/piece/fair_outlines.hpp"
 #include "core/seam/darts.hpp"
 #include "core/seam/suggest.hpp"
 
@@ -184,6 +186,46 @@ void bench_glue(const Chain& chain) {
   figure(
       "glue_showpiece_ms", median_ms(1, [&] { made = glue_form(d, build, chain.materials()).value_or(GluedForm{}); }));
   figure("glue_showpiece_p95_mm", made.p95_mm), figure("glue_showpiece_most_mm", made.most_mm);
+  CorrectedForm corrected;
+  figure("correct_showpiece_ms", median_ms(1, [&] {
+    corrected = correct_outlines(d, build, chain.materials(), 0, false).value_or(CorrectedForm{});
+  }));
+  for (const Correction& c : corrected.corrections) {
+    const std::string part = "correct_showpiece_part_" + std::to_string(c.part);
+    figure(part + "_p95_before_mm", c.before_mm), figure(part + "_p95_after_mm", c.after_mm);
+  }
+}
+
+/// Outlines as cubics: of all demos how many, how long it takes, and how far off the flat panels.
+void bench_outlines(const Chain& chain) {
+  int cubics = 0;
+  std::size_t chords = 0;
+  double ms = 0.0, uneven = 0.0;
+  std::vector<double> off;
+  for (const DemoEntry& entry : demo_gallery()) {
+    const Derived d = chain.derive(entry.make(Day{20000}));
+    if (!d.panels) continue;
+    FairOutlines fair;
+    ms += median_ms(3, [&] { fair = fair_outlines(*d.panels); });
+    uneven = std::max(uneven, fair.uneven_mm);
+    for (std::size_t p = 0; p < fair.panels.size(); ++p) {
+      const Panel& panel = d.panels->panels[p];
+      if (panel.mirror_of) continue;
+      chords += panel.border.size();
+      for (const FairStretch& s : fair.panels[p].stretches) {
+        cubics += static_cast<int>(s.curve.size());
+        for (std::size_t k = 0; k < s.count; ++k)
+          off.push_back(
+              (at_length(s.curve, s.at_mm[k]).at - panel.flat[panel.border[(s.first + k) % panel.border.size()].a])
+                  .norm());
+      }
+    }
+  }
+  std::sort(off.begin(), off.end());
+  figure("outlines_ms", ms), figure("outlines_cubics", cubics), figure("outlines_chords", static_cast<double>(chords));
+  figure("outlines_uneven_mm", uneven);
+  if (!off.empty())
+    figure("outlines_off_p99_mm", off[off.size() * 99 / 100]), figure("outlines_off_most_mm", off.back());
 }
 
 /// Suggested panels of a cap and a hood, and darts in the worst panel of a hood cut side, middle, side.
@@ -294,6 +336,7 @@ int main() {
   bench::dress_jobs(*chain);
   bench::plan_jobs();
   bench_seams(*chain);
+  bench_outlines(*chain);
   bench_glue(*chain);
   bench_foam_head(*chain);
   bench_built(*chain);

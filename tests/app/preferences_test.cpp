@@ -1,6 +1,7 @@
 // What a maker sets once for all builds.
 #include <catch2/catch.hpp>
 #include <QDialogButtonBox>
+#include <QDir>
 #include <QDoubleSpinBox>
 
 #include "app/desk/preferences.hpp"
@@ -59,6 +60,30 @@ TEST_CASE("preferences set in the window hold at once and for builds begun later
   CHECK(bench.build().shown == LengthUnit::inch);
   CHECK(bench.build().coat.rates.rate == 25.0);
   CHECK_FALSE(bench.build().coat.open_on[6]);
+  bench.window.setDark(false);
+  QSettings().remove(QStringLiteral("prefs"));
+}
+
+TEST_CASE("where settings cannot be written preferences hold for now, and that is said", "[app][preferences]") {
+  const QString was = QFileInfo(QSettings().fileName()).dir().absolutePath();
+  const QString users = QDir(was).filePath(QStringLiteral(".."));
+  Bench bench;
+  // A folder under what is no folder: nothing can be made there, not even by root.
+  QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, QStringLiteral("/dev/null/settings"));
+  Preferences mine;
+  mine.rate = 19.0;
+  CHECK_FALSE(mine.save());
+  bench.trigger("act-preferences");
+  auto* dialog = bench.window.findChild<PreferencesDialog*>();
+  REQUIRE(dialog != nullptr);
+  dialog->findChild<QCheckBox*>(QStringLiteral("prefs-dark"))->setChecked(true);
+  QTest::mouseClick(dialog->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok), Qt::LeftButton);
+  CHECK(bench.window.findChild<QAction*>(QStringLiteral("act-dark"))->isChecked());
+  bool said = false;
+  for (const auto* label : bench.window.findChildren<QLabel*>())
+    said = said || label->text().contains(QLatin1String("settings folder cannot be written"));
+  CHECK(said);
+  QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, QDir::cleanPath(users));
   bench.window.setDark(false);
   QSettings().remove(QStringLiteral("prefs"));
 }

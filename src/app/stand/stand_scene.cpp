@@ -5,6 +5,7 @@
 #include <cmath>
 #include <map>
 
+#include "app/stand/stand_bodies.hpp"
 #include "core/base/numbers.hpp"
 #include "core/dress/dressed.hpp"
 #include "core/geom/solid.hpp"
@@ -12,40 +13,7 @@
 namespace awl {
 namespace {
 
-const Vec3f kStandBlue(0.62f, 0.68f, 0.74f), kFoam(0.86f, 0.80f, 0.68f), kFoamInside(0.66f, 0.60f, 0.50f),
-    kWood(0.58f, 0.40f, 0.25f);
-
-StandBody bodyOf(const Mesh& mesh, const Vec3f& colour) {
-  StandBody body;
-  body.colour = colour;
-  for (const Vec3& p : mesh.vertices) body.places.push_back(p.cast<float>());
-  for (const Vec3& n : vertex_normals(mesh)) body.normals.push_back(n.cast<float>());
-  body.triangles.assign(mesh.triangles.begin(), mesh.triangles.end());
-  return body;
-}
-
-/// A turned plinth: a profile of (radius, height) revolved round the neck's foot.
-StandBody plinth() {
-  const float profile[][2] = {{0, -165}, {70, -165}, {92, -166}, {97, -169}, {97, -174}, {94, -177}, {104, -179},
-      {112, -183}, {112, -191}, {108, -194}, {0, -194}};
-  constexpr int kAround = 72;
-  Mesh mesh;
-  const int rings = static_cast<int>(std::size(profile));
-  for (const auto& [r, y] : profile)
-    for (int k = 0; k < kAround; ++k) {
-      const double a = kTwoPi * k / kAround;
-      mesh.vertices.push_back({r * std::sin(a), y, -20.0 + r * std::cos(a)});
-    }
-  for (int i = 0; i + 1 < rings; ++i)
-    for (int k = 0; k < kAround; ++k) {
-      const int a = i * kAround + k, b = i * kAround + (k + 1) % kAround;
-      mesh.triangles.push_back({a, a + kAround, b});
-      mesh.triangles.push_back({b, a + kAround, b + kAround});
-    }
-  StandBody body = bodyOf(mesh, kWood);
-  body.gloss = 0.2f;
-  return body;
-}
+const Vec3f kFoam(0.86f, 0.80f, 0.68f), kFoamInside(0.66f, 0.60f, 0.50f);
 
 std::vector<int> ownersOf(const PanelSet& set) {
   std::vector<int> owner(set.form.mesh.triangles.size(), -1);
@@ -444,38 +412,6 @@ void addDrawnLines(StandScene& scene, const Derived& d, const StandChoice& choic
   for (const DrawnLine& line : choice.loose) add(line, true);
 }
 
-/// A person's neck and shoulders below the head, so that a helm is judged against the body that carries it.
-StandBody shouldersOf(const Headform& head, double breadth_mm) {
-  const double half = 0.5 * (breadth_mm > 0.0 ? breadth_mm : 2.15 * head.reading(MeasureId::HL).reads_mm + 10.0);
-  const double neck = head.reading(MeasureId::NC).reads_mm / kTwoPi, top = head.at(Landmark::larynx).y() - 10.0;
-  // Half breadth and half depth of the body at heights below the throat.
-  struct Level {
-    double down, wide, deep;
-  };
-  const Level levels[] = {{-20, neck, neck}, {0, 1.02 * neck, neck}, {20, 0.36 * half, 1.1 * neck},
-      {45, 0.66 * half, 1.25 * neck}, {75, 0.9 * half, 1.35 * neck}, {120, half, 1.45 * neck},
-      {190, 0.97 * half, 1.6 * neck}, {330, 0.86 * half, 1.6 * neck}};
-  constexpr int kRows = 44, kAround = 72;
-  std::vector<Vec3> knots;
-  for (const Level& l : levels) knots.push_back({l.wide, l.down, l.deep});
-  const auto curve = smooth_through(knots, false, 350.0 / kRows);
-  Mesh mesh;
-  for (const Vec3& row : curve)
-    for (int k = 0; k < kAround; ++k) {
-      const double a = kTwoPi * k / kAround;
-      mesh.vertices.push_back({row.x() * std::sin(a), top - row.y(), -34.0 + row.z() * std::cos(a)});
-    }
-  for (int r = 0; r + 1 < static_cast<int>(curve.size()); ++r)
-    for (int k = 0; k < kAround; ++k) {
-      const int p = r * kAround + k, q = r * kAround + (k + 1) % kAround;
-      mesh.triangles.push_back({p, p + kAround, q});
-      mesh.triangles.push_back({q, p + kAround, q + kAround});
-    }
-  StandBody body = bodyOf(mesh, Vec3f(0.55f, 0.57f, 0.60f));
-  body.gloss = 0.0f;
-  return body;
-}
-
 /// A cut through everything, with its breadth and depth.
 void addSection(StandScene& scene, const Derived& d, const StandChoice& choice) {
   const auto cut = [&](const Mesh& mesh, const std::string& name) {
@@ -549,6 +485,9 @@ bool isSameDerived(const Derived& a, const Derived& b) {
 void addBodies(StandScene& scene, const Derived& d, const StandChoice& choice) {
   if (choice.raw_scan) return addRawScan(scene, *choice.raw_scan);
   if (d.head && choice.head) addHead(scene, d, choice);
+  if (d.form && choice.hood && choice.head)
+    for (const auto& part : d.form->parts)
+      for (StandBody& limb : limbsOf(*part)) scene.bodies.push_back(std::move(limb));
   if (d.head && choice.shoulders) scene.bodies.push_back(shouldersOf(*d.head, choice.shoulder_mm));
   if (choice.hood && d.form) addWorn(scene, d, choice);
   for (const Mesh& thing : choice.inside ? *choice.inside : std::vector<Mesh>{})

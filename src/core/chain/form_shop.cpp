@@ -322,6 +322,7 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
     if (!layout) return fail(layout);
     form.plate = std::move(*layout);
   }
+  form.worn_on = std::move(draft->worn_on);
   form.outside = draft->outside, form.features = draft->features, form.handles = draft->handles,
   form.remarks = draft->remarks;
   form.remarks.insert(form.remarks.end(), shown.begin(), shown.end());

@@ -25,6 +25,7 @@ struct PartForm {
   double lower_girth_mm = 0.0, area_mm2 = 0.0;
   std::vector<Remark> remarks;
   std::optional<PlateLayout> plate;
+  Mesh worn_on;                  ///< as in Draft
   std::vector<DrawnLine> drawn;  ///< pencil and ink, as they lie on it
 };
 

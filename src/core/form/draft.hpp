@@ -50,6 +50,7 @@ struct Draft {
   std::vector<Handle> handles;
   std::vector<Remark> remarks;
   double lower_girth_mm = 0.0;  ///< round the opening the head goes through; 0 without one
+  Mesh worn_on;                 ///< of what is worn away from the head: the limb in it, its x >= 0 one
 
   int seam(const std::string& name) {
     seam_names.push_back(name);

@@ -1,10 +1,45 @@
 #include "core/form/limb.hpp"
 
 #include <cmath>
+#include <iterator>
 
 #include "core/base/numbers.hpp"
 
 namespace awl {
+
+namespace {
+
+/// A forearm that hangs with its hand closed: rings round its axis, wrist at y = 0. For the eye alone; proportions to
+/// the girths.
+Mesh forearm_of(double wrist_mm, double forearm_mm, double hand_mm, double length_mm) {
+  const double wrist = wrist_mm / kTwoPi, arm = forearm_mm / kTwoPi, fist = 1.12 * hand_mm / kTwoPi;
+  struct Ring {
+    double y, wide, deep;  // half axes: across the wearer, front to back
+  };
+  const double top = length_mm + 0.5 * arm;
+  const Ring rings[] = {{-3.1 * fist, 0.05 * fist, 0.05 * fist}, {-3.0 * fist, 0.55 * fist, 0.7 * fist},
+      {-2.6 * fist, 0.82 * fist, 1.12 * fist}, {-1.7 * fist, 0.92 * fist, 1.3 * fist},
+      {-0.9 * fist, 0.8 * fist, 1.12 * fist}, {-0.35 * fist, 0.92 * wrist, 1.06 * wrist},
+      {0.0, 0.95 * wrist, 1.05 * wrist}, {0.35 * length_mm, 0.5 * (wrist + arm), 0.5 * (wrist + arm)},
+      {0.72 * length_mm, arm, arm}, {length_mm, 0.97 * arm, arm}, {top, 0.8 * arm, 0.85 * arm},
+      {top + 0.25 * arm, 0.45 * arm, 0.5 * arm}, {top + 0.33 * arm, 0.05 * arm, 0.05 * arm}};
+  constexpr int kRound = 40;
+  Mesh mesh;
+  for (const Ring& ring : rings)
+    for (int k = 0; k < kRound; ++k) {
+      const double a = kTwoPi * k / kRound;
+      mesh.vertices.push_back({ring.wide * std::cos(a), ring.y, ring.deep * std::sin(a)});
+    }
+  for (int r = 0; r + 1 < static_cast<int>(std::size(rings)); ++r)
+    for (int k = 0; k < kRound; ++k) {
+      const int p = r * kRound + k, q = r * kRound + (k + 1) % kRound;
+      mesh.triangles.push_back({p, p + kRound, q});
+      mesh.triangles.push_back({q, p + kRound, q + kRound});
+    }
+  return mesh;
+}
+
+}  // namespace
 
 Result<Draft> draft_limb(const LimbSpec& asked, const LimbMeasures& arm, const Headform& head) {
   LimbSpec spec = asked;
@@ -56,6 +91,8 @@ Result<Draft> draft_limb(const LimbSpec& asked, const LimbMeasures& arm, const H
         "Wrist and forearm are estimated from the head; measure them before cutting.", {}, {},
         {{"Measure them", "go tape"}}});
   drop_unused(draft);
+  draft.worn_on = forearm_of(wrist, forearm, hand, spec.length_mm);
+  for (Vec3& p : draft.worn_on.vertices) p += middle;
   return draft;
 }
 
