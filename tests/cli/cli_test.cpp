@@ -450,6 +450,48 @@ TEST_CASE("files are made one a piece, whole sheets as pages, and a machine's ma
   CHECK(run({"export", build, "--per", "shoe"}).code == 2);
 }
 
+TEST_CASE("outlines are corrected from the shell, and curves go to files as arcs or chords", "[cli][builds]") {
+  const test::TempFolder folder;
+  const auto file = [&](const char* name) { return (folder / name).string(); };
+  Build b = *demo_by_name("thicket-ram", Day{20731});
+  std::erase_if(b.parts, [](const Part& p) { return p.name != "band"; });
+  REQUIRE(b.parts.size() == 1);
+  b.dress = {}, b.fit = {}, b.coat.areas.clear(), b.coat.joint_looks.clear(), b.alterations.clear();
+  REQUIRE(save_build(file("band.noggin"), b));
+  const Ran made = run({"correct", file("band.noggin"), "-o", file("truer.noggin"), "--json"});
+  CAPTURE(made.err);
+  REQUIRE(made.code == 0);
+  const Json j = made.json();
+  REQUIRE(j["corrected"].size() == 1);
+  CHECK(j["corrected"][0]["part"] == b.parts[0].id);
+  CHECK(j["corrected"][0]["p95_after_mm"].get<double>() < j["corrected"][0]["p95_before_mm"].get<double>());
+  CHECK(j["said"][0].get<std::string>().find("instead of") != std::string::npos);
+  const auto read = open_build(file("truer.noggin"));
+  REQUIRE(read);
+  REQUIRE(read->corrections.size() == 1);
+  // Done again it is done anew, from the drawn outlines.
+  const Ran again = run({"correct", file("truer.noggin"), "-o", file("again.noggin"), "--json"});
+  REQUIRE(again.code == 0);
+  CHECK(again.json()["replaced"] == 1);
+  CHECK(again.json()["corrected"] == j["corrected"]);
+  const Ran nobody = run({"correct", file("band.noggin"), "-o", file("x.noggin"), "--part", "77"});
+  CHECK(nobody.code == 1);
+  CHECK(nobody.err.find("77") != std::string::npos);
+  CHECK_FALSE(std::filesystem::exists(file("x.noggin")));
+
+  REQUIRE(run({"export", file("truer.noggin"), "--dxf", file("arcs.dxf"), "--svg", file("a.svg")}).code == 0);
+  REQUIRE(run({"export", file("truer.noggin"), "--dxf", file("chords.dxf"), "--curves", "chords"}).code == 0);
+  REQUIRE(run({"export", file("band.noggin"), "--svg", file("b.svg")}).code == 0);
+  const auto holds = [&](const char* name, const char* what) {
+    return read_file(folder / name).value().find(what) != std::string::npos;
+  };
+  CHECK(holds("arcs.dxf", "\n42\n"));
+  CHECK_FALSE(holds("chords.dxf", "\n42\n"));
+  CHECK(holds("a.svg", " C"));
+  CHECK(read_file(folder / "a.svg").value() != read_file(folder / "b.svg").value());
+  CHECK(run({"export", file("band.noggin"), "--dxf", file("c.dxf"), "--curves", "waves"}).code == 2);
+}
+
 TEST_CASE("a full disk behind any output is a failure, never a silent success", "[cli][hostile]") {
   const test::TempFolder folder;
   const std::string build = (folder / "b.noggin").string();

@@ -229,3 +229,41 @@ TEST_CASE("what is its own image is cut alike on both sides, however it was turn
   CHECK(whole->form.twin_of.empty());
   CHECK_FALSE(whole->turned);
 }
+
+TEST_CASE("cuts of a parted form are smoothed at the end, and no panel gives too much for it", "[seam][parting]") {
+  AnyMeshOptions options;
+  options.tolerance = 0.08, options.mirror = false;
+  const SheetMiddle sheet(lumpy(3), 0.5 * options.thickness_mm, false);
+  const auto parting = parting_options(options);
+  auto work = parting::part_surface(sheet.middle(), false, {}, parting);
+  REQUIRE(work);
+  work = sheet.laid_on(std::move(*work), parting);
+  REQUIRE(work);
+  const auto cut_mm = [](const Patchwork& of) {
+    double sum = 0.0;
+    for (std::size_t e = 0; e < of.topo.edges.size(); ++e)
+      if (of.cut[e] && !of.is_free_border(static_cast<int>(e))) sum += of.edge_mm(static_cast<int>(e));
+    return sum;
+  };
+  const auto worst = [&](const Patchwork& of) {
+    PanelOptions flat;
+    flat.thickness_mm = options.thickness_mm, flat.least_mm2 = 0.0;
+    const auto set = make_panels(seams_of(of), flat);
+    REQUIRE(set);
+    double most = 0.0;
+    for (const Panel& panel : set->panels) {
+      CHECK(panel.flipped == 0);
+      most = std::max(most, panel.strain.p99);
+    }
+    return most;
+  };
+  const double before = worst(*work), was_mm = cut_mm(*work);
+  Patchwork faired = *work;
+  fair_cuts(faired, sheet, options, before);
+  CHECK(cut_mm(faired) < 0.995 * was_mm);
+  CHECK(worst(faired) <= 1.021 * std::max(options.tolerance, before));
+  // Cut along the same edges: only places moved, and on the surface.
+  CHECK(faired.cut == work->cut);
+  const Nearest surface(sheet.surface());
+  for (const Vec3& at : faired.mesh.vertices) CHECK((surface.to(at).point - at).norm() < 1e-6);
+}
