@@ -159,6 +159,23 @@ double length_mm(const Cubic& cubic, double from, double to) {
   return half * sum;
 }
 
+double length_and_change(const Cubic& cubic, double from, double to, std::array<Vec2, 4>& by) {
+  by.fill(Vec2::Zero());
+  const double half = 0.5 * (to - from), middle = 0.5 * (from + to);
+  double sum = 0.0;
+  for (std::size_t i = 0; i < kGaussAt.size(); ++i)
+    for (const double side : {-1.0, 1.0}) {
+      const double t = middle + side * half * kGaussAt[i], s = 1.0 - t, w = half * kGaussWeight[i];
+      const Vec2 d = cubic.change(t);
+      const double speed = d.norm();
+      sum += w * speed;
+      if (speed < 1e-12) continue;
+      const std::array<double, 4> b{-3.0 * s * s, 3.0 * s * s - 6.0 * s * t, 6.0 * s * t - 3.0 * t * t, 3.0 * t * t};
+      for (std::size_t k = 0; k < 4; ++k) by[k] += w * b[k] / speed * d;
+    }
+  return sum;
+}
+
 double length_mm(const Curve& curve) {
   double sum = 0.0;
   for (const Cubic& c : curve) sum += length_mm(c);

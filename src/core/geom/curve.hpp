@@ -23,6 +23,8 @@ Curve reversed(const Curve& curve);
 /// Arc length by eight-point Gauss quadrature.
 double length_mm(const Cubic& cubic, double from = 0.0, double to = 1.0);
 double length_mm(const Curve& curve);
+/// The same of a stretch of a cubic; `by` receives how it changes with each control point.
+double length_and_change(const Cubic& cubic, double from, double to, std::array<Vec2, 4>& by);
 
 /// Where one comes to after so many millimetres along a curve, and in which direction it goes there. Clamped to it.
 struct OnCurve {

@@ -150,29 +150,16 @@ class Evening {
 
   /// Length of half a cubic; how it changes with what may be moved is put in the line.
   double half(std::size_t r, std::size_t row, std::size_t span, double from, int line, double sign) {
-    constexpr std::array<double, 4> kAt{0.1834346424956498, 0.5255324099163290, 0.7966664774136267, 0.9602898564975363};
-    constexpr std::array<double, 4> kWeight{
-        0.3626837833783620, 0.3137066458778873, 0.2223810344533745, 0.1012285362903763};
     const FittedRows& fit = runs_[r].fit;
-    const Cubic c = fit.cubic(row, span);
-    std::array<Vec2, 4> by{Vec2::Zero(), Vec2::Zero(), Vec2::Zero(), Vec2::Zero()};
-    double sum = 0.0;
-    for (std::size_t g = 0; g < 8; ++g) {
-      const double t = from + 0.25 * (1.0 + (g % 2 == 0 ? 1.0 : -1.0) * kAt[g / 2]), w = 0.25 * kWeight[g / 2];
-      const Vec2 d = c.change(t);
-      const double speed = d.norm(), q = 1.0 - t;
-      sum += w * speed;
-      if (speed < 1e-12) continue;
-      const std::array<double, 4> b{-3.0 * q * q, 3.0 * q * q - 6.0 * q * t, 6.0 * q * t - 3.0 * t * t, 3.0 * t * t};
-      for (std::size_t k = 0; k < 4; ++k) by[k] += w * b[k] / speed * d;
-    }
+    std::array<Vec2, 4> by;
+    const double mm = length_and_change(fit.cubic(row, span), from, from + 0.5, by);
     const double third = (fit.breaks[span + 1] - fit.breaks[span]) / 3.0;
     const Numbers& own = numbers_[r];
     put(line, own.knots[row][span], sign * (by[0] + by[1]));
     put(line, own.knots[row][span + 1], sign * (by[2] + by[3]));
     put(line, own.tangents[row][span], sign * third / kTangentArmMm * by[1]);
     put(line, own.tangents[row][span + 1], -sign * third / kTangentArmMm * by[2]);
-    return sum;
+    return mm;
   }
 
   void put(int line, int number, const Vec2& by) {
@@ -254,7 +241,6 @@ bool add_hidden_corners(Borders& borders, const std::vector<Run>& runs) {
 }  // namespace
 
 std::vector<Vec2> FairPanel::outline() const {
-  constexpr double kDrawnOffMm = 0.02, kDrawnChordMm = 10.0;
   std::vector<Vec2> points;
   for (const FairStretch& s : stretches) {
     const auto line = points_of(s.curve, kDrawnOffMm, kDrawnChordMm);

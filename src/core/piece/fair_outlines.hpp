@@ -4,6 +4,9 @@
 
 namespace awl {
 
+/// How near to a curve its points are drawn, and how far apart at most.
+inline constexpr double kDrawnOffMm = 0.02, kDrawnChordMm = 10.0;
+
 /// A stretch of a panel's border from corner to corner, as a knife would run along it.
 struct FairStretch {
   std::size_t first = 0, count = 0;  ///< edges of the panel's border, going round

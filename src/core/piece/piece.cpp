@@ -11,8 +11,7 @@
 namespace awl {
 namespace {
 
-constexpr double kDrawnOffMm = 0.02, kDrawnChordMm = 10.0;  // curves as points
-constexpr double kFlatMm = 2000.0;                          // radius of a bend nobody needs to make: workshop value
+constexpr double kFlatMm = 2000.0;  // radius of a bend nobody needs to make: workshop value
 
 /// A place on a form edge: (1 - t) * a + t * b, a < b.
 struct SeamPlace {

@@ -5,7 +5,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/base/parallel.hpp"
 #include "core/geom/nearest.hpp"
 #include "core/seam/finer.hpp"
 #include "core/seam/joined_sheets.hpp"
