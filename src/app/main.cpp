@@ -18,6 +18,7 @@
 #include "core/base/guard.hpp"
 #include "core/io/build_file.hpp"
 #include "print/fonts.hpp"
+#include "print/language.hpp"
 
 namespace {
 
@@ -44,10 +45,25 @@ int run(BenchApplication& app) {
       QStringLiteral("Open this demo at once: heron-warden, hood, reed-mask..."), QStringLiteral("NAME"));
   const QCommandLineOption starts(QStringLiteral("start-pictures"),
       QStringLiteral("Save a picture of each ready start to FOLDER and quit."), QStringLiteral("FOLDER"));
+  const QCommandLineOption language(QStringLiteral("language"),
+      QStringLiteral("Speak this language, whatever is set: en, de."), QStringLiteral("CODE"));
+  parser.addOption(language);
   parser.addOptions({pictures, timed, drags, demo, starts});
   parser.process(app);
   QElapsedTimer clock;
   clock.start();
+  // Pictures for the documents are English.
+  const bool plain = parser.isSet(pictures) || parser.isSet(drags) || parser.isSet(starts);
+  const QString tongue = parser.isSet(language) ? parser.value(language)
+      : plain                                 ? QString()
+                                              : Preferences::load().language;
+  static std::unique_ptr<Language> spoken;  // outlives every window
+  if (!tongue.isEmpty() && tongue != QLatin1String("en")) {
+    if (auto loaded = Language::load(tongue))
+      spoken = std::move(*loaded), app.installTranslator(spoken.get()), Language::use(spoken.get());
+    else
+      std::fprintf(stderr, "%s\n", loaded.error().text.c_str());
+  }
   loadShippedFonts();
   applyTheme(false, 11);
   auto chain = Chain::load(data_folder());

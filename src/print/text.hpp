@@ -4,7 +4,8 @@
 
 namespace awl {
 
-/// The core speaks UTF-8; the window and the pages QString.
-inline QString qs(const std::string& text) { return QString::fromStdString(text); }
+/// What the core says, in the language of the program: it speaks English in UTF-8. Names a maker gave stay what they
+/// are.
+QString qs(const std::string& text);
 
 }  // namespace awl

@@ -30,6 +30,10 @@ class Shaker {
     keys.push_back(key);
     fields(*this, spec);
   }
+  template <class E, class From>
+  void also_word(const char* key, E& field, From&& from) {
+    word(key, field, from);
+  }
   template <class S>
   void also_object(const char* key, S& spec) {
     object(key, spec);

@@ -4,6 +4,7 @@
 #include <QSignalBlocker>
 
 #include "core/base/data_files.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 
@@ -20,7 +21,7 @@ Result<ShopBook*> Book::get() {
   auto opened = ShopBook::open(path().toStdString(), &sentence);
   if (!opened) return fail(opened);
   m_book = std::move(*opened);
-  if (!sentence.empty()) emit told(QString::fromStdString(sentence));
+  if (!sentence.empty()) emit told(qs(sentence));
   return &*m_book;
 }
 

@@ -10,6 +10,7 @@
 #include "core/base/guard.hpp"
 #include "core/io/build_file.hpp"
 #include "core/chain/questions.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 
@@ -48,7 +49,7 @@ Document::Document(std::shared_ptr<const Chain> chain, Build build, QObject* par
 bool Document::change(const QString& label, const Change& change, const QString& gesture) {
   auto next = change(*m_now);
   const auto refuse = [&](const Error& error) {
-    emit refused(QString::fromStdString(error.text), QString::fromStdString(error.where));
+    emit refused(qs(error.text), QString::fromStdString(error.where));
     return false;
   };
   if (!next) return refuse(next.error());
@@ -160,7 +161,7 @@ Result<void> Document::open(const QString& path) {
 bool Document::writeRecovery() {
   if (m_undo.isClean()) return true;
   const auto saved = m_recovery.write(*m_now, m_path);
-  if (!saved) emit refused(QString::fromStdString(saved.error().text), QStringLiteral("recovery copy"));
+  if (!saved) emit refused(qs(saved.error().text), QStringLiteral("recovery copy"));
   return saved.has_value();
 }
 

@@ -11,6 +11,7 @@
 #include <QVBoxLayout>
 
 #include "app/desk/book.hpp"
+#include "print/language.hpp"
 
 namespace awl {
 namespace {
@@ -33,6 +34,7 @@ Preferences Preferences::load() {
   };
   p.unit = unit_from_symbol(value("unit", QLatin1String(symbol_of(usual.unit))).toString().toStdString())
                .value_or(usual.unit);
+  p.language = value("language", QString()).toString();
   p.dark = value("dark", usual.dark).toBool(), p.large = value("large", usual.large).toBool();
   p.rate = between(value("rate", usual.rate).toDouble(), kLeastRate, kMostRate, usual.rate);
   p.hours_a_day =
@@ -51,6 +53,7 @@ bool Preferences::save() const {
   };
   QString days;
   for (const bool open : open_on) days += open ? QLatin1Char('1') : QLatin1Char('0');
+  put("language", language);
   put("unit", QLatin1String(symbol_of(unit))), put("dark", dark), put("large", large), put("rate", rate);
   put("hours-a-day", hours_a_day), put("opens", opens_h), put("open-on", days);
   kept.sync();
@@ -74,6 +77,12 @@ PreferencesDialog::PreferencesDialog(const Preferences& now, QWidget* parent) : 
     control->setToolTip(tip);
     form->addRow(label, control);
   };
+  auto* languages = new QComboBox(this);
+  languages->addItem(QStringLiteral("English"), QString());
+  for (const Language::Choice& choice : Language::choices()) languages->addItem(choice.name, choice.code);
+  languages->setCurrentIndex(std::max(0, languages->findData(now.language)));
+  add("prefs-language", tr("Language"),
+      tr("From the next start on. What the judgements say is English where no words are known."), languages);
   auto* units = new QComboBox(this);
   for (const LengthUnit u : {LengthUnit::mm, LengthUnit::cm, LengthUnit::inch})
     units->addItem(QLatin1String(symbol_of(u)), static_cast<int>(u));
@@ -127,6 +136,7 @@ Preferences PreferencesDialog::chosen() const {
   const auto number = [this](const char* name) { return findChild<QDoubleSpinBox*>(QLatin1String(name))->value(); };
   Preferences p;
   p.unit = static_cast<LengthUnit>(findChild<QComboBox*>(QStringLiteral("prefs-unit"))->currentData().toInt());
+  p.language = findChild<QComboBox*>(QStringLiteral("prefs-language"))->currentData().toString();
   p.large = checked(QStringLiteral("prefs-large")), p.dark = checked(QStringLiteral("prefs-dark"));
   p.rate = number("prefs-rate"), p.hours_a_day = number("prefs-hours"), p.opens_h = number("prefs-opens");
   for (int i = 0; i < 7; ++i)

@@ -8,6 +8,7 @@ namespace awl {
 /// What a maker set once for all builds. Kept with QSettings under "prefs/"; what is spoilt there counts as not set.
 struct Preferences {
   LengthUnit unit = LengthUnit::mm;  ///< of new builds
+  QString language;                  ///< "de"; empty: English
   bool dark = false, large = false;
   double rate = QuoteRates{}.rate;                                      ///< an hour, of new builds
   double hours_a_day = 4.0, opens_h = 9.0;                              ///< at the bench, of new builds

@@ -11,6 +11,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/units.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 namespace {
@@ -146,7 +147,7 @@ void PrintDesk::look() {
   QPrintPreviewDialog preview(printer.get(), this);
   preview.setWindowTitle(tr("The pages at true size"));
   connect(&preview, &QPrintPreviewDialog::paintRequested, this, [this](QPrinter* on) {
-    if (const auto done = printOn(*on, false); !done) m_words->setText(QString::fromStdString(done.error().text));
+    if (const auto done = printOn(*on, false); !done) m_words->setText(qs(done.error().text));
   });
   preview.exec();
 }
@@ -158,7 +159,7 @@ void PrintDesk::print(bool test_only) {
   kept.setValue(kPagesKey, m_pages->currentData());
   const auto printer = chosen();
   const auto done = printOn(*printer, test_only);
-  if (!done) return m_words->setText(QString::fromStdString(done.error().text));
+  if (!done) return m_words->setText(qs(done.error().text));
   m_words->setText(test_only
           ? tr("The test page is on its way. Measure its square and type what you read.")
           : tr("%n page(s) are on their way. Measure the square on the first before you cut.", nullptr, *done));
@@ -175,7 +176,7 @@ QString PrintDesk::judgedSquare(double measured_mm) {
 void PrintDesk::judgeTyped() {
   if (m_measured->text().trimmed().isEmpty()) return;
   const auto mm = parse_length(m_measured->text().toStdString(), LengthUnit::mm);
-  if (!mm) return m_words->setText(QString::fromStdString(mm.error().text));
+  if (!mm) return m_words->setText(qs(mm.error().text));
   const QString judged = judgedSquare(*mm);
   m_words->setText(judged.isEmpty() ? tr("True to size: print away.") : judged);
 }

@@ -25,6 +25,7 @@
 #include "core/judge/next.hpp"
 #include "core/stuff/bears.hpp"
 #include "core/io/build_file.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 namespace {
@@ -492,7 +493,7 @@ bool MainWindow::saveTo(const QString& path) {
   auto saved = m_document.save(whole);
   if (!saved && saved.error().code == Errc::changed_elsewhere) {
     const int answer = askOver(tr("%1 Saving over it keeps what is there now as %2~.")
-                                   .arg(QString::fromStdString(saved.error().text), QFileInfo(whole).fileName()));
+                                   .arg(qs(saved.error().text), QFileInfo(whole).fileName()));
     if (answer == 1) {
       const QString other = asking.path(true, tr("Save the build"), whole, tr("Builds (*.noggin)"));
       return !other.isEmpty() && other != whole && saveTo(other);
@@ -558,7 +559,7 @@ bool MainWindow::exportTo(const QString& kind, const QString& path) {
 }
 
 void MainWindow::say(const Error& error) {
-  const QString sentence = QString::fromStdString(short_enough(error.text));
+  const QString sentence = qs(short_enough(error.text));
   if (isAtStart()) return m_start->tell(sentence);
   m_remarks->showRefusal(sentence);
 }

@@ -14,6 +14,7 @@
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
 #include "core/io/build_file.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 namespace {
@@ -76,8 +77,8 @@ QWidget* StartPage::makeChoice() {
   const auto add = [&](const QString& text, const QString& thing) {
     auto* word = new QToolButton(words);
     word->setText(text);
-    word->setObjectName(
-        QStringLiteral("start-thing-") + QString(text).toLower().replace(QLatin1Char(' '), QLatin1Char('-')));
+    word->setObjectName(QStringLiteral("start-thing-") +
+        (thing.isEmpty() ? QStringLiteral("All") : thing).toLower().replace(QLatin1Char(' '), QLatin1Char('-')));
     word->setCheckable(true);
     word->setProperty("drawerWord", true);
     word->setToolTip(thing.isEmpty() ? tr("Every ready start.") : tr("Ready starts for %1.").arg(text.toLower()));
@@ -89,7 +90,7 @@ QWidget* StartPage::makeChoice() {
   };
   add(tr("All"), {});
   for (const std::string& thing : things())
-    if (thing != "Covers and linings") add(QString::fromStdString(thing), QString::fromStdString(thing));
+    if (thing != "Covers and linings") add(qs(thing), QString::fromStdString(thing));
   column->addWidget(words);
   m_starts->setObjectName(QStringLiteral("start-list"));
   m_starts->setAccessibleName(tr("What it is to be"));
@@ -226,9 +227,9 @@ void StartPage::showThing(const QString& thing) {
                                                             : QStringLiteral("hood");
   m_starts->clear();
   const auto add = [&](const std::string& id, const std::string& label, const std::string& tip) {
-    auto* item = new QListWidgetItem(startPicture(id), QString::fromStdString(label), m_starts);
+    auto* item = new QListWidgetItem(startPicture(id), qs(label), m_starts);
     item->setData(Qt::UserRole, QString::fromStdString(id));
-    item->setToolTip(QString::fromStdString(tip));
+    item->setToolTip(qs(tip));
     item->setTextAlignment(Qt::AlignHCenter | Qt::AlignTop);
   };
   for (const std::string& of : things())
@@ -341,7 +342,7 @@ void StartPage::start() {
     }
   const FreshBuild asked = wish();
   if (const auto build = fresh_build(asked, m_chain.materials(), m_chain.fitter().populations()); !build)
-    return m_words->setText(QString::fromStdString(build.error().text));
+    return m_words->setText(qs(build.error().text));
   emit startWanted(asked);
 }
 

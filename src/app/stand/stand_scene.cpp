@@ -371,7 +371,7 @@ bool isRimPoint(const std::string& dial) {
 /// Named lines of the part at hand, and what can be taken hold of on it.
 void addPartAtHand(StandScene& scene, const Derived& d, const StandChoice& choice) {
   if (d.head && !choice.cards.empty()) addCards(scene, d, choice.cards);
-  const PartForm* form = d.form ? d.form->of(choice.part) : nullptr;
+  const PartForm* form = d.form ? d.form->shape_of(choice.part) : nullptr;
   if (form == nullptr) return;
   if (choice.features)
     for (const FeatureLine& line : form->features)
@@ -384,7 +384,7 @@ void addPartAtHand(StandScene& scene, const Derived& d, const StandChoice& choic
 
 /// Drawn seams of the part at hand: pencil, ink, and the markers of those that may be moved.
 void addDrawnLines(StandScene& scene, const Derived& d, const StandChoice& choice) {
-  const PartForm* form = d.form ? d.form->of(choice.part) : nullptr;
+  const PartForm* form = d.form ? d.form->shape_of(choice.part) : nullptr;
   if (!choice.lines || form == nullptr || !choice.ground) return;
   // Lines lie on the form; what is seen is the outside of its foam.
   const auto lifted = [&](const Vec3& p) { return choice.ground->lifted(p); };

@@ -1,4 +1,5 @@
 #include "app/station/dial_tray.hpp"
+#include "print/text.hpp"
 
 #include <QSignalBlocker>
 #include <cmath>
@@ -15,8 +16,7 @@ QWidget* DialTray::field(const QString& dial) const {
 }
 
 QWidget* DialTray::makeField(const DialFacts& f) {
-  const QString id = QString::fromStdString(f.id), label = QString::fromStdString(f.label),
-                tip = QString::fromStdString(f.tip), name = m_prefix + id;
+  const QString id = QString::fromStdString(f.id), label = qs(f.label), tip = qs(f.tip), name = m_prefix + id;
   if (f.kind == DialKind::length) {
     auto* field = new LengthField(name, label, tip, m_station);
     connect(field, &LengthField::entered, this, [this, id, label](double mm) { emit turned(id, label, mm, {}); });
@@ -24,8 +24,7 @@ QWidget* DialTray::makeField(const DialFacts& f) {
   }
   if (f.kind == DialKind::choice) {
     auto* box = new QComboBox(m_station);
-    for (const std::string& option : f.options)
-      box->addItem(QString::fromStdString(option), QString::fromStdString(option));
+    for (const std::string& option : f.options) box->addItem(qs(option), QString::fromStdString(option));
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     box->setMinimumContentsLength(12);
     connect(box, &QComboBox::activated, this, [this, id, label](int index) { emit turned(id, label, index, {}); });
@@ -61,7 +60,7 @@ void DialTray::rebuild(std::vector<Dial>& dials, int part) {
   for (const Dial& d : dials) {
     TrayGroup*& group = by_title[d.facts.group];
     if (group == nullptr) {
-      const QString title = QString::fromStdString(d.facts.group);
+      const QString title = qs(d.facts.group);
       const bool known = m_part == part && m_seen.count(title) != 0;
       group = new TrayGroup(title, known ? m_open.count(title) != 0 : m_groups.size() < 2, m_station);
       m_seen.insert(title);
@@ -69,7 +68,7 @@ void DialTray::rebuild(std::vector<Dial>& dials, int part) {
       m_groups.push_back(group);
     }
     QWidget* made = makeField(d.facts);
-    group->addRow(QString::fromStdString(d.facts.label), made);
+    group->addRow(qs(d.facts.label), made);
     m_fields[QString::fromStdString(d.facts.id)] = made;
     m_ids << QString::fromStdString(d.facts.id + d.facts.group);
   }

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/chain/questions.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 
@@ -33,7 +34,7 @@ QString GripDrag::moved(const Part& part, const QString& dial, double by, bool l
         QObject::tr("Drag"), [&](const Build&) -> Result<Build> { return next; },
         QStringLiteral("grip-%1-%2-%3").arg(part.id).arg(dial).arg(m_start));
   if (last) m_dial.clear();
-  return good || good.error().code == Errc::cancelled ? text : QString::fromStdString(good.error().text);
+  return good || good.error().code == Errc::cancelled ? text : qs(good.error().text);
 }
 
 }  // namespace awl

@@ -1,4 +1,5 @@
 #include "app/widgets/length_field.hpp"
+#include "print/text.hpp"
 
 #include <QKeyEvent>
 #include <QStyle>
@@ -77,7 +78,7 @@ void LengthField::finish() {
     return;
   }
   const auto value = parse_length(typed.toStdString(), m_unit);
-  if (!value) return setSentence(QString::fromStdString(value.error().text));
+  if (!value) return setSentence(qs(value.error().text));
   setSentence({});
   emit entered(*value);
 }

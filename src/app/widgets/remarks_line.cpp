@@ -1,4 +1,5 @@
 #include "app/widgets/remarks_line.hpp"
+#include "print/text.hpp"
 
 #include <QHBoxLayout>
 #include <QStyle>
@@ -35,7 +36,7 @@ RemarksLine::RemarksLine(QWidget* parent)
     connect(m_remedies[i], &QPushButton::clicked, this, [this, i] {
       if (m_index >= static_cast<int>(m_remarks.size()) || i >= m_remarks[m_index].remedies.size()) return;
       const Remedy remedy = m_remarks[m_index].remedies[i];
-      emit remedyPressed(QString::fromStdString(remedy.act), QString::fromStdString(remedy.text));
+      emit remedyPressed(QString::fromStdString(remedy.act), qs(remedy.text));
     });
   }
   row->addWidget(m_before);
@@ -112,12 +113,12 @@ void RemarksLine::renew() {
   m_badge->style()->unpolish(m_badge);
   m_badge->style()->polish(m_badge);
   m_text->setText(refused ? m_refusal
-          : r != nullptr  ? QString::fromStdString(r->sentence)
+          : r != nullptr  ? qs(r->sentence)
                           : tr("Nothing to remark. Nothing made from this is protective headgear."));
   for (std::size_t i = 0; i < m_remedies.size(); ++i) {
     const bool there = r != nullptr && i < r->remedies.size();
     m_remedies[i]->setVisible(there);
-    if (there) m_remedies[i]->setText(QString::fromStdString(r->remedies[i].text));
+    if (there) m_remedies[i]->setText(qs(r->remedies[i].text));
   }
   m_count->setText(tr("%1 of %2").arg(count == 0 ? 0 : m_index + 1).arg(count));
   for (QWidget* w : {static_cast<QWidget*>(m_before), static_cast<QWidget*>(m_count), static_cast<QWidget*>(m_next)})

@@ -54,6 +54,12 @@ QLabel* TrayGroup::addRow(const QString& label, QWidget* field) {
   return sentence;
 }
 
+void TrayGroup::showRow(QWidget* field, bool wanted) {
+  field->setVisible(wanted);
+  for (auto* label : findChildren<QLabel*>())
+    if (label->buddy() == field) label->setVisible(wanted);
+}
+
 QLabel* TrayGroup::addText(const QString& text) {
   auto* label = new QLabel(text, this);
   label->setWordWrap(true);

@@ -16,6 +16,8 @@ class TrayGroup : public QWidget {
   QVBoxLayout* body() { return m_layout; }
   /// A row with its label above or beside, and a place for a sentence about it underneath.
   QLabel* addRow(const QString& label, QWidget* field);
+  /// A field with its label, where it is not always wanted.
+  void showRow(QWidget* field, bool wanted);
   QLabel* addText(const QString& text);
   void setOpen(bool open);
   QString title() const { return m_title->text(); }

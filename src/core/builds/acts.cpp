@@ -179,6 +179,39 @@ Outcome set_pull(Build next, Words& words) {
   return next;
 }
 
+/// "meet 3 1 sits": a part, the earlier one it is cut to, and how.
+Outcome meet_part(Build next, Words& words) {
+  const auto part = part_named(next, words);
+  if (!part) return fail(part);
+  const auto with = part_named(next, words);
+  if (!with) return fail(with);
+  const auto how = meet_how_from(std::string(words.next()));
+  if (!how) return fail(how);
+  Meet meet{(*with)->id, *how};
+  if (!words.at_end()) {
+    const auto play = words.number();
+    if (!play) return unread("The play", play);
+    meet.play_mm = *play;
+  }
+  auto& meets = (*part)->meets;
+  const auto known = std::find_if(meets.begin(), meets.end(), [&](const Meet& m) { return m.with == meet.with; });
+  if (known == meets.end())
+    meets.push_back(meet);
+  else
+    *known = meet;
+  return next;
+}
+
+/// "part-from 3 1": it is not cut to that one any more.
+Outcome part_from_other(Build next, Words& words) {
+  const auto part = part_named(next, words);
+  if (!part) return fail(part);
+  const auto with = words.whole();
+  if (!with) return unread("From which part", with);
+  std::erase_if((*part)->meets, [&](const Meet& m) { return m.with == *with; });
+  return next;
+}
+
 /// "set-stuff 3 eva-firm": what a part is cut from, in its usual thickness; without a name the build's foam.
 Outcome set_stuff(Build next, Words& words) {
   const auto part = part_named(next, words);
@@ -302,11 +335,12 @@ constexpr Act kActs[] = {{"use-expected", use_expected}, {"accept-measure", acce
     {"swap-measures", swap_measures}, {"scale-tapes", scale_tapes}, {"set-gores", set_gores}, {"set-belt", set_belt},
     {"set-edge", set_edge}, {"turn", turn}, {"take-in", take_in}, {"drop-alteration", drop_alteration},
     {"drop-correction", drop_correction}, {"set-way", set_way}, {"set-pull", set_pull}, {"set-stuff", set_stuff},
-    {"set-stagger", set_stagger}, {"set-sheet", set_sheet}, {"set-thickness", set_thickness}, {"set-hours", set_hours},
-    {"set-head-plan", set_head_plan}, {"compared", compared}, {"fit-to", fit_to}, {"set-heated", set_heated},
-    {"set-heat-seal", set_heat_seal}, {"set-bare-seams", set_bare_seams}, {"set-build-up", set_build_up},
-    {"set-shade", set_shade}, {"search-longer", search_longer}, {"set-places", set_places}, {"drop-held", drop_held},
-    {"set-seal", set_seal}, {"set-paint", set_paint}, {"set-clear", set_clear}, {"set-glue", set_glue}};
+    {"meet", meet_part}, {"part-from", part_from_other}, {"set-stagger", set_stagger}, {"set-sheet", set_sheet},
+    {"set-thickness", set_thickness}, {"set-hours", set_hours}, {"set-head-plan", set_head_plan},
+    {"compared", compared}, {"fit-to", fit_to}, {"set-heated", set_heated}, {"set-heat-seal", set_heat_seal},
+    {"set-bare-seams", set_bare_seams}, {"set-build-up", set_build_up}, {"set-shade", set_shade},
+    {"search-longer", search_longer}, {"set-places", set_places}, {"drop-held", drop_held}, {"set-seal", set_seal},
+    {"set-paint", set_paint}, {"set-clear", set_clear}, {"set-glue", set_glue}};
 
 }  // namespace
 

@@ -76,6 +76,7 @@ Result<void> remove_part(Build& build, int id) {
   const int below = gone->on;
   for (Part& p : build.parts)
     if (p.on == id) p.on = below;
+  for (Part& p : build.parts) std::erase_if(p.meets, [id](const Meet& m) { return m.with == id; });
   build.parts.erase(build.parts.begin() + (gone - build.parts.data()));
   std::erase_if(build.alterations, [id](const Alteration& a) { return a.part == id; });
   std::erase_if(build.corrections, [id](const Correction& c) { return c.part == id; });

@@ -25,6 +25,7 @@ struct FoamSpec {
   bool heated = true;  ///< pieces are stretched with heat before gluing
   SheetSize sheet{1000.0, 600.0};
   double gap_mm = 4.0;
+  bool guides = false;        ///< centre and level lines, and where front, back and sides are on rings
   int nest_tries = 1;         ///< orders of the pieces tried on the sheet
   bool turn_freely = true;    ///< false: the sheet has a grain
   std::vector<SeamCut> cuts;  ///< seams that are cut otherwise than by the rule
@@ -83,6 +84,7 @@ struct Build {
   HeldScan scan;
   Making making = Making::parts;
   FoamHeadSpec foam_head;
+  WaySpec head_way;  ///< of a headform: how it is made
   std::map<std::string, double>
       built;                        ///< distances read on the headform as built, mm, by their name on the check sheet
   bool fit_to_built = false;        ///< wraps are made over the form as built, not over the wearer

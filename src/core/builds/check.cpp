@@ -70,17 +70,22 @@ Result<void> own_ids(const std::vector<T>& all, const char* what) {
   return {};
 }
 
+Result<void> check_outline(const std::vector<CurvePoint>& outline, const std::string& at) {
+  if (auto good = not_more("corners of an outline", outline.size(), kMostDrawnPoints, at); !good) return good;
+  for (const CurvePoint& p : outline)
+    if (!p.at.allFinite() || p.at.norm() > kMostOutlineMm)
+      return fail(Errc::out_of_range,
+          "A corner of the outline lies " + fixed(p.at.norm(), 0) + " mm away; " + fixed(kMostOutlineMm, 0) +
+              " mm is the farthest.",
+          at);
+  return {};
+}
+
 Result<void> check_plate(const PlateSpec& plate, const std::string& at) {
   for (const PlateLayer& layer : plate.layers) {
-    if (auto good = not_more("corners of an outline", layer.outline.size(), kMostDrawnPoints, at); !good) return good;
     if (!(std::abs(layer.bevel_deg) <= 80.0))
       return fail(Errc::out_of_range, "A bevel of " + fixed(layer.bevel_deg, 0) + " degrees is outside -80 to 80.", at);
-    for (const CurvePoint& p : layer.outline)
-      if (!p.at.allFinite() || p.at.norm() > kMostOutlineMm)
-        return fail(Errc::out_of_range,
-            "A corner of the outline lies " + fixed(p.at.norm(), 0) + " mm away; " + fixed(kMostOutlineMm, 0) +
-                " mm is the farthest.",
-            at);
+    if (auto good = check_outline(layer.outline, at); !good) return good;
   }
   return not_more("layers of a plate", plate.layers.size(), 64, at);
 }
@@ -97,6 +102,24 @@ Result<void> check_one_part(const Build& build, std::size_t i) {
   if (!known)
     return fail(Errc::out_of_range,
         "The part " + in_quotes(part.name) + " must sit on the head or on a part made before it.", at + "/on");
+  if (auto good = not_more("parts it meets", part.meets.size(), kMostParts, at); !good) return good;
+  for (std::size_t m = 0; m < part.meets.size(); ++m) {
+    const Meet& meet = part.meets[m];
+    const auto same = [&](const Meet& other) { return other.with == meet.with; };
+    if (std::none_of(build.parts.begin(), build.parts.begin() + static_cast<long>(i),
+            [&](const Part& other) { return other.id == meet.with; }))
+      return fail(Errc::out_of_range,
+          "The part " + in_quotes(part.name) + " is cut to part number " + std::to_string(meet.with) +
+              ", which is none made before it.",
+          at + "/meets");
+    if (std::any_of(part.meets.begin(), part.meets.begin() + static_cast<long>(m), same))
+      return fail(Errc::out_of_range,
+          "The part " + in_quotes(part.name) + " is cut to part number " + std::to_string(meet.with) +
+              " twice; once is the most.",
+          at + "/meets");
+    if (auto good = check_meet(meet); !good)
+      return fail(good.error().code, "The " + excerpt(part.name) + ": " + good.error().text, at + "/meets");
+  }
   if (part.thickness_mm != 0.0)
     if (auto good = within("The " + excerpt(part.name) + ": a thickness", at,
             {{"", part.thickness_mm, kLeastPartMm, kMostPartMm, "/thickness"}});
@@ -106,6 +129,8 @@ Result<void> check_one_part(const Build& build, std::size_t i) {
     return fail(good.error().code, "The " + excerpt(part.name) + ": " + good.error().text, at + "/way");
   if (const auto* plate = std::get_if<PlateSpec>(&part.shape))
     if (auto good = check_plate(*plate, at); !good) return good;
+  if (const auto* body = std::get_if<BodySpec>(&part.shape))
+    if (auto good = check_outline(body->outline, at); !good) return good;
   return check_part(part);
 }
 
@@ -259,9 +284,9 @@ Result<void> check_details(const Build& build) {
 }  // namespace
 
 Result<void> check_inputs(const Build& build) {
-  return first_of({check_records(build), check_foam_head(build.foam_head), check_parts(build), check_alterations(build),
-      check_corrections(build), check_foam_numbers(build.foam), check_fit_numbers(build), check_details(build),
-      check_finish(build.coat)});
+  return first_of({check_records(build), check_foam_head(build.foam_head), check_way(build.head_way),
+      check_parts(build), check_alterations(build), check_corrections(build), check_foam_numbers(build.foam),
+      check_fit_numbers(build), check_details(build), check_finish(build.coat)});
 }
 
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people) {

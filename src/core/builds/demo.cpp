@@ -61,9 +61,9 @@ Build heron_warden(Day today) {
   mask.name = "beak";
   m.cards = {{CardKind::beak, 105, 54, 30, 0, 0, 34, 1.0}};
   m.padding_mm = 9, m.hair_mm = 0;
+  mask.meets = {{on, MeetHow::edge}};  // it fills the cowl's face
   const int beak = *add_part(b, mask);
-  Part crest = preset("swept-crest");
-  add_part(b, crest, on);
+  add_part(b, cut_to_base(preset("swept-crest"), on), on);
   b.fit.slits = {{.id = 1, .part = on, .long_mm = 120.0, .opens_mm = 142.0}};
   b.fit.holds = {{.id = 1, .part = beak}};
   return b;
@@ -128,7 +128,7 @@ Build eel_catcher(Day today) {
   auto& s = spec_of<SweepSpec>(jaws);
   s.seat = {66, -34, 0, 0, -62, 0}, s.length_mm = 190, s.curl_deg = -8, s.base_wide_mm = 30, s.base_deep_mm = 46,
   s.tip_share = 0.22, s.lens = 0.7, s.strips = 2, s.tip_open = true;  // a plug of solid foam goes in
-  add_part(b, jaws, hood);
+  add_part(b, cut_to_base(std::move(jaws), hood), hood);
   Part fin = preset("sandwich-crest");
   add_part(b, fin, hood);
   return b;
@@ -141,7 +141,7 @@ Build lamp_post(Day today) {
   auto& s = spec_of<SweepSpec>(tubes);
   tubes.name = "aerials";
   s.seat = {60, 66, 0, 0, 0, 0}, s.length_mm = 90, s.base_wide_mm = s.base_deep_mm = 26, s.tip_share = 0.5;
-  add_part(b, tubes, drum);
+  add_part(b, cut_to_base(std::move(tubes), drum), drum);
   b.fit.rooms = {{.id = 1,
       .kind = RoomKind::battery,
       .size_mm = {62.0, 90.0, 20.0},

@@ -69,6 +69,23 @@ Changed add_detail(Build next, Words& words) {
   return next;
 }
 
+/// "hold-rim 1 2": a strip inside a part's rim that keeps it as long and as wide as the form's.
+Changed hold_rim(Build next, Words& words) {
+  constexpr double kBandMm = 25.0;
+  const auto part = words.whole(), rim = words.whole();
+  if (!part) return fail(part.error().code, "On which part: " + part.error().text);
+  if (!rim) return fail(rim.error().code, "Which of its rims: " + rim.error().text);
+  const Part* on = find_part(next, *part);
+  if (on == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(*part) + ".", "parts");
+  Detail detail;
+  detail.id = next_detail(next.dress), detail.part = *part;
+  detail.shape = Strip{.lies = Strip::Lies::inside, .wide_mm = kBandMm};
+  detail.name = free_name(next.dress, "band in the rim of the " + on->name);
+  detail.track.from = TrackFrom::rim, detail.track.number = *rim;
+  next.dress.details.push_back(std::move(detail));
+  return next;
+}
+
 Changed drop_detail(Build next, Words& words) {
   const auto detail = detail_in(next, words);
   if (!detail) return fail(detail);
@@ -159,7 +176,7 @@ Changed copy_across(Build next, Words& words) {
 }  // namespace
 
 const std::vector<ActOf>& dress_acts() {
-  static const std::vector<ActOf> acts{{"add-detail", add_detail}, {"drop-detail", drop_detail},
+  static const std::vector<ActOf> acts{{"add-detail", add_detail}, {"hold-rim", hold_rim}, {"drop-detail", drop_detail},
       {"set-detail", set_detail}, {"line-of-detail", line_of_detail}, {"name-detail", name_detail},
       {"side-of-detail", side_of_detail}, {"stuff-of-detail", stuff_of_detail}, {"mark-detail", mark_detail},
       {"copy-across", copy_across}};

@@ -22,7 +22,9 @@ Day due_of(const FreshBuild& wish) {
 std::vector<const PartPreset*> first_starts() {
   std::vector<const PartPreset*> starts;
   for (const PartPreset& p : part_presets())
-    if (p.thing != "Covers and linings" && p.id != "tongue" && p.id != "buckle" && p.id != "tail") starts.push_back(&p);
+    if (p.thing != "Covers and linings" && p.thing != "Balls and blocks" && p.id != "tongue" && p.id != "buckle" &&
+        p.id != "tail")
+      starts.push_back(&p);
   return starts;
 }
 
@@ -47,7 +49,7 @@ Result<Build> fresh_build(const FreshBuild& wish, const Materials& materials, co
       if (!base) return fail(base);
       on = *base;
     }
-    if (auto added = add_part(b, std::move(*part), on); !added) return fail(added);
+    if (auto added = add_part(b, cut_to_base(std::move(*part), on), on); !added) return fail(added);
     if (std::holds_alternative<LimbSpec>(b.parts.back().shape)) b.extras.insert(Extra::arm_guards);
   }
   b.name = !wish.name.empty() ? wish.name : wish.wearer.empty() ? called : called + " for " + wish.wearer;

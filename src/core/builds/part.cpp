@@ -7,12 +7,12 @@
 namespace awl {
 
 const char* source_of(const Shape& shape) {
-  constexpr const char* kNames[] = {"Wrap", "Rings", "Sweep", "Sweep", "Plate", "Wrap", "Import", "Cover"};
+  constexpr const char* kNames[] = {"Wrap", "Rings", "Sweep", "Sweep", "Plate", "Wrap", "Import", "Cover", "Body"};
   return kNames[shape.index()];
 }
 
 const char* kind_of(const Shape& shape) {
-  constexpr const char* kNames[] = {"wrap", "rings", "sweep", "tongue", "plate", "limb", "import", "cover"};
+  constexpr const char* kNames[] = {"wrap", "rings", "sweep", "tongue", "plate", "limb", "import", "cover", "body"};
   return kNames[shape.index()];
 }
 
@@ -37,6 +37,14 @@ Part with_way(Part part, const Suggestion& way, bool ink) {
     s.id = next++, s.inked = ink;
     part.drawn.push_back(std::move(s));
   }
+  return part;
+}
+
+Part cut_to_base(Part part, int on) {
+  const auto* sweep = std::get_if<SweepSpec>(&part.shape);
+  const bool grows = (sweep != nullptr && sweep->base == BaseCut::by_surface && sweep->seat.gap_mm == 0.0) ||
+      std::holds_alternative<BodySpec>(part.shape);
+  if (grows && on != 0) part.meets = {{on, MeetHow::sits}};
   return part;
 }
 

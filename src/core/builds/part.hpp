@@ -1,6 +1,7 @@
 #pragma once
 #include <variant>
 
+#include "core/form/body.hpp"
 #include "core/form/cover.hpp"
 #include "core/form/import.hpp"
 #include "core/form/limb.hpp"
@@ -10,15 +11,17 @@
 #include "core/form/wrap.hpp"
 #include "core/make/way.hpp"
 #include "core/seam/drawn.hpp"
+#include "core/seam/meeting/meeting.hpp"
 
 namespace awl {
 
 /// One form of a build, by the source it comes from.
-using Shape = std::variant<WrapSpec, RingsSpec, SweepSpec, TongueSpec, PlateSpec, LimbSpec, ImportSpec, CoverSpec>;
-/// "Wrap", "Rings", "Sweep", "Plate", "Import" or "Cover".
+using Shape =
+    std::variant<WrapSpec, RingsSpec, SweepSpec, TongueSpec, PlateSpec, LimbSpec, ImportSpec, CoverSpec, BodySpec>;
+/// "Wrap", "Rings", "Sweep", "Plate", "Import", "Cover" or "Body".
 const char* source_of(const Shape& shape);
-const char* kind_of(
-    const Shape& shape);  ///< the word in files: "wrap", "rings", "sweep", "tongue", "plate", "limb", "import", "cover"
+const char* kind_of(const Shape& shape);  ///< the word in files: "wrap", "rings", "sweep", "tongue", "plate", "limb",
+                                          ///< "import", "cover", "body"
 
 /// A part of a build: its form, and what it sits on.
 struct Part {
@@ -32,12 +35,16 @@ struct Part {
   double thickness_mm = 0.0;     ///< 0: that of the build's foam
   std::string stuff;             ///< the kind of sheet it is cut from, as in data/materials; empty: the build's foam
   WaySpec way;                   ///< skin of sheet, slabs, carved, a paper net, drawn
+  std::vector<Meet> meets;       ///< earlier parts it is cut to
   bool operator==(const Part&) const = default;
 };
 
 /// The part cut as a way was suggested, in place of its own seams and of lines that cut it; or, in pencil, only shown.
 struct Suggestion;
 Part with_way(Part part, const Suggestion& way, bool ink);
+
+/// A part that stands on another, its foot cut to that where it is one that grows out of it: horns, tubes, bodies.
+Part cut_to_base(Part part, int on);
 
 /// Every dial of a part, its source's own first.
 std::vector<Dial> dials_of(Part& part);

@@ -161,7 +161,47 @@ Part sandwich_crest() {
   return part("crest", s);
 }
 
-std::vector<PartPreset> all() {
+Part body(const char* name, BodyKind kind, const Vec3& size, Seat seat) {
+  BodySpec s;
+  s.kind = kind, s.seat = seat, s.wide_mm = size.x(), s.tall_mm = size.y(), s.deep_mm = size.z();
+  return part(name, s);
+}
+
+std::vector<PartPreset> bodies() {
+  return {
+      {"ball", "Balls", "Balls and blocks", "A pair of balls or eggs, in strips.",
+          [] {
+            return body("balls", BodyKind::ball, {64, 64, 64}, {40, 44});
+          }},
+      {"disc", "Discs", "Balls and blocks", "Two flat faces and a wall round them: ear pieces, wheels, medals.",
+          [] {
+            Part p = body("discs", BodyKind::disc, {76, 76, 34}, {90, -8});
+            std::get<BodySpec>(p.shape).sunk_mm = 20;
+            return p;
+          }},
+      {"box", "Box", "Balls and blocks", "Six flat faces: a lamp, a pack, a plinth.",
+          [] {
+            Part p = body("box", BodyKind::box, {60, 50, 46}, {0, 84});
+            std::get<BodySpec>(p.shape).sides = BodySides::middle;
+            return p;
+          }},
+      {"knob", "Knob, turned", "Balls and blocks", "An outline turned about its axis, as on a lathe.",
+          [] {
+            Part p = body("knob", BodyKind::turned, {52, 52, 84}, {0, 88});
+            std::get<BodySpec>(p.shape).sides = BodySides::middle;
+            return p;
+          }},
+      {"leaf", "Leaf, blown up", "Balls and blocks",
+          "An outline blown up like a cushion; the outline may be a picture's.",
+          [] {
+            Part p = body("leaves", BodyKind::inflated, {70, 110, 30}, {64, 30, 0, -78});  // stands on its edge
+            std::get<BodySpec>(p.shape).sunk_mm = 15;
+            return p;
+          }},
+  };
+}
+
+std::vector<PartPreset> worn() {
   const auto masked = [](WrapSpec& w, SeamSpec& s) {
     w.hair_mm = 0, w.padding_mm = 5, w.tight_mm = 50, w.eye_wide_mm = 36, w.eye_tall_mm = 20, s.gores_per_side = 1,
     s.belt = false;
@@ -235,12 +275,16 @@ std::vector<PartPreset> all() {
 
 const std::vector<std::string>& things() {
   static const std::vector<std::string> all{"Hoods and caps", "Masks", "Hats", "Helms", "Horns and tusks", "Ears",
-      "Crests and tails", "Neck and arms", "Fittings", "Covers and linings"};
+      "Crests and tails", "Neck and arms", "Fittings", "Balls and blocks", "Covers and linings"};
   return all;
 }
 
 const std::vector<PartPreset>& part_presets() {
-  static const std::vector<PartPreset> presets = all();
+  static const std::vector<PartPreset> presets = [] {
+    auto all = worn();
+    for (PartPreset& body : bodies()) all.push_back(std::move(body));
+    return all;
+  }();
   return presets;
 }
 

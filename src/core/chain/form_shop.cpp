@@ -295,6 +295,7 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
     if (const auto* s = std::get_if<TongueSpec>(&part.shape)) return draft_tongue(*s, *site);
     if (const auto* s = std::get_if<PlateSpec>(&part.shape)) return draft_plate(*s, *site, face_maker(worn));
     if (const auto* s = std::get_if<LimbSpec>(&part.shape)) return draft_limb(*s, arm, *worn.head);
+    if (const auto* s = std::get_if<BodySpec>(&part.shape)) return draft_body(*s, *site);
     if (const auto* s = std::get_if<ImportSpec>(&part.shape)) {
       if (s->foam_mm <= 0.0 || !s->mesh) return draft_import(*s, *site);
       const auto shape = shaped(*s, progress);

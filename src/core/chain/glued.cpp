@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/derived/part_lines.hpp"
 #include "core/derived/whereabouts.hpp"
 
 namespace awl {
@@ -13,11 +14,23 @@ namespace {
 constexpr double kOffMm = 1.5, kPointMm = 1.2, kGluedRimMm = 3.0, kPuckerDeg = 14.0;
 constexpr std::size_t kMostShownPoints = 3;
 
+/// Middles of a part's rims, in the order details number them.
+std::vector<Vec3> rim_middles(const PartForm& form) {
+  std::vector<Vec3> middles;
+  for (const SiteLine& rim : dress_site(form, false).rims) {
+    Vec3 sum = Vec3::Zero();
+    for (const Vec3& p : rim.at) sum += p / static_cast<double>(rim.at.size());
+    middles.push_back(sum);
+  }
+  return middles;
+}
+
 class Teller {
  public:
   Teller(const Build& build, const Headform* head, bool named) : build_(build), head_(head), named_(named) {}
 
-  void tell(const GluedUp& g, const std::string& part) {
+  /// `rims`: middles of the part's rims, in the order details number them.
+  void tell(const GluedUp& g, const std::string& part, int id, const std::vector<Vec3>& rims) {
     const std::string of = named_ ? "The " + part + ": " : "";
     if (g.worst >= 0 && g.most_mm >= kOffMm)
       add(of + "farthest from the form " + where(g.meant[g.worst]) + ": " + length(g.most_mm) +
@@ -45,6 +58,11 @@ class Teller {
               " than the form's." +
               (breadth && wider > 0.0 ? " A strap, a strip along the rim or a liner holds it in." : ""),
           r.at, std::max(std::abs(wider), std::abs(longer)));
+      if (!breadth || wider <= 0.0 || rims.empty() || id == 0) continue;
+      const auto nearest = std::min_element(rims.begin(), rims.end(),
+          [&](const Vec3& a, const Vec3& b) { return (a - r.at).norm() < (b - r.at).norm(); });
+      findings.back().remedies = {{"Hold it with a band inside",
+          "hold-rim " + std::to_string(id) + " " + std::to_string(nearest - rims.begin() + 1)}};
     }
     if (g.pucker_deg >= kPuckerDeg)
       add(of + "the foam puckers " + where(g.pucker_at) + "; it leans " + fixed(g.pucker_deg, 0) +
@@ -97,7 +115,9 @@ Result<GluedForm> glue_form(
     made.most_mm = std::max(made.most_mm, glued->most_mm);
     const double area = area_mm2(set.form.mesh);
     made.p95_mm += area * glued->p95_mm, weight += area;
-    telling.tell(*glued, set.spans.front().name);
+    const PartForm* form = d.form && i < d.form->parts.size() ? d.form->parts[i].get() : nullptr;
+    telling.tell(*glued, set.spans.front().name, form != nullptr ? form->part : 0,
+        form != nullptr ? rim_middles(*form) : std::vector<Vec3>{});
   }
   made.p95_mm /= std::max(weight, 1e-9);
   made.findings = std::move(telling.findings);

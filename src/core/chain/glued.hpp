@@ -9,6 +9,7 @@ struct GlueFinding {
   std::string sentence;
   Vec3 at = Vec3::Zero();  ///< on the form
   double mm = 0.0;         ///< its size, for the order
+  std::vector<Remedy> remedies = {};
 };
 
 /// All parts of a build glued up from their flat pieces, each by itself.

@@ -34,6 +34,36 @@ void note_on_foam(
   }
 }
 
+/// Where a plane of the wearer's passes a flat panel, as a line drawn on its piece.
+void add_guide(Piece& piece, const Panel& panel, int axis, double at_mm, TraceKind kind, const std::string& label) {
+  constexpr double kShortestMm = 12.0;
+  Mesh flat{{}, panel.solid.triangles};
+  std::vector<double> values;
+  for (const Vec2& p : panel.flat) flat.vertices.emplace_back(p.x(), p.y(), 0.0);
+  for (const Vec3& p : panel.solid.vertices) values.push_back(p[axis] - at_mm);
+  for (const auto& line : zero_lines(flat, values)) {
+    double length = 0.0;
+    for (std::size_t i = 0; i + 1 < line.size(); ++i) length += (line[i + 1] - line[i]).norm();
+    if (length < kShortestMm) continue;
+    PieceTrace trace;
+    for (const Vec3& p : line) trace.line.push_back(p.head<2>());
+    trace.kind = kind, trace.label = label;
+    piece.traces.push_back(std::move(trace));
+  }
+}
+
+/// The wearer's middle, and levels by their height over the ear flaps.
+void add_guides(Piece& piece, const PanelSet& panels) {
+  constexpr double kEveryMm = 50.0, kHair = 1e-3;  // off the mesh's own edges
+  if (!piece.panel.valid()) return;
+  const Panel& panel = panels.panels[piece.panel.value];
+  if (panel.given_flat) return;
+  const Box box = box_of(panel.solid.vertices);
+  if (box.low.x() < -1.0 && box.high.x() > 1.0) add_guide(piece, panel, 0, kHair, TraceKind::centre, "middle");
+  for (double h = kEveryMm * std::ceil(box.low.y() / kEveryMm); h < box.high.y(); h += kEveryMm)
+    add_guide(piece, panel, 1, h + kHair, TraceKind::level, "level " + fixed(h, 0));
+}
+
 void other_ways(
     std::vector<Piece>& pieces, const PanelSet& panels, const HeldWays& ways, const std::vector<const Yield*>& more) {
   const auto made = [&](int span) { return span < static_cast<int>(ways.size()) ? ways[span].get() : nullptr; };
@@ -69,9 +99,10 @@ Margins margins_of(const CutChoices& choices, const Part& part, const Materials*
 }  // namespace
 
 CutChoices cut_choices(const Build& build) {
-  CutChoices choices{build.parts, build.foam.cuts, build.foam.margins, build.foam.thickness_mm, {}};
+  CutChoices choices{build.parts, build.foam.cuts, build.foam.margins, build.foam.thickness_mm, {}, false};
   for (const Alteration& a : build.alterations)
     if (a.on_foam) choices.on_foam.push_back(a);
+  choices.guides = build.foam.guides;
   return choices;
 }
 
@@ -85,7 +116,11 @@ NestStock stock_of(const FoamSpec& foam) {
 
 std::vector<Piece> pieces_of(const CutChoices& choices, const PanelSet& panels, const Form& form,
     const CheckPlan* check, const HeldWays& ways, const Materials* materials, const std::vector<const Yield*>& more) {
-  auto all = make_pieces(panels);
+  TickRule ticks;
+  ticks.quarters = choices.guides;
+  auto all = make_pieces(panels, ticks);
+  if (choices.guides)
+    for (Piece& piece : all) add_guides(piece, panels);
   std::vector<int> part_of;
   for (const auto& part : form.parts) part_of.push_back(part->part);
   std::vector<SeamCut> cuts = choices.cuts;

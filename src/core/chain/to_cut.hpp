@@ -14,6 +14,7 @@ struct CutChoices {
   Margins margins;
   double foam_mm = 0.0;
   std::vector<Alteration> on_foam;  ///< what was cut on the foam already
+  bool guides = false;              ///< centre and level lines, quarters of rings
   bool operator==(const CutChoices&) const = default;
 };
 CutChoices cut_choices(const Build& build);

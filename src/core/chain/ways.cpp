@@ -8,6 +8,7 @@
 #include "core/stuff/bears.hpp"
 #include "core/geom/solid.hpp"
 #include "core/make/carve.hpp"
+#include "core/make/cast.hpp"
 #include "core/make/drawn_visor.hpp"
 #include "core/make/paper_net.hpp"
 #include "core/make/slabs.hpp"
@@ -62,9 +63,10 @@ class Maker {
     if (spec_.way == Way::carve) done = carve();
     if (spec_.way == Way::net) done = net(progress);
     if (spec_.way == Way::drawn) done = drawn();
+    if (spec_.way == Way::cast) done = cast();
     if (!done) return fail(done);
     constexpr const char* kTitles[] = {"", "Stack the %1 from slabs", "Carve the %1 from a block",
-        "Join the paper net of the %1", "Draw the %1 over its buck"};
+        "Join the paper net of the %1", "Draw the %1 over its buck", "Cast the %1 in a wrap"};
     BenchStep step;
     step.title = kTitles[static_cast<int>(spec_.way)];
     step.title.replace(step.title.find("%1"), 2, form_.name);
@@ -154,6 +156,30 @@ class Maker {
       todo_.insert(todo_.end(), steps.begin(), steps.end());
       take(carve_templates(*plan, body, kTemplateCardMm));
       take(blocks(*plan, body));
+    }
+    return {};
+  }
+
+  Result<void> cast() {
+    const CastFacts& facts = facts_of(spec_.fill);
+    caution_ = joined_cautions({facts.caution,
+        "Casting on a person is for those who were taught it: airways free, never alone, nothing that sets hot."});
+    for (const Body& body : bodies_) {
+      const auto plan = plan_cast(body, spec_);
+      if (!plan) return fail(plan);
+      made_.facts.push_back("The " + body.name + (body.paired ? " (each of two)" : "") + ": " +
+          fixed(plan->form_litres, 2) + " l, filled with " + fixed(plan->litres, 2) + " l of " + facts.words + ", " +
+          fixed(plan->dry_kg, plan->dry_kg < 1.0 ? 2 : 1) + " kg when dry.");
+      made_.facts.push_back(std::to_string(plan->pours) + (plan->pours == 1 ? " pour, " : " pours, ") +
+          fixed(plan->hours, 0) + " hours of waiting in all; " + fixed(plan->shell_mm2 * 1e-2, 0) +
+          " cm\u00b2 of wrap.");
+      show(plan->cut, body.paired);
+      const auto steps = cast_steps(*plan, body, spec_);
+      todo_.insert(todo_.end(), steps.begin(), steps.end());
+      for (Want& want : cast_wants(*plan, spec_)) {
+        if (body.paired) want.need *= 2.0;
+        made_.wants.push_back(std::move(want));
+      }
     }
     return {};
   }

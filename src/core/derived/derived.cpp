@@ -1,8 +1,38 @@
 #include "core/derived/derived.hpp"
 
+#include <Eigen/Geometry>
+#include <algorithm>
+#include <cmath>
+
+#include "core/base/numbers.hpp"
+#include "core/geom/solid.hpp"
+
 #include "core/dress/dressed.hpp"
 
 namespace awl {
+
+std::optional<DraftingCard> drafting_card(const PartForm& form) {
+  constexpr double kLevelMm = 12.0;    // a rim that leaves its plane by more is no ring to draft
+  constexpr double kSameGirth = 0.02;  // of the opening's own girth
+  if (form.lower_girth_mm <= 0.0) return std::nullopt;
+  const auto& at = form.surface.mesh.vertices;
+  for (const auto& loop : border_loops(form.surface.mesh)) {
+    double girth = 0.0;
+    for (std::size_t i = 0; i < loop.size(); ++i) girth += (at[loop[(i + 1) % loop.size()]] - at[loop[i]]).norm();
+    if (std::abs(girth - form.lower_girth_mm) > kSameGirth * girth) continue;
+    const auto [back, front] =
+        std::minmax_element(loop.begin(), loop.end(), [&](int a, int b) { return at[a].z() < at[b].z(); });
+    const auto [right, left] =
+        std::minmax_element(loop.begin(), loop.end(), [&](int a, int b) { return at[a].x() < at[b].x(); });
+    const Vec3 along = at[*front] - at[*back], across = at[*left] - at[*right];
+    const Vec3 up = along.cross(across).normalized(), middle = 0.5 * (at[*front] + at[*back]);
+    if (std::any_of(loop.begin(), loop.end(), [&](int v) { return std::abs(up.dot(at[v] - middle)) > kLevelMm; }))
+      return std::nullopt;
+    const double radius = form.lower_girth_mm / kTwoPi;
+    return DraftingCard{radius, radius - 0.5 * across.norm(), 0.5 * along.norm() - radius};
+  }
+  return std::nullopt;
+}
 
 Draft undrawn(const PartForm& form, bool keep_seams) {
   Draft draft = draft_of(form.surface);
@@ -18,9 +48,35 @@ SheetFaces faces_of(const SeamMesh& form, const std::vector<FormSpan>& spans) {
   return {sheet_face(form.mesh, spans, true), sheet_face(form.mesh, spans, false)};
 }
 
+SheetFaces faces_of(const std::vector<std::shared_ptr<const PartForm>>& parts, const std::vector<FormSpan>& spans) {
+  SheetFaces faces;
+  for (std::size_t i = 0; i < parts.size(); ++i) {
+    add_mesh(faces.outer, sheet_face(parts[i]->surface, spans[i], true));
+    add_mesh(faces.inner, sheet_face(parts[i]->surface, spans[i], false));
+  }
+  return faces;
+}
+
 const PartForm* Form::of(int part) const {
   for (const auto& p : parts)
     if (p->part == part) return p.get();
+  return nullptr;
+}
+
+const PartForm* Form::shape_of(int part) const {
+  for (const auto& p : parts) {
+    if (p->part == part) return p.get();
+    for (const auto& joined : p->joined)
+      if (joined->part == part) return joined.get();
+  }
+  return nullptr;
+}
+
+const PartForm* Form::holding(int part) const {
+  for (const auto& p : parts)
+    if (p->part == part ||
+        std::any_of(p->joined.begin(), p->joined.end(), [&](const auto& one) { return one->part == part; }))
+      return p.get();
   return nullptr;
 }
 

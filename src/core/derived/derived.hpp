@@ -19,6 +19,8 @@ struct SheetFaces {
   Mesh outer, inner;
 };
 SheetFaces faces_of(const SeamMesh& form, const std::vector<FormSpan>& spans);
+/// The same of parts each by itself, as they are cut to each other.
+SheetFaces faces_of(const std::vector<std::shared_ptr<const PartForm>>& parts, const std::vector<FormSpan>& spans);
 
 /// What is being made, with its seams cut into it: all parts on the wearer's head, or the headform itself.
 struct Form {
@@ -34,6 +36,10 @@ struct Form {
   double lower_girth_mm = 0.0;       ///< narrowest opening the head goes through; 0 without one
   double area_mm2 = 0.0;
   const PartForm* of(int part) const;
+  /// The same; of a part that is one skin with another the form it had before.
+  const PartForm* shape_of(int part) const;
+  /// The form a part is in: its own, or that of the one it is one skin with; null if it could not be made.
+  const PartForm* holding(int part) const;
 };
 
 /// A seam left unequal by taking in or letting out, and whether going on with the next seam would even it.

@@ -179,19 +179,31 @@ class Collector {
 
 }  // namespace
 
-Result<Foam> stuff_of(const Build& build, const Derived& d, const Part& part, const Materials& materials) {
-  const bool made = std::any_of(d.ways.begin(), d.ways.end(), [&](const auto& w) { return w && w->part == part.id; });
-  switch (made ? part.way.way : Way::skin) {
+namespace {
+
+/// What a way is made of, where that is another kind than its sheet.
+std::optional<Result<Foam>> stuff_of(const WaySpec& way, const Materials& materials) {
+  switch (way.way) {
     case Way::slabs:
     case Way::carve:
-      return materials.foam(part.way.block);
+      return materials.foam(way.block);
     case Way::net:
       return materials.foam(kTemplates);
     case Way::drawn:
-      return materials.foam(part.way.sheet);
+      return materials.foam(way.sheet);
     case Way::skin:
+    case Way::cast:
       break;
   }
+  return std::nullopt;
+}
+
+}  // namespace
+
+Result<Foam> stuff_of(const Build& build, const Derived& d, const Part& part, const Materials& materials) {
+  const bool made = std::any_of(d.ways.begin(), d.ways.end(), [&](const auto& w) { return w && w->part == part.id; });
+  if (made)
+    if (const auto own = stuff_of(part.way, materials)) return *own;
   if (!part.stuff.empty()) return materials.foam(part.stuff);
   return foam_of(build.foam, materials);
 }
@@ -199,6 +211,8 @@ Result<Foam> stuff_of(const Build& build, const Derived& d, const Part& part, co
 Result<Foam> stuff_of_span(const Build& build, const Derived& d, int span, const Materials& materials) {
   const bool parts = d.form && build.making == Making::parts && span < static_cast<int>(d.form->parts.size());
   const Part* part = parts ? find_part(build, d.form->parts[span]->part) : nullptr;
+  if (part == nullptr && d.form && d.form->is_headform && !d.ways.empty() && d.ways.front())
+    if (const auto own = stuff_of(build.head_way, materials)) return *own;
   return part != nullptr ? stuff_of(build, d, *part, materials) : foam_of(build.foam, materials);
 }
 

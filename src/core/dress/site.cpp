@@ -134,10 +134,9 @@ std::vector<SiteLine> seam_lines(const SeamMesh& form, const Mesh& outer) {
 
 DressSite::DressSite(const Source& source)
     : part(source.part), name(source.name), thickness_mm(source.span.thickness_mm), mirrored(is_mirrored(*source.form)),
-      outer(sheet_face(source.form->mesh, {source.span}, true)),
-      inner(sheet_face(source.form->mesh, {source.span}, false)), normals(vertex_normals(outer)),
-      edge_mm(mean_edge(outer)), rims(rims_of_face(outer)), seams(seam_lines(*source.form, outer)),
-      form_(source.form->mesh), near_(outer),
+      outer(sheet_face(*source.form, source.span, true)), inner(sheet_face(*source.form, source.span, false)),
+      normals(vertex_normals(outer)), edge_mm(mean_edge(outer)), rims(rims_of_face(outer)),
+      seams(seam_lines(*source.form, outer)), form_(source.form->mesh), near_(outer),
       places_(
           source.form->home.empty() ? nullptr : std::make_shared<const Places>(source.form->mesh, source.form->home)) {
   for (const FeatureLine& f : source.features) {

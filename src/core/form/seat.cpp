@@ -16,21 +16,13 @@ Vec3 direction_of(double around_rad, double up_rad) {
 
 Site::Site(const Headform& head) : head_(&head), near_head_(head.mesh) {}
 
-Site::Site(const Headform& head, const Mesh& host)
-    : head_(&head), near_head_(head.mesh), near_host_(host), host_(host), host_border_(host.vertices.size(), 0) {
-  for (const auto& loop : border_loops(host))
-    for (const int v : loop) host_border_[v] = 1;
-}
+Site::Site(const Headform& head, const Mesh& host) : head_(&head), near_head_(head.mesh), host_(host) {}
 
 double Site::above(const Vec3& p) const {
   const double head = near_head_.to(p).signed_mm;
-  if (!near_host_) return head;
-  // Past a border nobody is below a sheet, whichever way its edge happens to face.
-  const NearestHit hit = near_host_->to(p);
-  const Tri& t = host_.triangles[hit.triangle];
-  bool past = true;
-  for (int k = 0; k < 3; ++k) past = past && (hit.weights[k] < 1e-6 || host_border_[t[k]] != 0);
-  return past && hit.signed_mm < 0.0 ? head : std::min(head, hit.signed_mm);
+  if (!host_) return head;
+  const NearestHit hit = host_->hit(p);
+  return hit.signed_mm < 0.0 && host_->past(hit) ? head : std::min(head, hit.signed_mm);
 }
 
 Vec3 Site::middle() const {
@@ -40,7 +32,8 @@ Vec3 Site::middle() const {
 
 std::vector<std::vector<Vec3>> Site::section(const Plane& plane) const {
   auto lines = section_lines(head_->mesh, plane);
-  for (auto& line : section_lines(host_, plane)) lines.push_back(std::move(line));
+  if (host_)
+    for (auto& line : section_lines(host_->mesh(), plane)) lines.push_back(std::move(line));
   return lines;
 }
 
@@ -48,8 +41,8 @@ std::optional<Vec3> Site::outermost(const Vec3& direction) const {
   constexpr double kFarMm = 2000.0;
   const Vec3 from = middle() + kFarMm * direction.normalized();
   auto hit = near_head_.first_hit(from, -direction);
-  if (near_host_)
-    if (const auto host = near_host_->first_hit(from, -direction); host && (!hit || host->along_mm < hit->along_mm))
+  if (host_)
+    if (const auto host = host_->first_hit(from, -direction); host && (!hit || host->along_mm < hit->along_mm))
       hit = host;
   if (!hit) return std::nullopt;
   return from - hit->along_mm * direction.normalized();

@@ -1,7 +1,7 @@
 #pragma once
 #include "core/form/dial.hpp"
 #include "core/form/draft.hpp"
-#include "core/geom/nearest.hpp"
+#include "core/geom/open_field.hpp"
 #include "core/geom/section.hpp"
 #include "core/head/headform.hpp"
 
@@ -28,9 +28,7 @@ class Site {
  private:
   const Headform* head_;
   Nearest near_head_;
-  std::optional<Nearest> near_host_;
-  Mesh host_;
-  std::vector<char> host_border_;  ///< per vertex
+  std::optional<OpenField> host_;
 };
 
 /// Where a part sits. Angles are those of the head, so that a seat means the same place on every wearer.

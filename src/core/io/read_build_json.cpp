@@ -76,6 +76,11 @@ Shape empty_shape(const JsonAt& j) {
   if (kind == "tongue") return TongueSpec{};
   if (kind == "limb") return LimbSpec{};
   if (kind == "cover") return CoverSpec{};
+  if (kind == "body") {
+    BodySpec spec;
+    spec.outline = curve_from(j.at("outline"));
+    return spec;
+  }
   if (kind == "import") {
     ImportSpec spec;
     spec.file = j.at("file");
@@ -95,6 +100,7 @@ Part part_from(const JsonAt& j) {
   part.stuff = j.value("stuff", "");
   if (j.has("way")) part.way = spec_from_json<WaySpec>(j.at("way"));  // before format 6 all parts were skins
   if (const auto drawn = j.find("drawn")) part.drawn = list_from_json<DrawnSeam>(*drawn);
+  if (const auto meets = j.find("meets")) part.meets = list_from_json<Meet>(*meets);
   return part;
 }
 
@@ -108,6 +114,7 @@ Build build_from_json(const JsonAt& j) {
   for (const JsonAt& code : j.at("extras").all()) b.extras.insert(taken(extra_from_code(code.get<std::string>())));
   b.making = taken(making_from(j.at("making").get<std::string>()));
   b.foam_head = spec_from_json<FoamHeadSpec>(j.at("foam_head"));
+  if (const auto way = j.find("head_way")) b.head_way = spec_from_json<WaySpec>(*way);
   for (const auto& [id, mm] : j.at("built_mm").items()) b.built[id] = mm;
   b.fit_to_built = j.at("fit_to_built");
   b.foam = foam_from_json(j.at("foam"));

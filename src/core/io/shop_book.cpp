@@ -203,7 +203,7 @@ constexpr const char* kEndings[] = {"", "-wal", "-shm"};
 
 /// What stands at the head of every database; SQLite must not touch a file without it, nor the log beside it.
 bool has_magic(const std::filesystem::path& path) {
-  const auto bytes = read_file(path);
+  const auto bytes = read_file(path);  // one that cannot be read is left to SQLite, which will say why
   return !bytes || bytes->empty() || std::string_view(*bytes).starts_with(kMagic);
 }
 
@@ -258,6 +258,10 @@ Result<ShopBook> ShopBook::open(const std::filesystem::path& path, std::string* 
   if (begins_well) {
     auto book = open_sound(path);
     if (book || book.error().code != Errc::bad_file) return book;
+    // Damaged is what can be read and is damaged still when it is looked at once more.
+    if (const auto bytes = read_file(path); !bytes) return fail(bytes);
+    book = open_sound(path);
+    if (book || book.error().code != Errc::bad_file) return book;
   }
   const auto aside = set_aside(path, !begins_well);
   if (!aside) return fail(aside);
@@ -291,7 +295,9 @@ Result<ShopBook> ShopBook::open_sound(const std::filesystem::path& path) {
   sqlite3_busy_timeout(base->db, kBusyMs);
   const int schema = schema_of(base->db);
   const int code = sqlite3_errcode(base->db);
-  if (code == SQLITE_BUSY || code == SQLITE_LOCKED) return base->failed();
+  // A full disk, or one that cannot be read now, is no damage of the book.
+  if (code == SQLITE_BUSY || code == SQLITE_LOCKED || (schema < 0 && code != SQLITE_CORRUPT && code != SQLITE_NOTADB))
+    return base->failed();
   if (schema < 0 || !is_sound(base->db)) {
     if (sqlite3_errcode(base->db) == SQLITE_BUSY) return base->failed();
     sqlite3_db_config(base->db, SQLITE_DBCONFIG_NO_CKPT_ON_CLOSE, 1, nullptr);

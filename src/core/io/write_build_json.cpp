@@ -56,6 +56,7 @@ Json part_to_json(const Part& part) {
       j["layers"].push_back(
           {{"outline", curve_to_json(layer.outline)}, {"holes", layer.holes}, {"bevel_deg", layer.bevel_deg}});
   }
+  if (const auto* body = std::get_if<BodySpec>(&part.shape)) j["outline"] = curve_to_json(body->outline);
   if (const auto* import = std::get_if<ImportSpec>(&part.shape)) {
     j["file"] = import->file;
     if (import->mesh) j["mesh"] = mesh_entry(part.id);
@@ -72,6 +73,7 @@ Json part_to_json(const Part& part) {
   j["stuff"] = part.stuff;
   j["way"] = spec_to_json(part.way);
   j["drawn"] = list_to_json(part.drawn);
+  if (!part.meets.empty()) j["meets"] = list_to_json(part.meets);
   return j;
 }
 
@@ -96,6 +98,7 @@ Json build_to_json(const Build& b) {
       {"extras", extras},
       {"making", name_of(b.making)},
       {"foam_head", spec_to_json(b.foam_head)},
+      {"head_way", spec_to_json(b.head_way)},
       {"built_mm", b.built},
       {"fit_to_built", b.fit_to_built},
       {"parts", parts},

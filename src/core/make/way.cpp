@@ -9,7 +9,8 @@
 namespace awl {
 namespace {
 
-constexpr std::array<const char*, 5> kWays{"skin", "slabs", "carve", "net", "drawn"};
+constexpr std::array<const char*, 6> kWays{"skin", "slabs", "carve", "net", "drawn", "cast"};
+constexpr std::array<const char*, 3> kShells{"tape", "card", "bandage"}, kFillings{"expanding", "plaster", "scraps"};
 constexpr std::array<const char*, 4> kAxes{"up", "front", "side", "own"};
 
 template <class Value, std::size_t N>
@@ -26,6 +27,14 @@ Result<Value> by_name(const std::array<const char*, N>& names, const std::string
 
 const char* name_of(Way way) { return kWays[static_cast<std::size_t>(way)]; }
 Result<Way> way_from(const std::string& name) { return by_name<Way>(kWays, name, "way of making a part"); }
+const char* name_of(CastShell shell) { return kShells[static_cast<std::size_t>(shell)]; }
+const char* name_of(CastFill fill) { return kFillings[static_cast<std::size_t>(fill)]; }
+Result<CastShell> cast_shell_from(const std::string& name) {
+  return by_name<CastShell>(kShells, name, "shell to cast in");
+}
+Result<CastFill> cast_fill_from(const std::string& name) {
+  return by_name<CastFill>(kFillings, name, "fill of a cast");
+}
 const char* name_of(Axis axis) { return kAxes[static_cast<std::size_t>(axis)]; }
 Result<Axis> axis_from(const std::string& name) { return by_name<Axis>(kAxes, name, "direction"); }
 

@@ -14,14 +14,22 @@ namespace awl {
 inline constexpr double kOnTheLineMm = 0.05;
 
 /// How a part is made in a material.
-enum class Way { skin, slabs, carve, net, drawn };
-const char* name_of(Way way);  ///< "skin", "slabs", "carve", "net", "drawn"
+enum class Way { skin, slabs, carve, net, drawn, cast };
+const char* name_of(Way way);  ///< "skin", "slabs", "carve", "net", "drawn", "cast"
 Result<Way> way_from(const std::string& name);
 
 /// A direction of the wearer's head: slabs are stacked along it, a visor is pulled towards it.
 enum class Axis { up, front, side, own };
 const char* name_of(Axis axis);  ///< "up", "front", "side", "own": along the part's own longest extent
 Result<Axis> axis_from(const std::string& name);
+
+/// What a cast's shell is of, and what it is filled with.
+enum class CastShell { tape, card, bandage };
+enum class CastFill { expanding, plaster, scraps };
+const char* name_of(CastShell shell);  ///< "tape", "card", "bandage"
+const char* name_of(CastFill fill);    ///< "expanding", "plaster", "scraps"
+Result<CastShell> cast_shell_from(const std::string& name);
+Result<CastFill> cast_fill_from(const std::string& name);
 
 /// What the maker chose about it; what another way needs is kept while it is not used.
 struct WaySpec {
@@ -37,6 +45,8 @@ struct WaySpec {
   double sheet_mm = 1.5;
   double skirt_mm = 20.0;  ///< added to the buck below the visor's edge
   double clamp_mm = 25.0;  ///< held by the frame all round
+  CastShell shell = CastShell::tape;
+  CastFill fill = CastFill::expanding;
   bool operator==(const WaySpec&) const = default;
 };
 

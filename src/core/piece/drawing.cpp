@@ -118,6 +118,7 @@ class PieceDrawer {
   void draw_edge(const PieceEdge& edge) {
     for (const Tick& tick : edge.ticks) draw_tick(edge, tick);
     const double letter = piece_.letter_mm;
+    if (!edge.seam.valid() && edge.letter.empty()) return draw_foot(edge);
     if (edge.letter.empty() || edge.length_mm < 2.4 * letter) return;
     // The letter stands beside the middle of its edge, nudged along until it fits inside.
     for (const double f : {0.5, 0.42, 0.58, 0.34, 0.66, 0.25, 0.75}) {
@@ -129,8 +130,27 @@ class PieceDrawer {
       put_text(Layer::text, edge.letter, at, letter);
       if (edge.cut == EdgeCut::tilted &&
           std::abs(edge.tilt_deg) >= std::max(kLeastTiltDeg, least_tilt_deg(piece_.thickness_mm)))
-        draw_wedge(edge, on, direction, inward);
+        draw_wedge(edge.tilt_deg, on, direction, inward);
       return;
+    }
+  }
+
+  /// The blade's tilt along a free edge that is cut to another part: it changes on the way, so it stands every so
+  /// often.
+  void draw_foot(const PieceEdge& edge) {
+    constexpr double kEveryMm = 55.0;
+    if (edge.tilts_deg.size() + 1 != edge.line.size()) return;
+    double along = 0.0, due = 0.5 * std::min(kEveryMm, edge.length_mm);
+    for (std::size_t i = 0; i + 1 < edge.line.size(); ++i) {
+      const Vec2 step = edge.line[i + 1] - edge.line[i];
+      const double length = step.norm();
+      if (along + length >= due && length > 1e-6) {
+        const Vec2 direction = step / length, inward(-direction.y(), direction.x());
+        if (std::abs(edge.tilts_deg[i]) >= std::max(kLeastTiltDeg, least_tilt_deg(piece_.thickness_mm)))
+          draw_wedge(edge.tilts_deg[i], edge.line[i] + (due - along) * direction, direction, inward);
+        due += kEveryMm;
+      }
+      along += length;
     }
   }
 
@@ -162,13 +182,14 @@ class PieceDrawer {
     while (length > 1.5 && !fits(tick.at + length * tick.inward, 0.4)) length *= 0.7;
     drawing_.marks.push_back(line(Layer::ticks, {tick.at, tick.at + length * tick.inward}));
     const Vec2 at = tick.at + (kTickMm + 2.4) * tick.inward;
+    if (!tick.word.empty()) return word_beside(at, tick.word, kTickNumberMm, 0.0);
     if (!edge.letter.empty() && fits(at, kTickNumberMm))
       put_text(Layer::ticks, std::to_string(tick.number), at, kTickNumberMm);
   }
 
   /// A small triangle inside the edge: pointing out for a ridge, in for a furrow, the blade's tilt beside it.
-  void draw_wedge(const PieceEdge& edge, const Vec2& on, const Vec2& direction, const Vec2& inward) {
-    const bool ridge = edge.tilt_deg > 0.0;
+  void draw_wedge(double tilt_deg, const Vec2& on, const Vec2& direction, const Vec2& inward) {
+    const bool ridge = tilt_deg > 0.0;
     const Vec2 foot = on + 10.0 * direction + 1.5 * inward;
     const Vec2 tip = foot + (ridge ? 0.0 : 4.5) * inward, base = foot + (ridge ? 4.5 : 0.0) * inward;
     if (!fits(foot + 4.5 * inward, 1.0) || !fits(foot, 0.5)) return;
@@ -176,7 +197,7 @@ class PieceDrawer {
     wedge.closed = wedge.filled = true;
     drawing_.marks.push_back(wedge);
     const Vec2 text_at = foot + 9.5 * direction + 3.0 * inward;
-    if (fits(text_at, 2.5)) put_text(Layer::tilt, fixed(std::abs(edge.tilt_deg), 0) + "\u00b0", text_at, 3.0);
+    if (fits(text_at, 2.5)) put_text(Layer::tilt, fixed(std::abs(tilt_deg), 0) + "\u00b0", text_at, 3.0);
   }
 
   void arrow(const Vec2& from, const Vec2& direction, double length) {

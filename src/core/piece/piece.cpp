@@ -17,6 +17,7 @@ constexpr double kFlatMm = 2000.0;  // radius of a bend nobody needs to make: wo
 struct SeamPlace {
   std::pair<int, int> edge;
   double t = 0.0, along_mm = 0.0;
+  std::string word = {};  ///< of a quarter
 };
 
 /// Vertices of each seam in order from one end to the other.
@@ -85,6 +86,31 @@ std::vector<SeamPlace> tick_places(const std::vector<int>& chain, const std::vec
   return places;
 }
 
+/// Where a level seam passes the wearer's front, back and sides, the middle of its form taken for theirs.
+std::vector<SeamPlace> quarter_places(const std::vector<int>& chain, const std::vector<Vec3>& at, const Vec3& middle) {
+  constexpr double kLevel = 0.5, kAcross = 0.7;  // how far a seam may climb, how squarely it passes
+  const auto directions = directions_along(chain, at);
+  std::vector<SeamPlace> places;
+  double along = 0.0;
+  for (std::size_t i = 0; i + 1 < chain.size(); ++i) {
+    const Vec3 &p = at[chain[i]], &q = at[chain[i + 1]];
+    const double length = (q - p).norm();
+    for (const int axis : {0, 2}) {
+      const double a = p[axis] - middle[axis], b = q[axis] - middle[axis];
+      if ((a < 0.0) == (b < 0.0) || std::abs(directions[i].y()) > kLevel || std::abs(directions[i][axis]) < kAcross)
+        continue;
+      const double t = a / (a - b), there = axis == 0 ? p.z() - middle.z() : p.x() - middle.x();
+      const bool forward = chain[i] < chain[i + 1];
+      places.push_back({edge_of(chain[i], chain[i + 1]), forward ? t : 1.0 - t, along + t * length,
+          axis == 0         ? (there > 0.0 ? "front" : "back")
+              : there > 0.0 ? "left"
+                            : "right"});
+    }
+    along += length;
+  }
+  return places;
+}
+
 /// Ticks of a seam on one border edge, at their length along the stretch it lies in: the same on both its sides.
 void add_ticks(PieceEdge& edge, const Panel& panel, std::size_t border, const FairStretch& stretch, std::size_t k,
     const std::vector<SeamPlace>& places) {
@@ -94,7 +120,9 @@ void add_ticks(PieceEdge& edge, const Panel& panel, std::size_t border, const Fa
     if (places[i].edge != edge_of(ga, gb)) continue;
     const double t = ga < gb ? places[i].t : 1.0 - places[i].t;
     const OnCurve on = at_length(stretch.curve, (1.0 - t) * stretch.at_mm[k] + t * stretch.at_mm[k + 1]);
-    edge.ticks.push_back({on.at, Vec2(-on.along.y(), on.along.x()), static_cast<int>(i) + 1, places[i].along_mm});
+    Tick tick{on.at, Vec2(-on.along.y(), on.along.x()), 0, places[i].along_mm, places[i].word};
+    if (tick.word.empty()) tick.number = static_cast<int>(i) + 1;
+    edge.ticks.push_back(std::move(tick));
   }
 }
 
@@ -114,10 +142,10 @@ void add_stretch(PieceEdge& edge, const Panel& panel, const FairStretch& stretch
   std::vector<double> lengths;
   const auto points = points_of(stretch.curve, kDrawnOffMm, kDrawnChordMm, &lengths);
   if (edge.line.empty()) edge.line.push_back(points.front());
-  const bool seam = panel.border[stretch.first].seam.valid();
+  const double bevel = panel.border[stretch.first].seam.valid() ? 0.0 : panel.bevel_deg;
   for (std::size_t i = 0; i + 1 < points.size(); ++i) {
     edge.line.push_back(points[i + 1]);
-    edge.tilts_deg.push_back(seam ? tilt_between(panel, stretch, lengths[i], lengths[i + 1]) : panel.bevel_deg);
+    edge.tilts_deg.push_back(bevel + tilt_between(panel, stretch, lengths[i], lengths[i + 1]));
   }
   edge.length_mm += lengths.back();
   edge.curve.insert(edge.curve.end(), stretch.curve.begin(), stretch.curve.end());
@@ -134,10 +162,9 @@ std::vector<PieceEdge> edges_of(const Panel& panel, const FairPanel& fair, const
   if (seam_of(start) == seam_of(start + n - 1)) start = 0;
   double turn = 0.0;
   const auto close_run = [&] {
-    if (!edges.empty() && !edges.back().seam.valid())
-      edges.back().tilt_deg = panel.bevel_deg;
-    else if (!edges.empty())
-      edges.back().tilt_deg = degrees(0.5 * turn / std::max(edges.back().length_mm, 1e-9));
+    if (edges.empty()) return;
+    const double bevel = edges.back().seam.valid() ? 0.0 : panel.bevel_deg;
+    edges.back().tilt_deg = bevel + degrees(0.5 * turn / std::max(edges.back().length_mm, 1e-9));
   };
   for (std::size_t s = start; s < start + n; ++s) {
     const FairStretch& stretch = fair.stretches[s % n];
@@ -313,7 +340,20 @@ const char* name_of(TraceSide side) {
 
 std::vector<Piece> make_pieces(const PanelSet& set, const TickRule& rule) {
   std::map<SeamId, std::vector<SeamPlace>> ticks;
-  for (const auto& [id, chain] : seam_chains(set.form)) ticks[id] = tick_places(chain, set.form.mesh.vertices, rule);
+  std::vector<Vec3> middle_of;  // of each part's form
+  std::size_t v0 = 0;
+  for (const FormSpan& span : set.spans) {
+    Box box;
+    for (int v = 0; v < span.vertices; ++v) box.include(set.form.mesh.vertices[v0 + v]);
+    middle_of.insert(middle_of.end(), static_cast<std::size_t>(span.vertices), 0.5 * (box.low + box.high));
+    v0 += static_cast<std::size_t>(span.vertices);
+  }
+  for (const auto& [id, chain] : seam_chains(set.form)) {
+    ticks[id] = tick_places(chain, set.form.mesh.vertices, rule);
+    if (!rule.quarters) continue;
+    for (SeamPlace& place : quarter_places(chain, set.form.mesh.vertices, middle_of[chain.front()]))
+      ticks[id].push_back(std::move(place));
+  }
   const FairOutlines fair = fair_outlines(set);
   std::map<PanelId, PanelId> twin_of;
   std::vector<const Panel*> order;

@@ -13,6 +13,7 @@ struct Tick {
   Vec2 inward = Vec2::UnitY();  ///< unit, into the piece
   int number = 0;               ///< 1, 2 ... along the seam
   double along_mm = 0.0;        ///< 3D arc length along the seam where it stands
+  std::string word = {};        ///< "front", "back", "left", "right": a quarter of a ring, without a number
 };
 
 /// A stretch of a piece's outline that belongs to one seam, or a free edge.
@@ -92,6 +93,7 @@ struct TickRule {
   double every_mm = 60.0;  ///< workshop value
   double turn_deg = 20.0;  ///< or sooner, when the seam has turned so far
   double apart_mm = 8.0;
+  bool quarters = false;  ///< where level seams pass the wearer's front, back and sides
 };
 
 /// Where the sphere that fits a panel best has its surface: how round it must be bent, in mm.

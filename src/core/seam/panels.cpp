@@ -281,6 +281,16 @@ void measure_turns(std::vector<Panel>& panels, const SeamSides& sides) {
   }
 }
 
+/// Free edges that are cut to another part turn by twice the blade's tilt, as seams do.
+void take_rim_tilts(std::vector<Panel>& panels, const SeamMesh& form) {
+  if (form.rim_tilt.empty()) return;
+  for (Panel& p : panels)
+    for (BorderEdge& e : p.border)
+      if (const auto it = form.rim_tilt.find(edge_of(p.vertex_of[e.a], p.vertex_of[e.b]));
+          !e.seam.valid() && it != form.rim_tilt.end())
+        e.turn_rad = 2.0 * it->second;
+}
+
 std::vector<Seam> list_seams(const std::vector<Panel>& panels, const SeamMesh& form, const SeamSides& sides) {
   std::vector<Seam> seams(form.seam_names.size());
   for (std::size_t i = 0; i < seams.size(); ++i)
@@ -381,6 +391,40 @@ Mesh sheet_face(const Mesh& mesh, const std::vector<FormSpan>& spans, bool outer
   return sheet_offset(mesh, by);
 }
 
+void lean_rims(const SeamMesh& form, Mesh& outer, Mesh& inner) {
+  constexpr double kMostLean = 1.7;  // of half the thickness: about 60 degrees
+  if (form.rim_tilt.empty()) return;
+  std::vector<Vec3> lean(outer.vertices.size(), Vec3::Zero());
+  std::vector<int> count(outer.vertices.size(), 0);
+  for (const auto& loop : border_loops(form.mesh))
+    for (std::size_t i = 0; i < loop.size(); ++i) {
+      const int a = loop[i], b = loop[(i + 1) % loop.size()];
+      const auto tilt = form.rim_tilt.find(edge_of(a, b));
+      if (tilt == form.rim_tilt.end()) continue;
+      const Vec3 through = outer.vertices[a] - inner.vertices[a] + outer.vertices[b] - inner.vertices[b];
+      const Vec3 out = (form.mesh.vertices[b] - form.mesh.vertices[a]).cross(through);
+      if (out.norm() < 1e-9) continue;
+      const double by = 0.25 * through.norm() * std::clamp(std::tan(tilt->second), -kMostLean, kMostLean);
+      for (const int v : {a, b}) lean[v] += by * out.normalized(), ++count[v];
+    }
+  for (std::size_t v = 0; v < lean.size(); ++v)
+    if (count[v] > 0) outer.vertices[v] += lean[v] / count[v], inner.vertices[v] -= lean[v] / count[v];
+}
+
+Mesh sheet_face(const SeamMesh& form, const FormSpan& span, bool outer) {
+  const auto plain = [&](bool of_outer) {
+    if (form.middle.empty()) return sheet_face(form.mesh, {span}, of_outer);
+    std::vector<double> by;
+    for (int v = 0; v < span.vertices; ++v) by.push_back((of_outer ? 0.5 : -0.5) * span.thickness_at(v));
+    return sheet_offset({form.middle, form.mesh.triangles}, by);
+  };
+  Mesh face = plain(outer);
+  if (form.rim_tilt.empty()) return face;
+  Mesh other = plain(!outer);
+  outer ? lean_rims(form, face, other) : lean_rims(form, other, face);
+  return face;
+}
+
 Mesh sheet_solid(const Mesh& mesh, const std::vector<FormSpan>& spans) {
   Mesh solid;
   int v0 = 0, f0 = 0;
@@ -409,6 +453,7 @@ SeamMesh join_forms(const std::vector<const SeamMesh*>& parts) {
       all.seam_of[{edge.first + v0, edge.second + v0}] = SeamId{id.value + s0};
     all.seam_names.insert(all.seam_names.end(), part->seam_names.begin(), part->seam_names.end());
     for (const int v : part->opening) all.opening.insert(v + v0);
+    for (const auto& [edge, tilt] : part->rim_tilt) all.rim_tilt[{edge.first + v0, edge.second + v0}] = tilt;
     if (mirrored)
       for (const int v : part->twin_of) all.twin_of.push_back(v + v0);
   }
@@ -470,7 +515,9 @@ Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const P
   std::vector<double> half_mm;
   for (int v = 0; v < static_cast<int>(form.mesh.vertices.size()); ++v)
     half_mm.push_back((options.form_is_outside ? -0.5 : 0.5) * form.thickness_at(v, options.thickness_mm));
-  const Mesh middle = !drawn_flat && options.thickness_mm != 0.0 ? sheet_offset(form.mesh, half_mm) : form.mesh;
+  const Mesh middle = !form.middle.empty()         ? Mesh{form.middle, form.mesh.triangles}
+      : !drawn_flat && options.thickness_mm != 0.0 ? sheet_offset(form.mesh, half_mm)
+                                                   : form.mesh;
   set.panels = split_panels(form, middle);
   for (Panel& p : set.panels) {
     p.thickness_mm = form.thickness_at(p.vertex_of[0], options.thickness_mm);
@@ -488,6 +535,7 @@ Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const P
   for (Panel& p : set.panels) measure(p);
   const SeamSides sides = sides_of(set.panels);
   measure_turns(set.panels, sides);
+  take_rim_tilts(set.panels, form);
   set.seams = list_seams(set.panels, form, sides);
   letter_seams(set.seams);
   set.spans = {span_of(form, options.name, options.form_is_outside, options.thickness_mm)};

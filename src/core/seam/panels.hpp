@@ -11,7 +11,8 @@ namespace awl {
 struct BorderEdge {
   int a = -1, b = -1;
   SeamId seam;
-  double turn_rad = 0.0;  ///< how far the surface turns across the seam: + ridge, - furrow
+  double turn_rad = 0.0;  ///< how far the surface turns across the seam: + ridge, - furrow; of a free
+                          ///< edge that is cut to another part twice the blade's tilt
 };
 
 /// One patch of the form between seams, and how it lies flat.
@@ -61,6 +62,12 @@ struct FormSpan {
 FormSpan span_of(const SeamMesh& form, const std::string& name, bool outside, double thickness_mm);
 /// The faces of the sheets of such a form: the outer one, or the inner one.
 Mesh sheet_face(const Mesh& mesh, const std::vector<FormSpan>& spans, bool outer);
+
+/// One face of a form that is all of one span; where its rim is cut to another part, it ends where the tilted cut ends
+/// it.
+Mesh sheet_face(const SeamMesh& form, const FormSpan& span, bool outer);
+/// The same for both faces of a form: they lean apart at such rims.
+void lean_rims(const SeamMesh& form, Mesh& outer, Mesh& inner);
 
 /// The form as closed bodies with the thickness of their sheets.
 Mesh sheet_solid(const Mesh& mesh, const std::vector<FormSpan>& spans);

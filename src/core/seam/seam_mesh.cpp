@@ -79,7 +79,8 @@ SeamMesh mirrored_draft(const Draft& draft) {
   return whole;
 }
 
-/// A seam id stands for one unbroken chain; an opening in its way makes two seams of it.
+}  // namespace
+
 void separate_chains(SeamMesh& seams) {
   // A line that ran along a free edge cuts nothing there.
   for (const auto& e : topology_of(seams.mesh).edges)
@@ -115,8 +116,6 @@ void separate_chains(SeamMesh& seams) {
   seams.seam_of = std::move(renewed);
   seams.seam_names = std::move(names);
 }
-
-}  // namespace
 
 const char* name_of(SeamPreset preset) {
   return preset == SeamPreset::gores ? "gores" : preset == SeamPreset::none ? "none" : "side-middle-side";

@@ -22,6 +22,11 @@ struct SeamMesh {
   std::vector<Vec3> home = {};          ///< as in Draft; of a mirror image, mirrored
   std::vector<SheetFacts> sheets = {};  ///< as in Draft
   std::vector<int> sheet_of = {};
+  /// Per vertex, the middle layer of the sheet where it was cut to another part there; else empty: the form moved by
+  /// half the thickness.
+  std::vector<Vec3> middle = {};
+  /// Edges of a rim that is cut to another part: how the blade is tilted there, radians, + the outer face the larger.
+  std::map<std::pair<int, int>, double> rim_tilt = {};
 
   /// The sheet a vertex belongs to: its own thickness, or the one given.
   double thickness_at(int vertex, double usual_mm) const {
@@ -66,6 +71,9 @@ Result<Draft> half_by_preset(const Mesh& half, const EdgeLabels& midline, const 
 
 /// A whole form as a draft, its seams as labels: to be cut or trimmed further. Nothing of the mirror is kept.
 Draft draft_of(SeamMesh form);
+
+/// A seam stands for one unbroken chain: what lies in its way makes two of it, and along a free edge it is none.
+void separate_chains(SeamMesh& seams);
 
 /// A drafted form, whole, with the seams its source gave it; those on one side only come on both.
 SeamMesh seams_of(const Draft& draft);

@@ -40,14 +40,33 @@ ClipperLib::Path slit_below(const ClipperLib::Path& hole) {
       {low.X - half, low.Y - far}, {low.X + half, low.Y - far}, {low.X + half, low.Y + up}, {low.X - half, low.Y + up}};
 }
 
-}  // namespace
-
 /// The outline with room round it, whole.
 std::vector<Vec2> grown(const std::vector<Vec2>& outline, double by_mm) {
   auto rings = offset_polygon(outline, by_mm);
   if (rings.empty()) return {};
   return std::move(*std::max_element(rings.begin(), rings.end(),
       [](const auto& a, const auto& b) { return std::abs(signed_area_mm2(a)) < std::abs(signed_area_mm2(b)); }));
+}
+
+}  // namespace
+
+std::vector<Vec2> claim_of(const Piece& piece, double by_mm) {
+  constexpr double kLeastMm2 = 900.0;  // what falls out of a smaller hole serves nobody: workshop value
+  auto claim = by_mm != 0.0 ? grown(piece.knife_line(), by_mm) : piece.knife_line();
+  if (claim.empty() || piece.holes.empty()) return claim;
+  if (signed_area_mm2(claim) < 0.0) std::reverse(claim.begin(), claim.end());
+  const Vec2 begin = claim.front();
+  for (auto hole : piece.holes) {
+    if (signed_area_mm2(hole) < 0.0) std::reverse(hole.begin(), hole.end());
+    for (auto& left : by_mm != 0.0 ? offset_polygon(hole, -by_mm) : Rings{hole}) {
+      if (signed_area_mm2(left) < kLeastMm2) continue;
+      std::reverse(left.begin(), left.end());
+      claim.push_back(begin);
+      claim.insert(claim.end(), left.begin(), left.end());
+      claim.push_back(left.front());
+    }
+  }
+  return claim;
 }
 
 std::vector<Offcut> leftovers(
@@ -59,7 +78,7 @@ std::vector<Offcut> leftovers(
     for (const Placement& p : layout.placements) {
       if (p.sheet != s) continue;
       std::vector<Vec2> line;
-      for (const Vec2& q : grown(pieces[p.piece.value].knife_line(), 0.5 * gap_mm)) line.push_back(p.pose(q));
+      for (const Vec2& q : claim_of(pieces[p.piece.value], 0.5 * gap_mm)) line.push_back(p.pose(q));
       cut.push_back(to_path(line));
       if (!ClipperLib::Orientation(cut.back())) ClipperLib::ReversePath(cut.back());
     }
@@ -95,7 +114,7 @@ double overlap_area_mm2(const std::vector<Piece>& pieces, const Layout& layout) 
   std::vector<ClipperLib::Path> paths;
   for (const Placement& p : layout.placements) {
     std::vector<Vec2> line;
-    for (const Vec2& q : pieces[p.piece.value].knife_line()) line.push_back(p.pose(q));
+    for (const Vec2& q : claim_of(pieces[p.piece.value], 0.0)) line.push_back(p.pose(q));
     paths.push_back(to_path(line));
     if (!ClipperLib::Orientation(paths.back())) ClipperLib::ReversePath(paths.back());
   }

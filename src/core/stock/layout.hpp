@@ -44,8 +44,9 @@ struct Layout {
 /// Room that holds any one of its sheets and offcuts.
 SheetSize room_of(const Layout& layout);
 
-/// The outline with room round it, whole.
-std::vector<Vec2> grown(const std::vector<Vec2>& outline, double by_mm);
+/// What a copy claims of its sheet, with room round it, as one outline: what falls out of a large hole is left to other
+/// pieces (the hole's ring hangs on the outline by a line without width; what lies inside counts by even and odd).
+std::vector<Vec2> claim_of(const Piece& piece, double by_mm);
 
 /// What is left of the sheets in use, as offcuts worth keeping: at least `least_mm` across everywhere they are counted.
 std::vector<Offcut> leftovers(const std::vector<Piece>& pieces, const Layout& layout, const std::string& foam,

@@ -58,8 +58,7 @@ std::vector<SheetGroup> groups_of(
         continue;
       }
       auto& stamps = copy == 1 ? flipped : straight;
-      if (!stamps)
-        stamps = std::make_shared<const std::vector<Stamp>>(stamps_of(piece.knife_line(), copy == 1, options));
+      if (!stamps) stamps = std::make_shared<const std::vector<Stamp>>(stamps_of(piece, copy == 1, options));
       group.jobs.push_back({&piece, copy, stamps});
     }
   }
@@ -81,8 +80,7 @@ Result<void> lay_group(SheetGroup& group, const std::vector<Piece>& pieces, cons
   NestBench bench(sheet, options, group.offcuts);
   for (const Placement& h : group.held) {
     std::vector<Vec2> line;
-    for (const Vec2& p :
-        grown(pieces[h.piece.value].knife_line(), 0.5 * options.gap_mm + kHalfDiagonal * options.cell_mm))
+    for (const Vec2& p : claim_of(pieces[h.piece.value], 0.5 * options.gap_mm + kHalfDiagonal * options.cell_mm))
       line.push_back(h.pose(p));
     bench.hold(h.sheet, line);
   }

@@ -124,9 +124,9 @@ Spot NestBench::first_spot(const BitSheet& sheet, const CellMask& mask, double b
   return {};
 }
 
-std::vector<Stamp> stamps_of(const std::vector<Vec2>& knife_line, bool flipped, const NestOptions& options) {
+std::vector<Stamp> stamps_of(const Piece& piece, bool flipped, const NestOptions& options) {
   // Grown so that a cell whose middle is outside cannot touch the piece and its half of the gap.
-  const auto outline = grown(knife_line, 0.5 * options.gap_mm + kHalfDiagonal * options.cell_mm);
+  const auto outline = claim_of(piece, 0.5 * options.gap_mm + kHalfDiagonal * options.cell_mm);
   const int turns = options.turn_freely ? options.turns : 2;
   std::vector<Stamp> stamps;
   for (int t = 0; t < turns; ++t) {

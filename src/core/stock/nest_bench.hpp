@@ -64,7 +64,7 @@ class NestBench {
 };
 
 /// Every turn in which a copy may lie, the second of a pair flipped.
-std::vector<Stamp> stamps_of(const std::vector<Vec2>& knife_line, bool flipped, const NestOptions& options);
+std::vector<Stamp> stamps_of(const Piece& piece, bool flipped, const NestOptions& options);
 
 /// The best of several orders: by size first, then what a seeded search makes of it. Errors: cancelled.
 Result<std::vector<Spot>> best_spots(

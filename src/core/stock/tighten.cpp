@@ -61,7 +61,7 @@ class Tightener {
 
   const std::vector<Vec2>& line_of(const Placement& p, const std::vector<Piece>& pieces) {
     auto& line = grown_[p.piece.value];
-    if (line.empty()) line = grown(pieces[p.piece.value].knife_line(), 0.5 * options_.gap_mm + kHalfDiagonal * kFineMm);
+    if (line.empty()) line = claim_of(pieces[p.piece.value], 0.5 * options_.gap_mm + kHalfDiagonal * kFineMm);
     return line;
   }
 
@@ -125,7 +125,7 @@ void tighten_last(const std::vector<Piece>& pieces, const SheetSize& sheet, cons
   for (Placement& p : placed) {
     if (p.sheet != last) continue;
     if (p.held)
-      held.push_back(posed(grown(pieces[p.piece.value].knife_line(), 0.5 * options.gap_mm + kHalfDiagonal), p.pose));
+      held.push_back(posed(claim_of(pieces[p.piece.value], 0.5 * options.gap_mm + kHalfDiagonal), p.pose));
     else
       copies.push_back(&p);
   }

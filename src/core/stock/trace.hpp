@@ -2,6 +2,7 @@
 #include <array>
 #include <optional>
 
+#include "core/geom/grey_picture.hpp"
 #include "core/stock/offcut.hpp"
 
 namespace awl {
@@ -22,13 +23,6 @@ class PhotoPlane {
 
  private:
   Eigen::Matrix<double, 3, 3> map_ = Eigen::Matrix<double, 3, 3>::Identity();
-};
-
-/// A picture without its colours, row by row from above; pixel (i, j) has its middle at (i + 0.5, j + 0.5).
-struct GreyPicture {
-  int width = 0, height = 0;
-  std::vector<float> grey;
-  float at(int x, int y) const { return grey[static_cast<std::size_t>(y) * width + x]; }
 };
 
 /// The sharp corner near a place, to a fraction of a pixel: the point all edges round it run through, least squares

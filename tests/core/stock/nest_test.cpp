@@ -78,6 +78,31 @@ TEST_CASE("random concave pieces never overlap, keep their gap and stay on the s
   CHECK(closest >= options.gap_mm - 0.01);
 }
 
+TEST_CASE("what falls out of a large hole is stock for smaller pieces, with its gap", "[stock][nest]") {
+  Piece frame = shape(1, {{0, 0}, {180, 0}, {180, 180}, {0, 180}});
+  frame.holes = {{{30, 30}, {30, 150}, {150, 150}, {150, 30}}};
+  std::vector<Piece> pieces{frame};
+  for (int i = 0; i < 4; ++i) pieces.push_back(shape(i + 2, {{0, 0}, {50, 0}, {50, 50}, {0, 50}}));
+  NestOptions options;
+  options.gap_mm = 4.0;
+  const auto layout = nest(pieces, {200, 200}, options);
+  REQUIRE(layout);
+  CHECK(layout->sheets == 1);  // by outlines alone a second one would be needed
+  CHECK(layout->overlap_mm2 == 0.0);
+  const Pose& pose = layout->placements[0].pose;
+  REQUIRE(layout->placements[0].piece.value == 0);
+  const std::vector<Vec2> room{pose({33.9, 33.9}), pose({146.1, 33.9}), pose({146.1, 146.1}), pose({33.9, 146.1})};
+  for (const Placement& p : layout->placements)
+    if (p.piece.value != 0)
+      for (const Vec2& q : pieces[p.piece.value].outline) CHECK(inside(room, p.pose(q)));
+  // A hole that is smaller than a postcard serves nobody, and none is ever cut into.
+  pieces.front().holes = {{{80, 80}, {80, 100}, {100, 100}, {100, 80}}};
+  const auto apart = nest(pieces, {200, 200}, options);
+  REQUIRE(apart);
+  CHECK(apart->sheets == 2);
+  CHECK(claim_of(pieces.front(), 2.0).size() < 40);
+}
+
 TEST_CASE("pieces of different thickness never share a sheet", "[stock][nest]") {
   std::vector<Piece> pieces;
   for (int i = 1; i <= 6; ++i) {

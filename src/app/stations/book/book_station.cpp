@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "core/base/data_files.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 
@@ -94,7 +95,7 @@ void BookStation::addButtons() {
 
 template <class T>
 bool BookStation::good(const Result<T>& result) {
-  if (!result) emit told(QString::fromStdString(result.error().text));
+  if (!result) emit told(qs(result.error().text));
   return result.has_value();
 }
 
@@ -292,7 +293,7 @@ void BookStation::madeForAll(const Result<std::vector<Result<Regraded>>>& all) {
   int count = 0;
   for (const auto& one : *all) {
     if (!one) {
-      lines << QString::fromStdString(one.error().text);
+      lines << qs(one.error().text);
       continue;
     }
     ++count;

@@ -4,6 +4,7 @@
 
 #include "app/widgets/text.hpp"
 #include "core/coat/colour.hpp"
+#include "core/derived/colour_map.hpp"
 
 namespace awl {
 namespace {

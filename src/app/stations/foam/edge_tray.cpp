@@ -50,8 +50,9 @@ std::pair<int, std::string> own_name(const Build& build, const PanelSet& panels,
 
 EdgeTray::EdgeTray(Station* station, Document& document, const Chain& chain)
     : QObject(station), m_station(station), m_document(document), m_chain(chain),
-      m_table(new QTableWidget(0, 3, station)), m_along(new QSlider(Qt::Horizontal, station)),
-      m_section(new SectionView(station)), m_words(nullptr), m_bend(nullptr) {
+      m_table(new QTableWidget(0, 3, station)), m_guides(new QCheckBox(tr("Guide lines on the pieces"), station)),
+      m_along(new QSlider(Qt::Horizontal, station)), m_section(new SectionView(station)), m_words(nullptr),
+      m_bend(nullptr) {
   makeEdges();
   makeBend();
   makeMargins();
@@ -138,6 +139,13 @@ void EdgeTray::makeMargins() {
         [f = row.field](Build& b, double mm) { b.foam.margins.*f = mm; });
     m_margins.push_back({field, row.field});
   }
+  m_guides->setObjectName(QStringLiteral("guides"));
+  m_guides->setToolTip(
+      tr("Draws the wearer's middle and levels every 50 mm on each piece, and marks on level seams where front, back "
+         "and sides are."));
+  group->body()->addWidget(m_guides);
+  connect(m_guides, &QCheckBox::clicked, this,
+      [this](bool on) { m_document.edit(tr("Guide lines"), [on](Build& b) { b.foam.guides = on; }); });
   auto* usual = new QPushButton(tr("What is usual for this material"), m_station);
   usual->setObjectName(QStringLiteral("margin-usual"));
   usual->setToolTip(tr("Foam has none, fabric a seam, a skin something to fold over, a lens its hold."));
@@ -157,6 +165,7 @@ void EdgeTray::makeMargins() {
 void EdgeTray::show(const Build& build, const Derived& derived) {
   m_derived = derived;
   for (const auto& [field, member] : m_margins) field->showValue(build.foam.margins.*member, build.shown);
+  m_guides->setChecked(build.foam.guides);
   m_radius->showValue(m_radiusMm, build.shown);
   m_angle->showValue(m_angleDeg, LengthUnit::mm);
   m_angle->setText(qs(fixed(m_angleDeg, 0)));

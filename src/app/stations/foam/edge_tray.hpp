@@ -1,4 +1,5 @@
 #pragma once
+#include <QCheckBox>
 #include <QComboBox>
 #include <QObject>
 #include <QSlider>
@@ -36,6 +37,7 @@ class EdgeTray : public QObject {
   QComboBox* m_cut;
   LengthField *m_margin, *m_radius, *m_angle;
   std::vector<std::pair<LengthField*, double Margins::*>> m_margins;
+  QCheckBox* m_guides;
   QSlider* m_along;
   SectionView* m_section;
   QLabel *m_words, *m_bend;

@@ -9,16 +9,6 @@
 #include "app/widgets/text.hpp"
 
 namespace awl {
-namespace {
-
-/// The label of a field's row.
-QLabel* label_of(const TrayGroup* group, const QWidget* field) {
-  for (auto* label : group->findChildren<QLabel*>())
-    if (label->buddy() == field) return label;
-  return nullptr;
-}
-
-}  // namespace
 
 WayTray::WayTray(Station* station, Document& document, const Chain& chain)
     : QObject(station), m_station(station), m_document(document), m_chain(chain),
@@ -125,7 +115,7 @@ LengthField* WayTray::addLength(
     const char* name, const QString& label, const QString& tip, double WaySpec::*value, const std::vector<Way>& of) {
   auto* field = new LengthField(QLatin1String(name), label, tip, m_station);
   m_group->addRow(label, field);
-  m_rows.push_back({label_of(m_group, field), field, of});
+  m_rows.push_back({field, of});
   m_lengths.emplace_back(field, value);
   connect(field, &LengthField::entered, this, [this, field, label, value](double mm) {
     m_station->submit(field, label, [&, at = m_document.partAtHand()](const Build& b) -> Result<Build> {
@@ -148,7 +138,7 @@ QComboBox* WayTray::addChoice(const char* name, const QString& label, const QStr
   box->setMinimumContentsLength(15);
   for (const auto& [id, text] : choices) box->addItem(text, qs(id));
   m_group->addRow(label, box);
-  if (!of.empty()) m_rows.push_back({label_of(m_group, box), box, of});
+  if (!of.empty()) m_rows.push_back({box, of});
   if (apply)
     connect(box, &QComboBox::activated, this, [this, box, label, apply](int i) {
       const std::string id = box->itemData(i).toString().toStdString();
@@ -211,7 +201,7 @@ void WayTray::show(const Build& build, const Derived& derived) {
   for (const auto& [field, value] : m_lengths) field->showValue(way.*value, build.shown);
   for (const Row& row : m_rows) {
     const bool wanted = std::find(row.of.begin(), row.of.end(), way.way) != row.of.end();
-    row.label->setVisible(wanted), row.field->setVisible(wanted);
+    m_group->showRow(row.field, wanted);
   }
   m_facts->setText(telling(part, derived));
   const bool buck = way.way == Way::drawn && std::any_of(derived.ways.begin(), derived.ways.end(), [&](const auto& w) {

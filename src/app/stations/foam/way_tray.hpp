@@ -30,7 +30,6 @@ class WayTray : public QObject {
   QString telling(const Part& part, const Derived& derived) const;
 
   struct Row {
-    QLabel* label;
     QWidget* field;
     std::vector<Way> of;
   };

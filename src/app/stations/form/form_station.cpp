@@ -1,20 +1,25 @@
 #include "app/stations/form/form_station.hpp"
 
 #include <QFileInfo>
+#include <QImageReader>
 #include <QMenu>
 #include <QSignalBlocker>
 #include <cmath>
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
+#include "core/form/picture_outline.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/geom/walls.hpp"
 #include "core/chain/questions.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 namespace {
 
 constexpr double kSidesAlikeShare = 0.006;  // of its size: nearer than this its image is itself
+constexpr int kOutlinePixels = 1200;        // finer than any foam is cut
+constexpr double kLeastBodyMm = 8.0, kMostBodyMm = 600.0;
 constexpr double kLeastScale = 0.01, kMostScale = 100.0, kOutOfSize = 1.5;
 
 /// So much too large or small for the head that it was made for something else.
@@ -36,7 +41,7 @@ FormStation::FormStation(const Workplace& place, QWidget* parent)
                                                              m_isImporting = false;
                                                              if (imported) return takeImported(*imported);
                                                              m_import->hide();
-                                                             emit told(QString::fromStdString(imported.error().text));
+                                                             emit told(qs(imported.error().text));
                                                            },
                                                            m_importBar, m_importStop) {
   makeParts();
@@ -63,6 +68,8 @@ FormStation::FormStation(const Workplace& place, QWidget* parent)
               label, turned, gesture.isEmpty() ? QString() : gesture + QString::number(m_document.partAtHand()));
         disconnect(refused);
       });
+  addDrawer(QStringLiteral("meets"), tr("Meets"), tr("Where it runs into parts made before it."));
+  m_meets = new MeetTray(this, place.document, addGroup(tr("Where parts meet")));
   addDrawer(QStringLiteral("compare"), tr("Compare"), tr("Hold it against a picture, side by side."));
   m_compare = new CompareTray(this, place.document, addGroup(tr("Compare and judge")));
   connect(m_compare, &CompareTray::pictureWanted, this, [this] {
@@ -71,7 +78,7 @@ FormStation::FormStation(const Workplace& place, QWidget* parent)
   });
   connect(m_compare, &CompareTray::lookWanted, this, &Station::lookWanted);
   connect(m_compare, &CompareTray::backdropChanged, this, &Station::backdropChanged);
-  addDrawer(QStringLiteral("result"), tr("Came out"), tr("Sizes, room and openings of what was made."));
+  addDrawer(QStringLiteral("result"), tr("Sizes"), tr("Sizes, room and openings of what was made."));
   TrayGroup* facts = addGroup(tr("What came out"));
   m_facts = facts->addText({});
   m_facts->setObjectName(QStringLiteral("form-facts"));
@@ -93,14 +100,14 @@ void FormStation::makeParts() {
   auto* menu = new QMenu(m_add);
   std::map<std::string, QMenu*> by_thing;
   for (const std::string& thing : things()) {
-    by_thing[thing] = menu->addMenu(QString::fromStdString(thing));
+    by_thing[thing] = menu->addMenu(qs(thing));
     by_thing[thing]->setToolTipsVisible(true);
   }
   for (const PartPreset& preset : part_presets()) {
     QMenu* of = by_thing[preset.thing];
-    auto* act = of->addAction(QString::fromStdString(preset.label));
+    auto* act = of->addAction(qs(preset.label));
     act->setObjectName(QStringLiteral("add-") + QString::fromStdString(preset.id));
-    act->setToolTip(QString::fromStdString(preset.tip));
+    act->setToolTip(qs(preset.tip));
     connect(act, &QAction::triggered, this, [this, id = preset.id] { addPreset(QString::fromStdString(id)); });
   }
   auto* import = menu->addAction(tr("Bring in a mesh\u2026"));
@@ -166,6 +173,7 @@ void FormStation::makeOwn() {
   const auto is = [this](
                       auto tag) { return part() != nullptr && std::holds_alternative<decltype(tag)>(part()->shape); };
   connect(m_more, &QPushButton::clicked, this, [this, is] {
+    if (is(BodySpec{})) return pickOutline();
     is(RingsSpec{}) ? addRing(true) : is(ImportSpec{}) ? startMatching(!m_matching) : addCard(true);
   });
   connect(m_less, &QPushButton::clicked, this, [this, is] { is(RingsSpec{}) ? addRing(false) : addCard(false); });
@@ -223,9 +231,11 @@ bool FormStation::addPreset(const QString& id) {
     const bool cover = std::holds_alternative<CoverSpec>(part->shape);  // sits on whatever it is
     const bool base = hand != nullptr &&
         (cover || std::holds_alternative<WrapSpec>(hand->shape) || std::holds_alternative<RingsSpec>(hand->shape));
-    const bool rides = cover || std::holds_alternative<SweepSpec>(part->shape) ||
+    const bool rides = cover || std::holds_alternative<BodySpec>(part->shape) ||
+        std::holds_alternative<SweepSpec>(part->shape) ||
         (std::holds_alternative<PlateSpec>(part->shape) && std::get<PlateSpec>(part->shape).bend != Bend::face);
-    const auto added = add_part(next, *part, base && rides ? hand->id : 0);
+    const int on = base && rides ? hand->id : 0;
+    const auto added = add_part(next, cut_to_base(std::move(*part), on), on);
     if (!added) return fail(added);
     made = *added;
     return next;
@@ -296,20 +306,18 @@ void FormStation::takeImported(const Imported& imported) {
   });
   if (!done) return m_import->hide();
   m_document.takeInHand(made);
-  QString report = QString::fromStdString(imported.unit.sentence);
+  QString report = qs(imported.unit.sentence);
   if (out_of_size(imported.unit))
     report += tr(" That was done; turn the dial Scale if it is not to be worn on the head.");
-  if (!imported.up.sentence.empty()) report += QStringLiteral("\n") + QString::fromStdString(imported.up.sentence);
+  if (!imported.up.sentence.empty()) report += QStringLiteral("\n") + qs(imported.up.sentence);
   if (imported.plane)
     report += QStringLiteral("\n") +
         tr("Its left and right are alike: it was turned so that they are the wearer's, and both are cut alike.");
   report += QStringLiteral("\n") +
       tr("What sheet of %1 mm cannot show is rounded off; size and place first, then look for panels at Seams.")
           .arg(QString::fromStdString(fixed(m_document.build().foam.thickness_mm, 1)));
-  for (const std::string& sentence : imported.mended.did)
-    report += QStringLiteral("\n") + QString::fromStdString(sentence);
-  for (const std::string& question : imported.mended.asks)
-    report += QStringLiteral("\n? ") + QString::fromStdString(question);
+  for (const std::string& sentence : imported.mended.did) report += QStringLiteral("\n") + qs(sentence);
+  for (const std::string& question : imported.mended.asks) report += QStringLiteral("\n? ") + qs(question);
   m_import->setText(report);
 }
 
@@ -352,6 +360,56 @@ void FormStation::addCard(bool more) {
   });
 }
 
+void FormStation::pickOutline() {
+  const QString path =
+      m_place.asking.path(false, tr("An outline from a picture"), {}, tr("Pictures (*.png *.jpg *.jpeg)"));
+  if (!path.isEmpty()) takeOutline(path);
+}
+
+void FormStation::takeOutline(const QString& path) {
+  QImageReader reader(path);
+  reader.setAutoTransform(true);
+  const QSize size = reader.size();
+  if (size.isValid() && std::max(size.width(), size.height()) > kOutlinePixels)
+    reader.setScaledSize(size.scaled(kOutlinePixels, kOutlinePixels, Qt::KeepAspectRatio));
+  const QImage picture = reader.read();
+  if (picture.isNull())
+    return m_hint->setText(
+        tr("%1 is no picture that can be read: %2").arg(QFileInfo(path).fileName(), reader.errorString()));
+  // What was cut out is told from its ground by what can be seen through; else by light and dark.
+  const QImage grey = picture.hasAlphaChannel() ? picture.convertToFormat(QImage::Format_Alpha8)
+                                                : picture.convertToFormat(QImage::Format_Grayscale8);
+  GreyPicture plain{grey.width(), grey.height(), {}};
+  for (int y = 0; y < grey.height(); ++y)
+    plain.grey.insert(plain.grey.end(), grey.constScanLine(y), grey.constScanLine(y) + grey.width());
+  QString said;
+  changePart(tr("Outline from a picture"), [&](Part p) -> Result<Part> {
+    auto* body = std::get_if<BodySpec>(&p.shape);
+    if (body == nullptr) return p;
+    const bool turned = body->kind == BodyKind::turned;
+    auto outline = picture_outline(plain, turned ? body->deep_mm : body->tall_mm);
+    if (!outline) {
+      said = qs(outline.error().text);
+      return p;
+    }
+    if (!turned) body->kind = BodyKind::inflated;
+    body->outline = turned ? profile_of(*outline) : std::move(*outline);
+    Vec2 low = body->outline.front().at, high = low;
+    for (const CurvePoint& q : body->outline) low = low.cwiseMin(q.at), high = high.cwiseMax(q.at);
+    // As broad as the picture says; what was sunk, turned and paired stays.
+    if (turned)
+      body->wide_mm = body->tall_mm = std::clamp(2.0 * high.x(), kLeastBodyMm, kMostBodyMm);
+    else
+      body->wide_mm = std::clamp(high.x() - low.x(), kLeastBodyMm, kMostBodyMm);
+    said = tr("The outline of %1 was taken, %2 points; it is %3 across.")
+               .arg(QFileInfo(path).fileName())
+               .arg(body->outline.size())
+               .arg(QString::fromStdString(format_length(std::round(body->wide_mm), m_document.build().shown)));
+    return p;
+  });
+  m_hint->setText(said);
+}
+
 void FormStation::remedyMesh(const QString& label, const std::function<Result<Mesh>(const Mesh&)>& act) {
   changePart(label, [&](Part p) -> Result<Part> {
     auto* spec = std::get_if<ImportSpec>(&p.shape);
@@ -392,7 +450,7 @@ void FormStation::placeClicked(const Vec3& place, bool on_head) {
   const auto head = head_of(m_chain, m_document.build().tape);
   const std::array<Vec3, 3> mesh{m_onMesh[0], m_onMesh[1], m_onMesh[2]}, on{m_onHead[0], m_onHead[1], m_onHead[2]};
   startMatching(false);
-  if (!head) return m_hint->setText(QString::fromStdString(head.error().text));
+  if (!head) return m_hint->setText(qs(head.error().text));
   changePart(tr("Match three places"), [&](Part p) -> Result<Part> {
     auto placed = matched(std::get<ImportSpec>(p.shape), Site(*head), mesh, on, false);
     if (!placed) return fail(placed);
@@ -417,6 +475,7 @@ bool FormStation::focusPlace(const QString& where) {
   const int id = at[1].toInt();
   if (find_part(m_document.build(), id) == nullptr) return false;
   m_document.takeInHand(id);  // whoever hears of it shows what there is
+  if (at.size() > 2 && at[2] == QLatin1String("meets")) return drawers().setOpen(QStringLiteral("meets")), true;
   m_dials->show(part(), m_document.build().shown);
   QWidget* field = at.size() > 2 ? m_dials->field(at[2]) : nullptr;
   if (field == nullptr) field = m_list;
@@ -467,15 +526,20 @@ void FormStation::showParts(const Build& build, const Derived&) {
              rings = now != nullptr && std::holds_alternative<RingsSpec>(now->shape),
              plate = now != nullptr && std::holds_alternative<PlateSpec>(now->shape);
   const bool import = now != nullptr && std::holds_alternative<ImportSpec>(now->shape);
-  m_more->setVisible(wrap || rings || plate || import);
+  const bool body = now != nullptr && std::holds_alternative<BodySpec>(now->shape);
+  m_more->setVisible(wrap || rings || plate || import || body);
   m_less->setVisible(wrap || rings || plate);
   m_mend->setVisible(import);
   m_more->setText(wrap ? tr("Card under the tape")
           : rings      ? tr("Add a ring")
           : import     ? tr("Match three places")
+          : body       ? tr("Outline from a picture\u2026")
                        : tr("Add a layer"));
-  m_more->setToolTip(import ? tr("Brings it to scale and place by three places shown on it and on the head.")
-                            : tr("One more of what this part is made of."));
+  m_more->setToolTip(body
+          ? tr("A PNG or JPEG of one thing on a plain ground, or cut out: its outline is blown up, or turned if "
+               "that is what the part is.")
+          : import ? tr("Brings it to scale and place by three places shown on it and on the head.")
+                   : tr("One more of what this part is made of."));
   m_less->setText(tr("One less"));
   m_less->setToolTip(tr("Takes the last one away."));
 }
@@ -485,13 +549,19 @@ void FormStation::showFacts(const Build& build, const Derived& derived) {
   if (derived.form && derived.form->is_headform)
     return m_facts->setText(tr("Now making the headform itself: see Head. Outside: %1 cm\u00b2")
                                 .arg(QString::fromStdString(fixed(derived.form->area_mm2 / 100.0, 0))));
-  const PartForm* form = derived.form ? derived.form->of(m_document.partAtHand()) : nullptr;
+  const PartForm* form = derived.form ? derived.form->shape_of(m_document.partAtHand()) : nullptr;
   if (form == nullptr) return m_facts->setText(tr("Being worked out, or it cannot be made: see the remarks."));
   QStringList said;
   if (form->ease_mm > 0.0) said << tr("Together %1 of ease").arg(length(form->ease_mm));
   if (form->ease_mm > 0.0)
     said << tr("Nearest to the head: %1 mm").arg(QString::fromStdString(fixed(form->clearance.least_mm, 1)));
   if (form->lower_girth_mm > 0.0) said << tr("Round the lower edge: %1").arg(length(std::round(form->lower_girth_mm)));
+  if (const auto card = drafting_card(*form))
+    said << tr(
+        "By hand: a circle of %1 radius has that girth; against the oval it stands %2 out at the sides and is %3 "
+        "short in front and behind")
+                .arg(length(0.1 * std::round(10.0 * card->radius_mm)), length(0.1 * std::round(10.0 * card->wide_mm)),
+                    length(0.1 * std::round(10.0 * card->short_mm)));
   const Vec3 size = box_of(form->surface.mesh.vertices).size();
   said << tr("%1 wide, %2 high, %3 deep")
               .arg(length(std::round(size.x())), length(std::round(size.y())), length(std::round(size.z())));
@@ -506,6 +576,7 @@ void FormStation::show(const Build& build, const Derived& derived) {
   m_table->show(build, m_document.partAtHand());
   m_table->showForm(derived.form ? derived.form->of(m_document.partAtHand()) : nullptr);
   m_compare->show(build, derived);
+  if (open == QLatin1String("meets")) m_meets->show(build, derived);
   if (open == QLatin1String("result")) showFacts(build, derived);
 }
 

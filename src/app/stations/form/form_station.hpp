@@ -5,6 +5,7 @@
 #include "app/desk/search.hpp"
 #include "app/station/station.hpp"
 #include "app/stations/form/compare_tray.hpp"
+#include "app/stations/form/meet_tray.hpp"
 #include "app/station/dial_tray.hpp"
 #include "app/station/grip_drag.hpp"
 #include "app/stations/form/plate_table.hpp"
@@ -37,6 +38,8 @@ class FormStation : public Station {
   bool takesFile(const QString& ending) const override;
   void takeFile(const QString& path) override;
   void importMesh(const QString& path);
+  /// The outline of what is on a picture, for the body at hand.
+  void takeOutline(const QString& path);
   bool isImporting() const { return m_isImporting; }
   /// While three places are matched: a place of the mesh, then the same place on the head, three times.
   void placeClicked(const Vec3& place, bool on_head);
@@ -67,7 +70,7 @@ class FormStation : public Station {
   void removeCurrent();
   void addRing(bool more);
   void addCard(bool more);
-  void simplify();
+  void pickOutline();
   void remedyMesh(const QString& label, const std::function<Result<Mesh>(const Mesh&)>& act);
   void startMatching(bool on);
   const Part* part() const { return find_part(m_document.build(), m_document.partAtHand()); }
@@ -80,6 +83,7 @@ class FormStation : public Station {
   QLabel *m_hint, *m_facts, *m_import;
   DialTray* m_dials;
   CompareTray* m_compare;
+  MeetTray* m_meets;
   PlateTable* m_table;
   std::vector<Vec3> m_onMesh, m_onHead;
   bool m_matching = false;

@@ -14,8 +14,13 @@ class FoamHeadTray : public QObject {
   void show(const Build& build, const Derived& derived);
 
  private:
+  /// How it is made otherwise than as a skin, and what that comes to.
+  QString tellWay(const Derived& derived) const;
+
+  TrayGroup* m_group;
   const Chain& m_chain;
-  QComboBox *m_making, *m_plan;
+  QComboBox *m_making, *m_plan, *m_way, *m_block, *m_shell, *m_fill;
+  std::vector<std::pair<QWidget*, std::vector<Way>>> m_only;  ///< fields, and the ways that need them
   LengthField *m_neck, *m_pipe;
   QCheckBox* m_mirrored;
   QLabel* m_summary;

@@ -5,6 +5,7 @@
 #include "core/base/numbers.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/chain/questions.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 namespace {
@@ -99,9 +100,9 @@ void ScanTray::placeClicked(const Vec3& at) {
 
 void ScanTray::read(const QString& path) {
   auto mesh = read_scan_file(path.toStdString());
-  if (!mesh) return emit told(QString::fromStdString(mesh.error().text));
+  if (!mesh) return emit told(qs(mesh.error().text));
   const auto unit = guess_scan_unit(*mesh);
-  if (!unit) return emit told(QString::fromStdString(unit.error().text));
+  if (!unit) return emit told(qs(unit.error().text));
   for (Vec3& p : mesh->vertices) p *= unit->to_mm;
   const Scan scan{thinned_scan(std::move(*mesh)), {}};
   change(tr("Read a scan"), [&](HeldScan& s) { s = {std::make_shared<const Scan>(scan), true}; });

@@ -5,6 +5,7 @@
 #include <set>
 
 #include "core/derived/whereabouts.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 namespace {
@@ -105,7 +106,7 @@ void AlterTray::show(const Build& build, const Derived& derived) {
     auto* item = new QListWidgetItem(
         (build.parts.size() > 1 && part != nullptr ? QString::fromStdString(part->name) + QStringLiteral(": ")
                                                    : QString()) +
-            QString::fromStdString(words_of(a)),
+            qs(words_of(a)),
         m_list);
     item->setData(kSeam, a.id);
   }
@@ -173,7 +174,7 @@ void AlterTray::alter() {
   a.note = m_note->text().trimmed().toStdString();
   // What the flat pieces do not bear is refused before it is in the build.
   if (auto tried = m_set ? alter_one(*m_set, a) : Result<void>{}; !tried)
-    return emit m_station->told(QString::fromStdString(tried.error().text));
+    return emit m_station->told(qs(tried.error().text));
   const bool done = m_document.change(
       a.on_foam ? tr("Note what was cut on the foam") : tr("Take in or let out"), [&](const Build& b) -> Result<Build> {
         Build next = b;
@@ -191,7 +192,7 @@ QString AlterTray::effect(const Build& build, const Derived& derived) const {
   const Box box = box_of(set->form.mesh.vertices);
   for (const RimGirth& rim : rim_girths(*set)) {
     if (std::abs(rim.after_mm - rim.before_mm) < 0.3) continue;
-    QString edge = QString::fromStdString(edge_words(box, rim.at));
+    QString edge = qs(edge_words(box, rim.at));
     edge[0] = edge[0].toUpper();
     const auto length = [&](double mm) {
       return QString::fromStdString(format_length(0.1 * std::round(10.0 * mm), build.shown));

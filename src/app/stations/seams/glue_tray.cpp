@@ -1,4 +1,5 @@
 #include "app/stations/seams/glue_tray.hpp"
+#include "print/text.hpp"
 
 #include <QSignalBlocker>
 #include <algorithm>
@@ -10,7 +11,7 @@ GlueTray::GlueTray(Station* station, Document& document, const Chain& chain)
     : QObject(station), m_station(station), m_document(document), m_chain(chain),
       m_glue(new QPushButton(tr("Glue it up here first"), station)), m_stop(new QPushButton(tr("Stop"), station)),
       m_progress(new QProgressBar(station)), m_show(new QCheckBox(tr("Show it as it comes out"), station)),
-      m_list(new QListWidget(station)), m_said(nullptr),
+      m_list(new QListWidget(station)), m_remedy(new QPushButton(station)), m_said(nullptr),
       m_search(
           this, [this](const Result<GluedForm>& made) { glued(made); }, m_progress, m_stop),
       m_correct(new QPushButton(tr("Correct the outlines"), station)),
@@ -43,9 +44,22 @@ GlueTray::GlueTray(Station* station, Document& document, const Chain& chain)
   m_list->setFixedHeight(150);
   m_list->hide();
   group->body()->addWidget(m_list);
+  m_remedy->setObjectName(QStringLiteral("glue-remedy"));
+  m_remedy->setToolTip(tr("Puts it on at Dress; it is in the pieces, the shopping list and the build sheet then."));
+  m_remedy->hide();
+  group->body()->addWidget(m_remedy);
+  connect(m_remedy, &QPushButton::clicked, this, [this] {
+    const int at = m_list->currentRow();
+    if (!m_made || at < 0 || m_made->findings[at].remedies.empty()) return;
+    const std::string act = m_made->findings[at].remedies.front().act;
+    m_document.change(m_remedy->text(), [act](const Build& b) { return apply_act(b, act); });
+  });
   connect(m_glue, &QPushButton::clicked, this, &GlueTray::glue);
   connect(m_show, &QCheckBox::toggled, this, [this] { emit m_station->standChanged(); });
-  connect(m_list, &QListWidget::currentRowChanged, this, [this] { emit m_station->standChanged(); });
+  connect(m_list, &QListWidget::currentRowChanged, this, [this] {
+    showRemedy();
+    emit m_station->standChanged();
+  });
   m_show->setEnabled(false);
   addCorrecting();
 }
@@ -86,9 +100,9 @@ void GlueTray::correct() {
 
 void GlueTray::correctedTo(const Result<CorrectedForm>& made) {
   showCorrecting(m_derived);
-  if (!made) return m_corrected->setText(QString::fromStdString(made.error().text));
+  if (!made) return m_corrected->setText(qs(made.error().text));
   QStringList said;
-  for (const std::string& sentence : made->said) said << QString::fromStdString(sentence);
+  for (const std::string& sentence : made->said) said << qs(sentence);
   m_corrected->setText(said.join(QStringLiteral("\n")));
   if (!made->corrections.empty())
     m_document.edit(tr("Outlines corrected"), [&](Build& next) { next.corrections = made->corrections; });
@@ -126,7 +140,7 @@ void GlueTray::glue() {
 
 void GlueTray::glued(const Result<GluedForm>& made) {
   showCorrecting(m_derived);
-  if (!made) return m_said->setText(QString::fromStdString(made.error().text));
+  if (!made) return m_said->setText(qs(made.error().text));
   m_made = *made;
   auto map = std::make_shared<WornMap>();
   map->on = m_made->panels, map->mm = m_made->off_mm, map->moved = m_made->moved;
@@ -136,7 +150,7 @@ void GlueTray::glued(const Result<GluedForm>& made) {
   m_map = map;
   const QSignalBlocker quiet(m_list);
   m_list->clear();
-  for (const GlueFinding& f : m_made->findings) m_list->addItem(QString::fromStdString(f.sentence));
+  for (const GlueFinding& f : m_made->findings) m_list->addItem(qs(f.sentence));
   int high = 2 * m_list->frameWidth();
   for (int row = 0; row < m_list->count(); ++row) high += m_list->sizeHintForRow(row);
   m_list->setFixedHeight(std::clamp(high, 40, 150));
@@ -148,6 +162,14 @@ void GlueTray::glued(const Result<GluedForm>& made) {
   m_show->setChecked(true);
   show(m_derived);
   emit m_station->standChanged();
+}
+
+void GlueTray::showRemedy() {
+  const int row = m_list->currentRow();
+  const bool there =
+      m_made && row >= 0 && row < static_cast<int>(m_made->findings.size()) && !m_made->findings[row].remedies.empty();
+  m_remedy->setVisible(there);
+  if (there) m_remedy->setText(qs(m_made->findings[row].remedies.front().text));
 }
 
 void GlueTray::apply(StandChoice& choice) const {

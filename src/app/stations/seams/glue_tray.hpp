@@ -22,6 +22,7 @@ class GlueTray : public QObject {
 
  private:
   void glue();
+  void showRemedy();
   void glued(const Result<GluedForm>& made);
   void addCorrecting();
   void correct();
@@ -36,6 +37,7 @@ class GlueTray : public QObject {
   QProgressBar* m_progress;
   QCheckBox* m_show;
   QListWidget* m_list;
+  QPushButton* m_remedy;  ///< of the finding chosen
   QLabel* m_said;
   QString m_summary;  ///< of what was glued up last; holds again when a change is undone
   std::optional<GluedForm> m_made;

@@ -10,6 +10,7 @@
 #include "core/base/numbers.hpp"
 #include "core/stuff/bears.hpp"
 #include "core/chain/questions.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 
@@ -269,9 +270,7 @@ void LineTray::placeClicked(const Vec3& place) {
   const Snap snap = now->snapped(now->onto(place));
   m_line.push_back(now->places().at_home(snap.place));
   say(snap.to.empty() ? tr("%1 places. Return ends the line.").arg(m_line.size())
-                      : tr("%1 places, the last on %2. Return ends the line.")
-                            .arg(m_line.size())
-                            .arg(QString::fromStdString(snap.to)));
+                      : tr("%1 places, the last on %2. Return ends the line.").arg(m_line.size()).arg(qs(snap.to)));
   emit m_station->standChanged();
 }
 
@@ -305,7 +304,7 @@ void LineTray::markerMoved(const QString& marker, const Vec3& place, bool whole,
     for (Vec3& p : m_dragged.points) p += by;
   else
     m_dragged.points[index] = to;
-  m_snapped = snap.to.empty() ? QString() : tr("on %1").arg(QString::fromStdString(snap.to));
+  m_snapped = snap.to.empty() ? QString() : tr("on %1").arg(qs(snap.to));
   emit gripText(m_snapped);
   if (!last) return renewSketch(), emit m_station->standChanged();
   m_isDragging = m_sketchAgain = false;
@@ -359,7 +358,7 @@ void LineTray::sketched(const Result<Sketch>& sketch) {
           tr("about %1 %, %2").arg(QString::fromStdString(fixed(100.0 * worst, 1)), QString::fromStdString(at->name)));
     emit m_station->standChanged();
   } else if (sketch.error().code != Errc::cancelled)
-    emit gripText(QString::fromStdString(sketch.error().text));
+    emit gripText(qs(sketch.error().text));
   if (m_sketchAgain) renewSketch();
 }
 
@@ -452,7 +451,7 @@ void LineTray::suggest() {
 }
 
 void LineTray::showWays(const Result<Ways>& ways) {
-  if (!ways) return say(QString::fromStdString(ways.error().text));
+  if (!ways) return say(qs(ways.error().text));
   m_found = *ways;
   m_ways->setRowCount(static_cast<int>(m_found.size()));
   for (int row = 0; row < m_ways->rowCount(); ++row) {
@@ -520,7 +519,7 @@ void LineTray::addDarts(int panel) {
 }
 
 void LineTray::dartsFound(const Result<Darts>& darts) {
-  if (!darts) return say(QString::fromStdString(darts.error().text));
+  if (!darts) return say(qs(darts.error().text));
   if (darts->saddle)
     return say(
         tr("This piece bends both ways, like a saddle: a dart would make it lie over itself. Split it by a seam "

@@ -8,6 +8,7 @@
 #include "app/stand/ramp.hpp"
 #include "app/widgets/pick_table.hpp"
 #include "core/base/numbers.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 
@@ -173,7 +174,7 @@ void SeamsStation::showTable(const Build& build, const Derived& derived) {
     auto* name =
         new QTableWidgetItem(QStringLiteral("%1  %2").arg(piece.number).arg(QString::fromStdString(piece.name)));
     name->setData(Qt::UserRole, piece.panel.value);
-    name->setToolTip(QString::fromStdString(piece.heat_note));
+    name->setToolTip(qs(piece.heat_note));
     m_table->setItem(row, 0, name);
     m_table->setItem(row, 1,
         new QTableWidgetItem(piece.panel.valid()

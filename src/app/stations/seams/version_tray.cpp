@@ -138,7 +138,7 @@ void VersionTray::compare() {
 }
 
 void VersionTray::compared(const Result<Difference>& found) {
-  if (!found) return m_said->setText(QString::fromStdString(found.error().text));
+  if (!found) return m_said->setText(qs(found.error().text));
   m_difference = *found;
   auto map = std::make_shared<WornMap>();
   map->on = m_asked, map->mm = m_difference->off_mm;
@@ -153,7 +153,7 @@ void VersionTray::compared(const Result<Difference>& found) {
   for (const PieceChange& c : m_difference->pieces) {
     if (c.kind == PieceChange::Kind::same) continue;
     ++changed;
-    if (lines.size() < 8) lines << QString::fromStdString(c.sentence());
+    if (lines.size() < 8) lines << qs(c.sentence());
   }
   m_said->setText(changed == 0
           ? tr("No piece differs; the forms are nowhere more than %1 apart.")

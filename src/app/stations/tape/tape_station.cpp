@@ -332,7 +332,7 @@ void TapeStation::show(const Build& build, const Derived& derived) {
     m_next->setText(derived.next->share < 0.01
             ? tr("Enough is known for this build; more measures would change little.")
             : tr("Next would tell most: %1 (%2 % of what is still unsure).")
-                  .arg(QString::fromStdString(spoken_name(derived.next->id)))
+                  .arg(qs(spoken_name(derived.next->id)))
                   .arg(qRound(100.0 * derived.next->share)));
   showWhose(build, derived);
   showCard(build, derived);

@@ -10,7 +10,7 @@ Result<std::optional<WayStage::Inputs>> WayStage::inputs(const Shop&, const Buil
   Inputs in{derived.form, {}};
   for (const auto& form : derived.form->parts) {
     const Part* part = build.making == Making::parts ? find_part(build, form->part) : nullptr;
-    in.ways.push_back(part != nullptr ? part->way : WaySpec{});
+    in.ways.push_back(part != nullptr ? part->way : derived.form->is_headform ? build.head_way : WaySpec{});
   }
   return in;
 }

@@ -14,7 +14,7 @@ std::vector<Part> stack_of(const Build& b, const Part& part) {
     expects(stack.size() <= b.parts.size(), "stack_of: a part sits on itself");
     stack.insert(stack.begin(), *below);
   }
-  for (Part& p : stack) p.way = {};  // a form is the same however it is made
+  for (Part& p : stack) p.way = {}, p.meets.clear();  // a form is the same however it is made, and cut to others
   return stack;
 }
 
@@ -40,7 +40,7 @@ Result<Form> JoinFormsStep::run(Shop&, const Inputs& parts, const Progress&) {
     }
   }
   form.surface = join_forms(surfaces);
-  form.faces = faces_of(form.surface, form.spans);
+  form.faces = faces_of(form.parts, form.spans);
   return form;
 }
 
@@ -52,6 +52,7 @@ Result<std::optional<FormStage::Inputs>> FormStage::inputs(const Shop&, const Bu
   in.worn = {derived.head, build.fit_to_built ? derived.built : nullptr};
   in.arm = arm_of(build.tape);
   in.foam_mm = build.foam.thickness_mm;
+  in.meets = meets_of(build);
   return in;
 }
 
@@ -69,6 +70,7 @@ Result<FormStage::Made> FormStage::run(Shop& shop, const Inputs& in, const Progr
       made.left_out.push_back(form.error());
   }
   if (parts.empty()) return fail(made.left_out.front());
+  if (const auto met = meet_parts(shop, parts, in.meets); !met) return fail(met);
   const auto joined = shop.make<JoinFormsStep>(parts);
   if (!joined) return fail(joined);
   made.form = *joined;

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/chain/form_shop.hpp"
+#include "core/chain/stages/meet.hpp"
 #include "core/chain/step.hpp"
 #include "core/derived/derived.hpp"
 #include "core/form/foam_head.hpp"
@@ -13,6 +14,7 @@ struct FormStage {
     WornHead worn;
     LimbMeasures arm;
     double foam_mm = 0.0;
+    std::vector<PartsMeet> meets;  ///< in the order they are cut
     bool operator==(const Inputs&) const = default;
   };
   struct Made {

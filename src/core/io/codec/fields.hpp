@@ -67,6 +67,10 @@ class FieldWriter {
   void word(const char* key, const E& field, From&&) {
     to_[key] = name_of(field);
   }
+  template <class E, class From>
+  void also_word(const char* key, const E& field, From&& from) {
+    word(key, field, from);
+  }
   template <class S>
   void object(const char* key, S& spec) {
     FieldWriter inside(to_[key] = Json::object());
@@ -105,6 +109,10 @@ class FieldReader {
   template <class E, class From>
   void word(const char* key, E& field, From&& from) {
     field = taken(from(from_.at(key).text()));
+  }
+  template <class E, class From>
+  void also_word(const char* key, E& field, From&& from) {
+    if (const auto held = from_.find(key)) field = taken(from(held->text()));
   }
   template <class S>
   void object(const char* key, S& spec) {

@@ -49,6 +49,7 @@ void fields(C& c, FoamSpec& f) {
   c.value("sheet_width_mm", f.sheet.width_mm);
   c.value("sheet_height_mm", f.sheet.height_mm);
   c.value("gap_mm", f.gap_mm);
+  c.also("guides", f.guides);
   c.value("nest_tries", f.nest_tries);
   c.value("turn_freely", f.turn_freely);
   c.list("cuts", f.cuts);
@@ -71,6 +72,8 @@ void fields(C& c, WaySpec& s) {
   c.value("sheet_mm", s.sheet_mm);
   c.value("skirt_mm", s.skirt_mm);
   c.value("clamp_mm", s.clamp_mm);
+  c.also_word("shell", s.shell, cast_shell_from);
+  c.also_word("fill", s.fill, cast_fill_from);
 }
 
 template <class C>

@@ -29,6 +29,13 @@ void fields(C& c, DrawnSeam& s) {
 }
 
 template <class C>
+void fields(C& c, Meet& m) {
+  c.value("with", m.with);
+  c.word("how", m.how, meet_how_from);
+  c.value("play_mm", m.play_mm);
+}
+
+template <class C>
 void fields(C& c, Alteration& a) {
   c.value("id", a.id);
   c.value("part", a.part);

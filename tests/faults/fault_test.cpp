@@ -1,0 +1,253 @@
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include <catch2/catch.hpp>
+#include <csignal>
+#include <filesystem>
+#include <set>
+
+#include "core/base/data_files.hpp"
+#include "core/base/random.hpp"
+#include "core/geom/mesh_file.hpp"
+#include "core/io/build_file.hpp"
+#include "core/io/shop_book.hpp"
+#include "core/io/shop_jobs.hpp"
+#include "support/failing_calls.hpp"
+#include "support/plain_shapes.hpp"
+
+using namespace awl;
+using awl::test::FailingCalls;
+namespace fs = std::filesystem;
+
+namespace {
+
+using Manner = FailingCalls::Manner;
+
+/// A folder of its own, empty.
+fs::path fresh_folder() {
+  const fs::path folder = fs::temp_directory_path() / ("noggin-awl-faults-" + std::to_string(::getpid()));
+  fs::remove_all(folder);
+  fs::create_directories(folder);
+  return folder;
+}
+
+std::set<std::string> names_in(const fs::path& folder) {
+  std::set<std::string> names;
+  for (const auto& entry : fs::directory_iterator(folder)) names.insert(entry.path().filename().string());
+  return names;
+}
+
+/// Something that is done to files, with what must hold whatever failed on the way.
+struct FileAct {
+  std::string name;
+  std::function<void(const fs::path&)> prepare;
+  std::function<Result<void>(const fs::path&)> run;
+  std::function<void(const fs::path&, bool said_done)> check;
+};
+
+/// Runs an act through every single failing point, in one manner of failing. Answers how many there were.
+int through_all(const FileAct& act, Manner manner) {
+  int points = 0;
+  for (int nth = 1;; ++nth) {
+    const fs::path folder = fresh_folder();
+    act.prepare(folder);
+    Result<void> done;
+    bool struck = false;
+    std::string at;
+    {
+      const FailingCalls failing(nth, manner);
+      done = act.run(folder);
+      struck = FailingCalls::struck(), at = FailingCalls::last();
+    }
+    INFO(act.name << ", call " << nth << " (" << at << ") fails, manner " << static_cast<int>(manner)
+                  << (done ? ", said to be done" : ", said: " + done.error().text));
+    if (!done) {
+      CHECK(done.error().text.size() > 20);
+      CHECK(done.error().text.back() == '.');
+    }
+    act.check(folder, done.has_value());
+    fs::remove_all(folder);
+    if (!struck) break;
+    ++points;
+    REQUIRE(nth < 5000);
+  }
+  return points;
+}
+
+Build build_named(const char* name) {
+  Build b = demo_build(Day{20731});
+  b.name = name;
+  return b;
+}
+
+FileAct saving(bool over) {
+  FileAct act;
+  act.name = over ? "save over" : "save anew";
+  act.prepare = [over](const fs::path& f) {
+    if (over) REQUIRE(save_build(f / "a.noggin", build_named("before")));
+  };
+  act.run = [](const fs::path& f) { return save_build(f / "a.noggin", build_named("after")); };
+  act.check = [over](const fs::path& f, bool done) {
+    const auto now = open_build(f / "a.noggin");
+    if (over || done) REQUIRE(now);
+    if (now) CHECK((now->name == "after" || (!done && now->name == "before")));
+    if (done) CHECK(now->name == "after");
+    // Nothing half-written lies about.
+    for (const std::string& name : names_in(f)) CHECK((name == "a.noggin" || name == "a.noggin~"));
+    if (fs::exists(f / "a.noggin~")) CHECK(open_build(f / "a.noggin~"));
+  };
+  return act;
+}
+
+FileAct in_book(const std::string& name, const std::function<Result<void>(ShopBook&)>& change,
+    const std::function<void(const ShopBook&, bool done)>& check) {
+  FileAct act;
+  act.name = name;
+  act.prepare = [](const fs::path& f) {
+    auto book = ShopBook::open(f / "book.db");
+    REQUIRE(book);
+    const auto id = book->add_wearer("Reed", "kept");
+    REQUIRE(id);
+    TapeSheet sheet;
+    sheet.set(MeasureId::HC, 566.0);
+    sheet.day = Day{20731};
+    REQUIRE(book->add_sheet(*id, sheet));
+    REQUIRE(book->set_stock("glue", 3.5));
+  };
+  act.run = [change](const fs::path& f) -> Result<void> {
+    std::string told;
+    auto book = ShopBook::open(f / "book.db", &told);
+    if (!book) return fail(book);
+    CHECK(told == "");
+    return change(*book);
+  };
+  act.check = [check](const fs::path& f, bool done) {
+    std::string told;
+    const auto book = ShopBook::open(f / "book.db", &told);
+    REQUIRE(book);
+    CHECK(told == "");
+    for (const std::string& there : names_in(f)) CHECK(there.find("damaged") == std::string::npos);
+    const auto wearers = book->wearers("Reed");
+    REQUIRE(wearers);
+    REQUIRE(wearers->size() == 1);
+    CHECK(wearers->front().note == "kept");
+    CHECK(wearers->front().sheets == 1);
+    CHECK(book->stock()->at("glue") == Approx(3.5));
+    check(*book, done);
+  };
+  return act;
+}
+
+std::vector<FileAct> all_acts() {
+  std::vector<FileAct> acts{saving(false), saving(true)};
+  acts.push_back({"save a mesh", [](const fs::path&) {},
+      [](const fs::path& f) { return write_mesh(f / "ball.stl", test::grid_sphere(50.0)); },
+      [](const fs::path& f, bool done) {
+        if (done) CHECK(read_mesh(f / "ball.stl"));
+        CHECK(names_in(f).size() <= 1);
+        if (fs::exists(f / "ball.stl")) CHECK(read_mesh(f / "ball.stl"));
+      }});
+  acts.push_back({"open a build", [](const fs::path& f) { REQUIRE(save_build(f / "a.noggin", build_named("kept"))); },
+      [](const fs::path& f) -> Result<void> {
+        const auto build = open_build(f / "a.noggin");
+        if (!build) return fail(build);
+        CHECK(build->name == "kept");
+        return {};
+      },
+      [](const fs::path& f, bool) { CHECK(open_build(f / "a.noggin")->name == "kept"); }});
+  acts.push_back(in_book(
+      "add a wearer",
+      [](ShopBook& book) -> Result<void> {
+        const auto id = book.add_wearer("Lantern", "new");
+        if (!id) return fail(id);
+        return {};
+      },
+      [](const ShopBook& book, bool done) {
+        const auto found = book.wearers("Lantern");
+        REQUIRE(found);
+        CHECK(found->size() <= 1);
+        if (done) CHECK(found->size() == 1);
+      }));
+  acts.push_back(in_book(
+      "count what is in stock", [](ShopBook& book) -> Result<void> { return book.set_stock("own", 2.0); },
+      [](const ShopBook& book, bool done) {
+        const auto stock = book.stock();
+        REQUIRE(stock);
+        if (done) CHECK(stock->at("own") == Approx(2.0));
+      }));
+  acts.push_back({"begin a book", [](const fs::path&) {},
+      [](const fs::path& f) -> Result<void> {
+        auto book = ShopBook::open(f / "book.db");
+        if (!book) return fail(book);
+        const auto id = book->add_wearer("Reed", "");
+        if (!id) return fail(id);
+        return {};
+      },
+      [](const fs::path& f, bool done) {
+        std::string told;
+        const auto book = ShopBook::open(f / "book.db", &told);
+        REQUIRE(book);
+        CHECK(told == "");
+        if (done) CHECK(book->wearers()->size() == 1);
+      }});
+  return acts;
+}
+
+}  // namespace
+
+TEST_CASE("Every file call may fail once: a sentence each time, nothing lost, nothing half-written") {
+  int points = 0;
+  for (const FileAct& act : all_acts()) points += through_all(act, Manner::once);
+  WARN("failing points: " << points);
+  CHECK(points > 150);
+}
+
+TEST_CASE("A disk that is gone from some call on loses nothing either") {
+  for (const FileAct& act : all_acts()) CHECK(through_all(act, Manner::from_there) > 0);
+}
+
+TEST_CASE("A disk that is full in the middle of a write keeps what there was") {
+  for (const FileAct& act : all_acts())
+    if (act.name != "open a build") CHECK(through_all(act, Manner::short_write) > 0);
+}
+
+TEST_CASE("A program killed while it saves leaves a whole file, and a book that opens") {
+  const char* hard = std::getenv("NOGGIN_AWL_HARD");
+  const int kills = hard != nullptr ? 400 : 40;
+  const fs::path folder = fresh_folder();
+  REQUIRE(save_build(folder / "a.noggin", build_named("0")));
+  {
+    auto book = ShopBook::open(folder / "book.db");
+    REQUIRE(book);
+    REQUIRE(book->add_wearer("Reed", ""));
+  }
+  Random random(9);
+  std::size_t wearers = 1;
+  for (int i = 0; i < kills; ++i) {
+    const pid_t child = ::fork();
+    REQUIRE(child >= 0);
+    if (child == 0) {
+      auto book = ShopBook::open(folder / "book.db");
+      for (int n = 1;; ++n) {
+        (void)save_build(folder / "a.noggin", build_named(std::to_string(n).c_str()));
+        if (book) (void)book->add_wearer("Number " + std::to_string(n), "");
+      }
+    }
+    ::usleep(static_cast<useconds_t>(random.uniform(500, 60'000)));
+    ::kill(child, SIGKILL);
+    int status = 0;
+    ::waitpid(child, &status, 0);
+    INFO("kill " << i);
+    const auto build = open_build(folder / "a.noggin");
+    REQUIRE(build);
+    CHECK_FALSE(build->name.empty());
+    std::string told;
+    const auto book = ShopBook::open(folder / "book.db", &told);
+    REQUIRE(book);
+    CHECK(told == "");
+    const auto now = book->wearers()->size();
+    CHECK(now >= wearers);
+    wearers = now;
+  }
+  fs::remove_all(folder);
+}
