@@ -31,7 +31,7 @@ void checkTable(Page& page, const Build& build, const CheckPlan& plan) {
   page.rule(0.4);
   for (const BuiltDistance& d : plan.distances) {
     page.skip(1.7);
-    const QString name = qs(d.id);
+    const QString name = QString::fromStdString(d.id);
     page.at(columns[0], name.at(0).toUpper() + name.mid(1), 2.3);
     page.at(columns[1], qs(format_length(d.target_mm, build.shown)), 2.3, true);
     page.at(columns[2], QStringLiteral("\u00b1 ") + qs(format_length(d.tolerance_mm, build.shown)), 2.3);
@@ -50,7 +50,7 @@ Result<void> writeCheckSheet(const QString& path, const Build& build, const Deri
   page.text(QStringLiteral("Check the built headform"), 4.6, true);
   page.text(QStringLiteral("%1, for %2. Callipers or a straight ruler between the marks, a tape where it says round. "
                            "Read each twice, write it down, and enter it at the station Head.")
-                .arg(qs(build.name), qs(build.wearer)),
+                .arg(qs(build.name), QString::fromStdString(build.wearer)),
       2.3);
   page.skip(2.0);
   const double wide = page.width() / 3.0, tall = 78.0;
@@ -183,7 +183,7 @@ Result<void> writeWrapGuide(const QString& path, const Build& build, const Deriv
   }
   page.skip(2.0);
   page.text(QStringLiteral("Lengths are measured on the skin of %1. Nothing made with this is protective headgear.")
-                .arg(qs(build.wearer)),
+                .arg(QString::fromStdString(build.wearer)),
       2.1);
   return page.writeTo(path);
 }

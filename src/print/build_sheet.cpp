@@ -68,7 +68,7 @@ Result<int> writeBuildSheet(
   page.text(QStringLiteral("For %1. %2 steps; pale is what is there, in colour what comes on, thick the seams that are "
                            "glued. Numbers are those on the pieces. Nothing made with this is protective headgear. "
                            "Labels, local rules and people who know better come first.")
-                .arg(qs(build.wearer))
+                .arg(QString::fromStdString(build.wearer))
                 .arg(sheet->steps.size()),
       2.5);
   page.skip(3.0);

@@ -72,7 +72,8 @@ Result<void> writeQuote(
   Page page(paper, QStringLiteral("Quote"));
   page.text(QStringLiteral("Quote"), 4.6, true);
   page.text(QStringLiteral("%1%2, %3")
-                .arg(qs(build.name), build.wearer.empty() ? QString() : QStringLiteral(" for ") + qs(build.wearer),
+                .arg(qs(build.name),
+                    build.wearer.empty() ? QString() : QStringLiteral(" for ") + QString::fromStdString(build.wearer),
                     qs(day.iso())),
       2.6);
   page.skip(4.0);

@@ -54,7 +54,7 @@ Result<void> writeFitReport(
   page.text(
       QStringLiteral("%1, for %2. Reckoned from the measures; nothing of it was tried on a person. None of this is "
                      "protective headgear.")
-          .arg(qs(build.name), qs(build.wearer)),
+          .arg(qs(build.name), QString::fromStdString(build.wearer)),
       2.3);
   page.skip(3.0);
   if (d.worn->sight) pictures(page, *d.worn->sight, wearers_view);

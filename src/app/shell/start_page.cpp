@@ -155,7 +155,7 @@ QWidget* StartPage::makeWish() {
   for (const Foam& foam : m_chain.materials().foams)
     if (foam.kind == SheetKind::foam || foam.kind == SheetKind::block || foam.kind == SheetKind::thermoplastic ||
         foam.kind == SheetKind::rigid || foam.kind == SheetKind::card)
-      m_foam->addItem(QString::fromStdString(foam.name), QString::fromStdString(foam.id));
+      m_foam->addItem(qs(foam.name), QString::fromStdString(foam.id));
   m_foam->setCurrentIndex(std::max(0, m_foam->findData(QStringLiteral("eva-firm"))));
   connect(m_foam, &QComboBox::currentIndexChanged, this, &StartPage::renewThickness);
   form->addRow(tr("Of"), m_foam);

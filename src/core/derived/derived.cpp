@@ -11,27 +11,42 @@
 
 namespace awl {
 
-std::optional<DraftingCard> drafting_card(const PartForm& form) {
-  constexpr double kLevelMm = 12.0;    // a rim that leaves its plane by more is no ring to draft
-  constexpr double kSameGirth = 0.02;  // of the opening's own girth
-  if (form.lower_girth_mm <= 0.0) return std::nullopt;
+namespace {
+
+/// The ring the head goes through: a named line of the form under a brim, else the rim of that girth.
+std::vector<Vec3> head_ring(const PartForm& form) {
+  constexpr double kSameGirth = 0.02;
+  for (const FeatureLine& line : form.features)
+    if (line.name == "lower edge") return line.line;
   const auto& at = form.surface.mesh.vertices;
   for (const auto& loop : border_loops(form.surface.mesh)) {
     double girth = 0.0;
-    for (std::size_t i = 0; i < loop.size(); ++i) girth += (at[loop[(i + 1) % loop.size()]] - at[loop[i]]).norm();
-    if (std::abs(girth - form.lower_girth_mm) > kSameGirth * girth) continue;
-    const auto [back, front] =
-        std::minmax_element(loop.begin(), loop.end(), [&](int a, int b) { return at[a].z() < at[b].z(); });
-    const auto [right, left] =
-        std::minmax_element(loop.begin(), loop.end(), [&](int a, int b) { return at[a].x() < at[b].x(); });
-    const Vec3 along = at[*front] - at[*back], across = at[*left] - at[*right];
-    const Vec3 up = along.cross(across).normalized(), middle = 0.5 * (at[*front] + at[*back]);
-    if (std::any_of(loop.begin(), loop.end(), [&](int v) { return std::abs(up.dot(at[v] - middle)) > kLevelMm; }))
-      return std::nullopt;
-    const double radius = form.lower_girth_mm / kTwoPi;
-    return DraftingCard{radius, radius - 0.5 * across.norm(), 0.5 * along.norm() - radius};
+    std::vector<Vec3> ring;
+    for (std::size_t i = 0; i < loop.size(); ++i)
+      girth += (at[loop[(i + 1) % loop.size()]] - at[loop[i]]).norm(), ring.push_back(at[loop[i]]);
+    if (std::abs(girth - form.lower_girth_mm) < kSameGirth * girth) return ring;
   }
-  return std::nullopt;
+  return {};
+}
+
+}  // namespace
+
+std::optional<DraftingCard> drafting_card(const PartForm& form) {
+  constexpr double kLevelMm = 12.0;  // a rim that leaves its plane by more is no ring to draft
+  if (form.lower_girth_mm <= 0.0) return std::nullopt;
+  const auto ring = head_ring(form);
+  if (ring.size() < 8) return std::nullopt;
+  const auto [back, front] =
+      std::minmax_element(ring.begin(), ring.end(), [](const Vec3& a, const Vec3& b) { return a.z() < b.z(); });
+  // It may be told of the wearer's left alone.
+  double half_wide = 0.0;
+  for (const Vec3& p : ring) half_wide = std::max(half_wide, std::abs(p.x()));
+  const Vec3 along = *front - *back, middle = 0.5 * (*front + *back);
+  const Vec3 up = along.cross(Vec3::UnitX()).normalized();
+  if (std::any_of(ring.begin(), ring.end(), [&](const Vec3& p) { return std::abs(up.dot(p - middle)) > kLevelMm; }))
+    return std::nullopt;
+  const double radius = form.lower_girth_mm / kTwoPi;
+  return DraftingCard{radius, radius - half_wide, 0.5 * along.norm() - radius};
 }
 
 Draft undrawn(const PartForm& form, bool keep_seams) {

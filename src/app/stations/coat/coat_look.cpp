@@ -14,7 +14,7 @@ bool isDoneBy(const Plan& plan, const QString& chosen, const std::string& id) {
   if (chosen.isEmpty()) return true;
   for (const PlannedStep& s : plan.steps) {
     if (s.id == id) return true;
-    if (qs(s.id) == chosen) return false;
+    if (QString::fromStdString(s.id) == chosen) return false;
   }
   return false;
 }

@@ -64,7 +64,7 @@ void CoatStation::act(const QString& label, const std::string& act) {
 const PlannedStep* CoatStation::step(const QString& id) const {
   if (m_shown.plan)
     for (const PlannedStep& s : m_shown.plan->steps)
-      if (qs(s.id) == id) return &s;
+      if (QString::fromStdString(s.id) == id) return &s;
   return nullptr;
 }
 
@@ -157,7 +157,7 @@ void CoatStation::showJoints(const Build& build) {
   m_seamLook->setCurrentIndex(std::max(0, m_seamLook->findData(look)));
   QString glue = QStringLiteral("-");
   for (const JointGlue& j : build.coat.joint_glues)
-    if (qs(j.joint) == m_joint->currentText()) glue = qs(j.glue);
+    if (qs(j.joint) == m_joint->currentText()) glue = QString::fromStdString(j.glue);
   m_jointGlue->setCurrentIndex(std::max(0, m_jointGlue->findData(glue)));
 }
 

@@ -82,7 +82,7 @@ void CoatStation::addProducts() {
   m_jointGlue->setAccessibleName(tr("Its glue"));
   m_jointGlue->setToolTip(tr("What its faces do not bear is not planned on them."));
   m_jointGlue->addItem(tr("the build's"), QStringLiteral("-"));
-  for (const Glue& g : m.glues) m_jointGlue->addItem(qs(g.name), qs(g.id));
+  for (const Glue& g : m.glues) m_jointGlue->addItem(qs(g.name), QString::fromStdString(g.id));
   joints->addRow(tr("Glue"), m_jointGlue);
   connect(m_jointGlue, &QComboBox::activated, this, [this](int index) {
     if (m_joint->currentIndex() < 0) return;

@@ -117,7 +117,7 @@ void ColourTray::addFacts(TrayGroup* group) {
   m_far->setObjectName(QStringLiteral("colour-far"));
   addFar(group);
   m_paint->addItem(tr("The build's"), QString());
-  for (const Coating& c : m_chain.materials().paints) m_paint->addItem(qs(c.name), qs(c.id));
+  for (const Coating& c : m_chain.materials().paints) m_paint->addItem(qs(c.name), QString::fromStdString(c.id));
   connect(m_colour, &QComboBox::activated, this, [this](int index) { takeColour(index); });
   connect(m_paint, &QComboBox::activated, this, [this](int index) {
     const std::string id = m_paint->itemData(index).toString().toStdString();
@@ -258,7 +258,7 @@ void ColourTray::showOffers() {
   const auto offer = [&](const QString& text, const std::string& of) {
     for (const ColourArea& a : build.coat.areas)
       if (a.of == of) return;
-    m_offer->addItem(text, qs(of));
+    m_offer->addItem(text, QString::fromStdString(of));
   };
   for (const Part& p : build.parts) offer(qs(p.name), "part " + std::to_string(p.id));
   for (const Detail& d : build.dress.details) offer(qs(d.name), "detail " + std::to_string(d.id));
@@ -321,7 +321,7 @@ void ColourTray::showChosen() {
   m_fade->setCurrentIndex(std::max(0, m_fade->findData(at->fades_to)));
   m_fadeWay->setCurrentIndex(m_fadeWay->findData(QLatin1String(name_of(at->fades))));
   m_fadeWay->setEnabled(at->fades_to != 0);
-  m_paint->setCurrentIndex(std::max(0, m_paint->findData(qs(at->paint))));
+  m_paint->setCurrentIndex(std::max(0, m_paint->findData(QString::fromStdString(at->paint))));
   m_coats->setValue(at->coats);
   m_hard->setChecked(at->hard_edge);
   m_bears->setChecked(at->bears_tape);

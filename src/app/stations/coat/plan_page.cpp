@@ -68,7 +68,7 @@ PlanPage::PlanPage(QWidget* parent)
   connect(m_note, &QLineEdit::returnPressed, this, [this] {
     const PlannedStep* step = atHand();
     if (step == nullptr || m_note->text().trimmed().isEmpty()) return;
-    emit noteWanted(qs(step->id), m_note->text().trimmed());
+    emit noteWanted(QString::fromStdString(step->id), m_note->text().trimmed());
     m_note->clear();
   });
   connect(m_days, &PlanView::tickWanted, this, &PlanPage::tickWanted);
@@ -105,7 +105,7 @@ void PlanPage::setChosen(const QString& id) {
 const PlannedStep* PlanPage::atHand() const {
   if (!m_plan) return nullptr;
   for (const PlannedStep& s : m_plan->steps)
-    if (qs(s.id) == m_chosen) return &s;
+    if (QString::fromStdString(s.id) == m_chosen) return &s;
   return m_plan->next();
 }
 
@@ -129,13 +129,14 @@ void PlanPage::showAtHand() {
   const QString name = qs(step->name);
   m_note->setPlaceholderText(tr("Note on: %1").arg(name));
   const QString slips = slipsOf(*step);
-  m_slips->setText(slips.isEmpty() || qs(step->id) == m_next ? slips : name + QStringLiteral(". ") + slips);
+  m_slips->setText(
+      slips.isEmpty() || QString::fromStdString(step->id) == m_next ? slips : name + QStringLiteral(". ") + slips);
 }
 
 void PlanPage::showNext() {
   const PlannedStep* next = m_plan ? m_plan->next() : nullptr;
   m_card->setVisible(m_plan != nullptr);
-  m_next = next != nullptr ? qs(next->id) : QString();
+  m_next = next != nullptr ? QString::fromStdString(next->id) : QString();
   m_begin->setVisible(next != nullptr && m_goingOn != m_next);
   m_done->setVisible(next != nullptr);
   if (next == nullptr) {

@@ -164,9 +164,9 @@ void PlanView::mousePressEvent(QMouseEvent* event) {
       if (!row.area.contains(event->pos())) continue;
       const PlannedStep& step = m_plan->steps[static_cast<std::size_t>(row.step)];
       if (tickBox(row).adjusted(-6, -6, 6, 6).contains(event->pos()))
-        emit tickWanted(qs(step.id), !step.done);
+        emit tickWanted(QString::fromStdString(step.id), !step.done);
       else
-        emit stepChosen(qs(step.id));
+        emit stepChosen(QString::fromStdString(step.id));
       return;
     }
 }
@@ -302,7 +302,7 @@ void PlanView::paintRow(QPainter& painter, const Row& row, int number) const {
   const PlannedStep& step = m_plan->steps[static_cast<std::size_t>(row.step)];
   const bool next = m_plan->next() == &step;
   const QColor accent = palette().color(QPalette::Highlight);
-  if (next || qs(step.id) == m_chosen) {
+  if (next || QString::fromStdString(step.id) == m_chosen) {
     QColor light = accent;
     light.setAlpha(next ? 46 : 24);
     painter.fillRect(row.area.adjusted(-6, 1, 6, -1), light);

@@ -528,7 +528,8 @@ void FitStation::showHolds(const Build& build) {
   m_holdNone->setVisible(build.fit.holds.empty());
   m_holdFacts->setVisible(h != nullptr);
   m_count->setValue(h != nullptr ? h->count : 1);
-  if (h != nullptr && m_magnet->findData(qs(h->magnet)) < 0) m_magnet->addItem(qs(h->magnet), qs(h->magnet));
+  if (h != nullptr && m_magnet->findData(QString::fromStdString(h->magnet)) < 0)
+    m_magnet->addItem(QString::fromStdString(h->magnet), QString::fromStdString(h->magnet));
   if (h != nullptr) showChoice(m_magnet, h->magnet);
   m_between->showValue(h != nullptr ? std::optional(h->between_mm) : std::nullopt, build.shown);
   m_wide->showValue(h != nullptr ? std::optional(h->wide_mm) : std::nullopt, build.shown);

@@ -188,7 +188,7 @@ void EdgeTray::fillTable() {
       m_table->insertRow(row);
       auto* name = new QTableWidgetItem(
           QStringLiteral("%1  %2").arg(qs(e.letter), qs(m_derived.panels->seams[e.seam.value].name)));
-      name->setData(kLetter, qs(e.letter));
+      name->setData(kLetter, QString::fromStdString(e.letter));
       name->setToolTip(name->text());
       m_table->setItem(row, 0, name);
       m_table->setItem(row, 1,
@@ -198,7 +198,7 @@ void EdgeTray::fillTable() {
                                            : e.tilt_deg > 0.5 ? tr("out")
                                                               : QString())));
       m_table->setItem(row, 2, new QTableWidgetItem(cutWord(e.cut)));
-      if (qs(e.letter) == before) m_table->setCurrentCell(row, 0);
+      if (QString::fromStdString(e.letter) == before) m_table->setCurrentCell(row, 0);
     }
   if (m_table->currentRow() < 0 && m_table->rowCount() > 0) m_table->setCurrentCell(0, 0);
 }

@@ -110,7 +110,7 @@ void FoamStation::offerKinds() {
   m_foam->clear();
   Materials all = with_own(m_chain.materials(), m_material->own());
   if (const auto& own = m_document.build().foam.own_kind) all = with_own(std::move(all), {*own});
-  for (const Foam& f : all.foams) m_foam->addItem(qs(f.name), qs(f.id));
+  for (const Foam& f : all.foams) m_foam->addItem(qs(f.name), QString::fromStdString(f.id));
   showChoice(m_foam, m_document.build().foam.foam);
 }
 
@@ -131,7 +131,7 @@ void FoamStation::entered() {
 
 void FoamStation::show(const Build& build, const Derived& derived) {
   m_derived = derived;
-  if (m_foam->findData(qs(build.foam.foam)) < 0) offerKinds();
+  if (m_foam->findData(QString::fromStdString(build.foam.foam)) < 0) offerKinds();
   offerThickness(build);
   showChoice(m_foam, build.foam.foam);
   showChoice(m_thickness, QString::number(build.foam.thickness_mm).toStdString());

@@ -118,8 +118,8 @@ void OrderTray::show(const Build& build, const Derived& derived) {
   for (const int i : sheet ? sheet->order : std::vector<int>{}) {
     const Piece& p = (*derived.pieces)[static_cast<std::size_t>(i)];
     auto* item = new QListWidgetItem(tr("%1  %2").arg(p.number).arg(qs(p.name)), m_pieces);
-    item->setData(Qt::UserRole, qs(p.name));
-    if (qs(p.name) == chosen) m_pieces->setCurrentItem(item);
+    item->setData(Qt::UserRole, QString::fromStdString(p.name));
+    if (QString::fromStdString(p.name) == chosen) m_pieces->setCurrentItem(item);
   }
   m_again->setEnabled(!build.sequence.empty());
   m_up->setEnabled(m_pieces->count() > 1), m_down->setEnabled(m_pieces->count() > 1);

@@ -88,7 +88,7 @@ void ShopTray::fill() {
     for (int c = 0; c < 4; ++c) {
       auto* item = new QTableWidgetItem(texts[c]);
       item->setToolTip(c == 0 ? qs(p.what + ": " + p.why) : QString());
-      item->setData(Qt::UserRole, qs(p.id));
+      item->setData(Qt::UserRole, QString::fromStdString(p.id));
       if (c != kHave) item->setFlags(item->flags() & ~Qt::ItemIsEditable);
       m_table->setItem(row, c, item);
     }

@@ -136,7 +136,7 @@ QComboBox* WayTray::addChoice(const char* name, const QString& label, const QStr
   box->setToolTip(tip);
   box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
   box->setMinimumContentsLength(15);
-  for (const auto& [id, text] : choices) box->addItem(text, qs(id));
+  for (const auto& [id, text] : choices) box->addItem(text, QString::fromStdString(id));
   m_group->addRow(label, box);
   if (!of.empty()) m_rows.push_back({box, of});
   if (apply)

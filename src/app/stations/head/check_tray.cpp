@@ -55,7 +55,7 @@ void CheckTray::entered(QTableWidgetItem* item) {
     if (!value) return refuse(qs(value.error().text));
     mm = *value;
   }
-  const bool known = m_document.edit(tr("Check: %1").arg(qs(id)), [&](Build& next) {
+  const bool known = m_document.edit(tr("Check: %1").arg(QString::fromStdString(id)), [&](Build& next) {
     if (mm)
       next.built[id] = *mm;
     else
@@ -82,7 +82,8 @@ void CheckTray::show(const Build& build, const Derived& d) {
   m_table->setRowCount(static_cast<int>(d.check->distances.size()));
   for (int row = 0; row < m_table->rowCount(); ++row) {
     const BuiltDistance& distance = d.check->distances[row];
-    const QString texts[] = {qs(distance.id), qs(format_length(distance.target_mm, build.shown, false)), {}};
+    const QString texts[] = {
+        QString::fromStdString(distance.id), qs(format_length(distance.target_mm, build.shown, false)), {}};
     for (int c = 0; c < 3; ++c) {
       if (m_table->item(row, c) == nullptr) m_table->setItem(row, c, new QTableWidgetItem);
       if (c < 2)

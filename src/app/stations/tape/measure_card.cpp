@@ -1,4 +1,5 @@
 #include "app/stations/tape/measure_card.hpp"
+#include "print/text.hpp"
 
 #include <QGridLayout>
 #include <QVBoxLayout>
@@ -53,10 +54,10 @@ MeasureCard::MeasureCard(QWidget* parent)
 void MeasureCard::show(MeasureId measure, const TapeEntry* entry, LengthUnit unit, const QImage& picture) {
   const MeasureFacts& f = facts_of(measure);
   m_picture->setPixmap(QPixmap::fromImage(picture));
-  m_picture->setAccessibleName(tr("Where the tape runs: %1").arg(QLatin1String(f.how)));
-  m_title->setText(QLatin1String(f.name));
-  m_how->setText(QLatin1String(f.how));
-  m_facts->setText(tr("With %1. %2").arg(QLatin1String(name_of(f.tool)), QLatin1String(f.decides)));
+  m_picture->setAccessibleName(tr("Where the tape runs: %1").arg(qs(f.how)));
+  m_title->setText(qs(f.name));
+  m_how->setText(qs(f.how));
+  m_facts->setText(tr("With %1. %2").arg(qs(name_of(f.tool)), qs(f.decides)));
   m_second->setEnabled(entry != nullptr);
   m_hair->setEnabled(entry != nullptr && f.hair_share > 0.0);
   m_second->showValue(entry != nullptr ? entry->second_mm : std::nullopt, unit);

@@ -1,15 +1,15 @@
 #include "app/stations/tape/measure_row.hpp"
+#include "print/text.hpp"
 
 #include <QGridLayout>
 
 namespace awl {
 
 MeasureRow::MeasureRow(const MeasureFacts& facts, QWidget* parent)
-    : QWidget(parent), m_name(new QLabel(QLatin1String(facts.name), this)), m_sentence(new QLabel(this)),
-      m_note(new QLabel(this)),
-      m_field(new LengthField(QStringLiteral("measure-") + QLatin1String(facts.code), QLatin1String(facts.name),
-          QStringLiteral("%1\n%2").arg(QLatin1String(facts.how), QLatin1String(facts.decides)), this)),
-      m_plain(QLatin1String(facts.name)) {
+    : QWidget(parent), m_name(new QLabel(qs(facts.name), this)), m_sentence(new QLabel(this)), m_note(new QLabel(this)),
+      m_field(new LengthField(QStringLiteral("measure-") + QLatin1String(facts.code), qs(facts.name),
+          QStringLiteral("%1\n%2").arg(qs(facts.how), qs(facts.decides)), this)),
+      m_plain(qs(facts.name)) {
   setObjectName(QStringLiteral("row-") + QLatin1String(facts.code));
   m_name->setWordWrap(true);
   m_name->setBuddy(m_field);

@@ -65,7 +65,7 @@ void TapeStation::addMeasure(MeasureId id) {
   auto* row = new MeasureRow(f, this);
   m_rows[id] = row;
   (isOfFace(id) ? m_face : m_skull)->body()->addWidget(row);
-  const QString name = QLatin1String(f.name);
+  const QString name = qs(f.name);
   connect(row->field(), &LengthField::entered, this, [this, row, id, name](double mm) {
     submit(row->field(), name, [id, mm](const Build& b) -> Result<Build> {
       Build next = b;
@@ -107,8 +107,8 @@ void TapeStation::addBeside() {
   addDrawer(QStringLiteral("body"), tr("Body"), tr("Shoulders, arms and hands, as far as the build needs them."));
   TrayGroup* body = addGroup(tr("Of the body"));
   for (const BodyFacts& f : body_facts()) {
-    LengthField* field = addLength(body, QStringLiteral("measure-") + QLatin1String(f.code), QLatin1String(f.name),
-        QLatin1String(f.how), QLatin1String(f.code), [id = f.id](Build& b, double mm) { b.tape.body[id] = mm; });
+    LengthField* field = addLength(body, QStringLiteral("measure-") + QLatin1String(f.code), qs(f.name), qs(f.how),
+        QLatin1String(f.code), [id = f.id](Build& b, double mm) { b.tape.body[id] = mm; });
     m_body[f.id] = field;
     connect(field, &LengthField::emptied, this, [this, field, id = f.id] {
       submit(field, tr("Leave out"), [id](const Build& b) -> Result<Build> {
@@ -124,7 +124,7 @@ void TapeStation::addWhose(const Chain& chain) {
   addDrawer(QStringLiteral("whose"), tr("Whose"), tr("Whose head it is, and who measured it when."));
   TrayGroup* group = addGroup(tr("Whose head, when, by whom"));
   std::vector<std::pair<std::string, QString>> choices{{"auto", tr("Told by the measures")}};
-  for (const Population& p : chain.fitter().populations()) choices.push_back({p.id, QString::fromStdString(p.name)});
+  for (const Population& p : chain.fitter().populations()) choices.push_back({p.id, qs(p.name)});
   m_people = addChoice(group, QStringLiteral("people"), tr("Held against"),
       tr("Whose proportions fill in what was not measured. A child is no small adult."), choices,
       [](Build& b, const std::string& id) { b.tape.people = id; });
