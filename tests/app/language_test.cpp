@@ -73,6 +73,22 @@ TEST_CASE("The whole window speaks German, and nothing a maker typed is touched"
   CHECK(std::get<SweepSpec>(find_part(bench.build(), 2)->shape).base == BaseCut::by_lean);
 }
 
+TEST_CASE("Stand and mat say in words what they show", "[app][stand][mat][heard]") {
+  Bench bench;
+  const QString stand = bench.window.stand().accessibleDescription();
+  CHECK(stand.startsWith(QStringLiteral("The head of ")));
+  CHECK(stand.contains(QStringLiteral("hood: ")));
+  CHECK(stand.contains(QStringLiteral(" wide, ")));
+  auto* mat = bench.window.findChild<MatView*>();
+  REQUIRE(mat != nullptr);
+  CHECK(mat->accessibleDescription().contains(QStringLiteral(" pieces on ")));
+  CHECK(mat->accessibleDescription().contains(QStringLiteral("1, crown front, twice.")));
+  bench.go("form");
+  bench.trigger("add-horn");
+  CHECK(bench.window.stand().accessibleDescription().contains(QStringLiteral("horns: ")));
+  CHECK(bench.window.stand().accessibleDescription().contains(QStringLiteral(", on hood.")));
+}
+
 TEST_CASE("At twice the size German stays inside the window", "[app][language]") {
   const German german;
   Bench bench;

@@ -4,6 +4,7 @@
 #include <QTemporaryDir>
 
 #include "app/stations/form/form_station.hpp"
+#include "core/base/numbers.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_window.hpp"
 
@@ -206,4 +207,41 @@ TEST_CASE("a hat's ring is told as a circle to draft by hand, and a rim is held 
   CHECK(std::get<Strip>(band.shape).lies == Strip::Lies::inside);
   CHECK(check_inputs(*held));
   CHECK(apply_act(bench.build(), "hold-rim 7 1").error().text == "There is no part number 7.");
+}
+
+TEST_CASE("a seam no blade can be tilted for is told once, with what a hand can do instead", "[app][form][steep]") {
+  Bench bench;
+  bench.go("form");
+  bench.trigger("add-leaf");
+  bench.window.document().change(QStringLiteral("whole"), [](Build b) {
+    std::get<BodySpec>(b.parts.back().shape).deep_mm = 14.0;  // flat, so sharp at its edge
+    return b;
+  });
+  bench.settle();
+  const auto steep = [&]() -> const Remark* {
+    static Derived d;
+    d = bench.derived();
+    for (const Remark& r : d.remarks)
+      if (r.id == "seam.steep") return &r;
+    return nullptr;
+  };
+  const Remark* told = steep();
+  REQUIRE(told != nullptr);
+  CHECK(told->sentence.find("a hand cuts 45. Cut two facets") != std::string::npos);
+  REQUIRE(told->remedies.size() == 2);
+  const std::string overlap = told->remedies[0].act, strip = told->remedies[1].act;
+  bench.window.document().change(QStringLiteral("x"), [&](const Build& b) { return apply_act(b, strip); });
+  bench.settle();
+  REQUIRE(bench.derived().complete());
+  CHECK(steep() == nullptr);
+  REQUIRE(bench.build().foam.cuts.size() == 1);
+  CHECK(bench.build().foam.cuts.front().cut == EdgeCut::square);
+  CHECK(bench.build().dress.details.back().track.from == TrackFrom::seam);
+  bench.window.document().undoStack().undo();
+  bench.settle();
+  CHECK(steep() != nullptr);
+  const auto over = apply_act(bench.build(), overlap);
+  REQUIRE(over);
+  CHECK(over->foam.cuts.front().cut == EdgeCut::overlap);
+  CHECK(apply_act(bench.build(), "cut-seam overlap 2").error().text == "Which of its seams is meant?");
 }

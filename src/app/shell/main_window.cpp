@@ -1,3 +1,4 @@
+#include "app/stand/in_words.hpp"
 #include "app/shell/main_window.hpp"
 
 #include <QAbstractItemView>
@@ -366,6 +367,11 @@ void MainWindow::renewViews() {
   m_mat->show(seen(), m_current->matStrain(), tolerance);
   m_mat->setMovable(m_current->matMovable());
   m_mat->setFormer(m_current->matFormer());
+  // For those who hear the program.
+  if (const QString words = standInWords(build, seen()); words != m_stand->accessibleDescription())
+    m_stand->setAccessibleDescription(words);
+  if (const QString words = matInWords(seen()); words != m_mat->accessibleDescription())
+    m_mat->setAccessibleDescription(words);
 }
 
 /// Done, being renewed, or something to look at: a word and a sign on each station.

@@ -86,6 +86,43 @@ Changed hold_rim(Build next, Words& words) {
   return next;
 }
 
+/// How one seam of a part is cut, whatever the rule says.
+Changed with_cut(Build next, Words& words, EdgeCut cut, std::string* seam, int* part) {
+  const auto id = words.whole();
+  if (!id) return fail(id.error().code, "Which part: " + id.error().text);
+  if (find_part(next, *id) == nullptr)
+    return fail(Errc::unknown_name, "There is no part number " + std::to_string(*id) + ".", "parts");
+  const std::string name(words.rest());
+  if (name.empty()) return fail(Errc::empty_input, "Which of its seams is meant?", "seams");
+  std::erase_if(next.foam.cuts, [&](const SeamCut& c) { return c.part == *id && c.seam == name; });
+  next.foam.cuts.push_back({*id, name, cut});
+  if (seam != nullptr) *seam = name, *part = *id;
+  return next;
+}
+
+/// "cut-seam overlap 1 gore 2"
+Changed cut_seam(Build next, Words& words) {
+  const auto cut = edge_cut_from(std::string(words.next()));
+  if (!cut) return fail(cut);
+  return with_cut(std::move(next), words, *cut, nullptr, nullptr);
+}
+
+/// "strip-seam 1 gore 2": cut square, with a strip over it.
+Changed strip_seam(Build next, Words& words) {
+  constexpr double kCoverMm = 20.0;
+  std::string seam;
+  int part = 0;
+  auto cut = with_cut(std::move(next), words, EdgeCut::square, &seam, &part);
+  if (!cut) return cut;
+  Detail detail;
+  detail.id = next_detail(cut->dress), detail.part = part;
+  detail.shape = Strip{.lies = Strip::Lies::on_face, .wide_mm = kCoverMm};
+  detail.name = free_name(cut->dress, "strip over " + seam);
+  detail.track.from = TrackFrom::seam, detail.track.name = seam;
+  cut->dress.details.push_back(std::move(detail));
+  return cut;
+}
+
 Changed drop_detail(Build next, Words& words) {
   const auto detail = detail_in(next, words);
   if (!detail) return fail(detail);
@@ -176,10 +213,10 @@ Changed copy_across(Build next, Words& words) {
 }  // namespace
 
 const std::vector<ActOf>& dress_acts() {
-  static const std::vector<ActOf> acts{{"add-detail", add_detail}, {"hold-rim", hold_rim}, {"drop-detail", drop_detail},
-      {"set-detail", set_detail}, {"line-of-detail", line_of_detail}, {"name-detail", name_detail},
-      {"side-of-detail", side_of_detail}, {"stuff-of-detail", stuff_of_detail}, {"mark-detail", mark_detail},
-      {"copy-across", copy_across}};
+  static const std::vector<ActOf> acts{{"add-detail", add_detail}, {"hold-rim", hold_rim}, {"cut-seam", cut_seam},
+      {"strip-seam", strip_seam}, {"drop-detail", drop_detail}, {"set-detail", set_detail},
+      {"line-of-detail", line_of_detail}, {"name-detail", name_detail}, {"side-of-detail", side_of_detail},
+      {"stuff-of-detail", stuff_of_detail}, {"mark-detail", mark_detail}, {"copy-across", copy_across}};
   return acts;
 }
 

@@ -171,7 +171,9 @@ std::vector<PartPreset> bodies() {
   return {
       {"ball", "Balls", "Balls and blocks", "A pair of balls or eggs, in strips.",
           [] {
-            return body("balls", BodyKind::ball, {64, 64, 64}, {40, 44});
+            Part p = body("balls", BodyKind::ball, {64, 64, 64}, {40, 44});
+            std::get<BodySpec>(p.shape).strips = 8;
+            return p;
           }},
       {"disc", "Discs", "Balls and blocks", "Two flat faces and a wall round them: ear pieces, wheels, medals.",
           [] {
@@ -188,14 +190,14 @@ std::vector<PartPreset> bodies() {
       {"knob", "Knob, turned", "Balls and blocks", "An outline turned about its axis, as on a lathe.",
           [] {
             Part p = body("knob", BodyKind::turned, {52, 52, 84}, {0, 88});
-            std::get<BodySpec>(p.shape).sides = BodySides::middle;
+            std::get<BodySpec>(p.shape).sides = BodySides::middle, std::get<BodySpec>(p.shape).strips = 8;
             return p;
           }},
       {"leaf", "Leaf, blown up", "Balls and blocks",
           "An outline blown up like a cushion; the outline may be a picture's.",
           [] {
-            Part p = body("leaves", BodyKind::inflated, {70, 110, 30}, {64, 30, 0, -78});  // stands on its edge
-            std::get<BodySpec>(p.shape).sunk_mm = 15;
+            Part p = body("leaves", BodyKind::inflated, {70, 110, 22}, {64, 30, 0, -78});  // stands on its edge
+            std::get<BodySpec>(p.shape).sunk_mm = 11;
             return p;
           }},
   };

@@ -114,6 +114,43 @@ void judge_unequal(const Case& c, Remarks& remarks) {
   }
 }
 
+/// The seam of each part along which a blade would lean more than a hand can cut, where the maker left it to the rule.
+void judge_steep(const Case& c, Remarks& remarks) {
+  constexpr double kMostBladeDeg = 45.0, kLongMm = 25.0;
+  const auto& [build, d, materials] = c;
+  if (build.making != Making::parts || !d.form) return;
+  for (std::size_t i = 0; i < d.part_panels.size() && i < d.form->parts.size(); ++i) {
+    const PanelSet& set = *d.part_panels[i];
+    const int part = d.form->parts[i]->part;
+    if (!d.is_skin(static_cast<int>(i))) continue;
+    std::vector<double> long_mm(set.seams.size(), 0.0), steepest(set.seams.size(), 0.0);
+    for (const Panel& p : set.panels)
+      for (const BorderEdge& e : p.border) {
+        const double tilt = degrees(0.5 * std::abs(e.turn_rad));
+        if (!e.seam.valid() || tilt <= kMostBladeDeg) continue;
+        long_mm[e.seam.value] += 0.5 * (p.solid.vertices[e.a] - p.solid.vertices[e.b]).norm();  // both sides count
+        steepest[e.seam.value] = std::max(steepest[e.seam.value], tilt);
+      }
+    const std::size_t at = std::max_element(long_mm.begin(), long_mm.end()) - long_mm.begin();
+    if (long_mm.empty() || long_mm[at] < kLongMm) continue;
+    const Seam& seam = set.seams[at];
+    if (std::any_of(build.foam.cuts.begin(), build.foam.cuts.end(),
+            [&](const SeamCut& cut) { return cut.part == part && cut.seam == seam.name; }))
+      continue;
+    const std::string words = std::to_string(part) + " " + seam.name;
+    Remark r{"seam.steep", Severity::note, "parts/" + std::to_string(part),
+        "Along the seam " + seam.name + " of the " + d.form->parts[i]->name + " the blade would lean up to " +
+            fixed(steepest[at], 0) + " degrees over " + fixed(long_mm[at], 0) + " mm; a hand cuts " +
+            fixed(kMostBladeDeg, 0) +
+            ". Cut two facets, that and what is left; or lay one piece over the other, or cut "
+            "it square under a strip.",
+        steepest[at], kMostBladeDeg, {}};
+    r.remedies.push_back({"Lay one over the other", "cut-seam overlap " + words});
+    r.remedies.push_back({"Square, under a strip", "strip-seam " + words});
+    remarks.add(std::move(r));
+  }
+}
+
 /// Seams of an outer layer that run over those of the one below: both open at one place.
 void judge_stagger(const Case& c, Remarks& remarks) {
   const auto& [build, d, materials] = c;
@@ -158,6 +195,7 @@ void judge_seams(const Case& c, Remarks& remarks) {
 
 void judge_seam_sides(const Case& c, Remarks& remarks) {
   judge_unequal(c, remarks);
+  judge_steep(c, remarks);
   judge_stagger(c, remarks);
 }
 

@@ -1,4 +1,5 @@
 #include <catch2/catch.hpp>
+#include <set>
 
 #include "core/io/codec/dress_json.hpp"
 #include "core/io/codec/fit_json.hpp"
@@ -12,9 +13,9 @@ using namespace awl;
 namespace {
 
 /// Every field altered, written, read back the same; and nothing written is as it usually is.
-/// `later`: a field that files of before lack; it then keeps its usual value.
+/// `later`: fields that files of before lack; they then keep their usual value.
 template <class S>
-void survives_shaking(const char* what, const std::string& later = {}) {
+void survives_shaking(const char* what, const std::set<std::string>& later = {}) {
   CAPTURE(what);
   S shaken;
   test::Shaker shaker;
@@ -34,7 +35,7 @@ void survives_shaking(const char* what, const std::string& later = {}) {
     without.erase(key);
     const auto refused = read_json(without, "", spec_from_json<S>);
     CAPTURE(key);
-    if (key == later) {
+    if (later.count(key) != 0) {
       REQUIRE(refused);
       CHECK(spec_to_json(*refused).at(key) == usual.at(key));
       continue;
@@ -72,11 +73,12 @@ TEST_CASE("every field of every spec survives saving, however it is altered", "[
   survives_shaking<SeamCut>("cut");
   survives_shaking<Offcut>("offcut");
   survives_shaking<HeldCopy>("held copy");
-  survives_shaking<FoamSpec>("foam");
-  survives_shaking<WaySpec>("way");
+  survives_shaking<FoamSpec>("foam", {"guides"});
+  survives_shaking<WaySpec>("way", {"shell", "fill"});
+  survives_shaking<Meet>("meet");
   survives_shaking<OrderRule>("order");
   survives_shaking<FoamHeadSpec>("foam head");
-  survives_shaking<CoatSpec>("coat", "finish");
+  survives_shaking<CoatSpec>("coat", {"finish"});
   survives_shaking<FinishSpec>("finish");
   survives_shaking<Pigment>("pigment");
   survives_shaking<ColourArea>("colour area");

@@ -48,10 +48,10 @@ FoamHeadTray::FoamHeadTray(Station* station, Document& document, const Chain& ch
       [](Build& b, const std::string& id) {
         if (const auto fill = cast_fill_from(id)) b.head_way.fill = *fill;
       });
-  m_only = {{m_block, {Way::slabs, Way::carve}}, {m_shell, {Way::cast}}, {m_fill, {Way::cast}}};
   m_plan = station->addChoice(group, QStringLiteral("head-plan"), tr("Cut into"),
       tr("Suggested: the least seam whose pieces this foam can follow."), plans,
       [](Build& b, const std::string& id) { b.foam_head.plan = whole_in(id).value_or(-1); });
+  m_only = {{m_block, {Way::slabs, Way::carve}}, {m_shell, {Way::cast}}, {m_fill, {Way::cast}}, {m_plan, {Way::skin}}};
   m_neck = station->addLength(group, QStringLiteral("neck-up"), tr("Shorten the neck"),
       tr("The neck is cut off level; a shorter one stands lower."), QStringLiteral("headform/neck"),
       [](Build& b, double mm) { b.foam_head.neck_up_mm = mm; });
@@ -101,7 +101,8 @@ void FoamHeadTray::show(const Build& build, const Derived& d) {
   Station::showChoice(m_fill, name_of(build.head_way.fill));
   m_group->showRow(m_way, ours);
   for (const auto& [field, ways] : m_only)
-    m_group->showRow(field, ours && std::find(ways.begin(), ways.end(), build.head_way.way) != ways.end());
+    m_group->showRow(
+        field, (ours || field == m_plan) && std::find(ways.begin(), ways.end(), build.head_way.way) != ways.end());
   for (QWidget* w : {static_cast<QWidget*>(m_plan), static_cast<QWidget*>(m_neck), static_cast<QWidget*>(m_pipe),
            static_cast<QWidget*>(m_mirrored)})
     w->setEnabled(ours);

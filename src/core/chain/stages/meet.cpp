@@ -4,6 +4,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/chain/shop.hpp"
+#include "core/geom/nearest.hpp"
 
 namespace awl {
 namespace {
@@ -22,7 +23,10 @@ Held<PartForm> saying(const PartForm& form, Remark remark) {
 }
 
 void take(PartForm& form, const SeamMesh& surface, const MetFact& fact) {
+  constexpr double kOnFormMm = 8.0;  // a grip farther off has nothing to hold on to any more
   form.surface = surface;
+  const Nearest near(surface.mesh);
+  std::erase_if(form.handles, [&](const Handle& h) { return std::abs(near.to(h.at).signed_mm) > kOnFormMm; });
   form.area_mm2 = area_mm2(surface.mesh);
   form.met.push_back(fact);
 }

@@ -32,6 +32,11 @@ constexpr double kJoinedOver = 1.08, kOpenedTo = 0.8, kAloneShare = 0.97, kFaire
 Mesh half_of(const Mesh& whole) {
   Draft draft;
   draft.mesh = whole;
+  // A sheet that lies in the plane belongs to neither half.
+  constexpr double kBesidePlaneMm = 0.5;
+  for (const Tri& t : whole.triangles)
+    if (std::all_of(t.begin(), t.end(), [&](int v) { return std::abs(whole.vertices[v].x()) < kBesidePlaneMm; }))
+      return {};
   trim(draft, [](const Vec3& p) { return p.x(); });
   drop_unused(draft);
   constexpr double kInPlaneMm = 1e-6;
