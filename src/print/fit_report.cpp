@@ -44,12 +44,7 @@ void pictures(Page& page, const Sight& sight, const QImage& wearers_view) {
       1.9);
 }
 
-}  // namespace
-
-Result<void> writeFitReport(
-    const QString& path, const Build& build, const Derived& d, const QImage& wearers_view, Paper paper) {
-  if (!d.worn) return fail(Errc::no_solution, "Nothing was tried on yet: wait until the fit is worked out.", "fit");
-  Page page(paper, QStringLiteral("Fit report"));
+void draw(Page& page, const Build& build, const Derived& d, const QImage& wearers_view) {
   page.text(QStringLiteral("Worn before it is cut"), 4.6, true);
   page.text(
       QStringLiteral("%1, for %2. Reckoned from the measures; nothing of it was tried on a person. None of this is "
@@ -81,7 +76,29 @@ Result<void> writeFitReport(
           "Try it ten minutes at home with somebody by you. Stairs, traffic and crowds only with a handler: it takes "
           "sight and hearing. A rest and a drink every quarter of an hour. Take it off at once when dizzy, hot or "
           "short of breath. Magnets: not with a pacemaker or other implant."));
+}
+
+Result<void> good(const Derived& d) {
+  if (!d.worn) return fail(Errc::no_solution, "Nothing was tried on yet: wait until the fit is worked out.", "fit");
+  return {};
+}
+
+}  // namespace
+
+Result<void> writeFitReport(
+    const QString& path, const Build& build, const Derived& d, const QImage& wearers_view, Paper paper) {
+  if (auto can = good(d); !can) return can;
+  Page page(paper, QStringLiteral("Fit report"));
+  draw(page, build, d, wearers_view);
   return page.writeTo(path);
+}
+
+Result<std::vector<QImage>> fitReportImages(
+    const Build& build, const Derived& d, const QImage& wearers_view, int pixels_wide) {
+  if (auto can = good(d); !can) return fail(can);
+  Page page(Paper::a4, pixels_wide);
+  draw(page, build, d, wearers_view);
+  return page.images();
 }
 
 }  // namespace awl

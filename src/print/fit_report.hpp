@@ -12,5 +12,8 @@ namespace awl {
 /// Errors: no_solution while nothing was tried on; cannot_write with the path.
 Result<void> writeFitReport(
     const QString& path, const Build& build, const Derived& derived, const QImage& wearers_view, Paper paper);
+/// The same pages to be looked at. Errors: no_solution while nothing was tried on.
+Result<std::vector<QImage>> fitReportImages(
+    const Build& build, const Derived& derived, const QImage& wearers_view, int pixels_wide);
 
 }  // namespace awl

@@ -23,7 +23,9 @@ QString waiting() { return tr("Being tried on\u2026"); }
 QString goingOnWords(const GoingOn& on, const Build& build) {
   const auto length = [&](double mm) { return qs(format_length(std::round(mm), build.shown)); };
   QStringList lines;
-  const QString from = on.from == WayOn::from_the_front ? tr("from the front") : tr("from above");
+  const QString from = on.from == WayOn::from_the_front ? tr("from the front")
+      : on.from == WayOn::from_below                    ? tr("from below")
+                                                        : tr("from above");
   if (is_parted(build.fit, on.part)) return tr("Parted in two halves it is laid round the head.");
   if (on.stiff) {
     lines << (on.passes ? tr("It goes on %1 and reaches its place.").arg(from)

@@ -4,6 +4,7 @@
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>
+#include <algorithm>
 
 #include "core/base/data_files.hpp"
 #include "print/text.hpp"
@@ -72,9 +73,16 @@ Result<std::unique_ptr<Language>> Language::load(const QString& code) {
   }
   for (auto it = patterns.begin(); it != patterns.end(); ++it) {
     std::vector<int> places;
-    QRegularExpression english = expression_of(it.key(), places);
-    language->m_patterns.push_back({std::move(english), renumbered(it.value().toString(), places)});
+    Pattern pattern{expression_of(it.key(), places), renumbered(it.value().toString(), places), {}, 0};
+    static const QRegularExpression place(QStringLiteral("\\{\\d\\}"));
+    for (const QString& stretch : it.key().split(place)) {
+      pattern.own += stretch.size();
+      if (stretch.size() > pattern.surely.size()) pattern.surely = stretch;
+    }
+    language->m_patterns.push_back(std::move(pattern));
   }
+  std::stable_sort(language->m_patterns.begin(), language->m_patterns.end(),
+      [](const Pattern& a, const Pattern& b) { return a.own > b.own; });
   return language;
 }
 
@@ -93,17 +101,31 @@ QString Language::spoken(const QString& english) const {
   if (const auto whole = m_texts.find(english); whole != m_texts.end()) return *whole;
   const QMutexLocker asking(&m_asking);
   if (const auto known = m_known.find(english); known != m_known.end()) return *known;
-  QString said = english;
+  const QString made = said(english, 0);
+  m_known.insert(english, made);
+  return made;
+}
+
+QString Language::said(const QString& english, int depth) const {
+  constexpr int kDeepest = 3;  // a sentence in a sentence in a sentence
+  if (const auto whole = m_texts.find(english); whole != m_texts.end()) return *whole;
+  if (depth > kDeepest) return english;
   for (const Pattern& pattern : m_patterns) {
+    if (!english.contains(pattern.surely)) continue;
     const auto match = pattern.english.match(english);
     if (!match.hasMatch()) continue;
-    said = pattern.text;
+    QString made = pattern.text;
     for (int i = 1; i <= match.lastCapturedIndex(); ++i)
-      said.replace(QStringLiteral("\x01%1\x02").arg(i), m_texts.value(match.captured(i), match.captured(i)));
-    break;
+      made.replace(QStringLiteral("\x01%1\x02").arg(i), said(match.captured(i), depth + 1));
+    return made;
   }
-  m_known.insert(english, said);
-  return said;
+  // What a part, a sheet or a number is called may be made of words that are known: "hood, left".
+  if (const auto comma = english.indexOf(QLatin1String(", ")); comma > 0) {
+    const QString head = m_texts.value(english.left(comma)), rest = said(english.mid(comma + 2), depth + 1);
+    if (!head.isEmpty() || rest != english.mid(comma + 2))
+      return (head.isEmpty() ? english.left(comma) : head) + QStringLiteral(", ") + rest;
+  }
+  return english;
 }
 
 QString qs(const std::string& text) {

@@ -27,15 +27,19 @@ class Language : public QTranslator {
 
   QString translate(const char* context, const char* text, const char* disambiguation, int n) const override;
   bool isEmpty() const override { return false; }
-  /// A sentence of the core: looked up whole, else by its pattern with what stands in its places, themselves looked up.
+  /// A sentence of the core: looked up whole, else by the most telling pattern it has, with what stands in its places
+  /// spoken in the same way.
   QString spoken(const QString& english) const;
   const QString& code() const { return m_code; }
   std::size_t size() const { return static_cast<std::size_t>(m_texts.size() + m_plurals.size()) + m_patterns.size(); }
 
  private:
+  QString said(const QString& english, int depth) const;
   struct Pattern {
     QRegularExpression english;
     QString text;
+    QString surely;     ///< its longest stretch of words: what lacks it cannot be a match
+    qsizetype own = 0;  ///< letters of its own; the most telling is asked first
   };
   QString m_code;
   QHash<QString, QString> m_texts;

@@ -15,6 +15,27 @@ Page::Page(Paper paper, const QString& title)
   m_painter.scale(m_writer.resolution() / 25.4, m_writer.resolution() / 25.4);
 }
 
+Page::Page(Paper paper, int pixels_wide)
+    : m_writer(&m_bytes), m_pixels(pixels_wide),
+      m_size(paper == Paper::letter ? QSizeF(215.9, 279.4) : QSizeF(210.0, 297.0)) {
+  beginImage();
+}
+
+void Page::beginImage() {
+  const double scale = m_pixels / m_size.width();
+  m_images.emplace_back(m_pixels, qRound(scale * m_size.height()), QImage::Format_RGB32);
+  m_images.back().fill(Qt::white);
+  m_painter.begin(&m_images.back());
+  m_painter.setRenderHint(QPainter::Antialiasing);
+  m_painter.setRenderHint(QPainter::SmoothPixmapTransform);
+  m_painter.scale(scale, scale);
+}
+
+std::vector<QImage> Page::images() {
+  m_painter.end();
+  return std::move(m_images);
+}
+
 Result<void> Page::writeTo(const QString& path) { return writePdf(path, m_bytes, m_painter.end()); }
 
 Result<void> writePdf(const QString& path, QBuffer& bytes, bool drawn) {
@@ -25,7 +46,12 @@ Result<void> writePdf(const QString& path, QBuffer& bytes, bool drawn) {
 }
 
 void Page::fresh() {
-  m_writer.newPage();
+  if (m_pixels > 0) {
+    m_painter.end();
+    beginImage();
+  } else {
+    m_writer.newPage();
+  }
   m_y = kMargin;
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 #include <QBuffer>
+#include <QImage>
 #include <QPainter>
 #include <QPdfWriter>
 
@@ -14,6 +15,8 @@ namespace awl {
 class Page {
  public:
   Page(Paper paper, const QString& title);
+  /// Pages to be looked at instead, drawn so many pixels wide.
+  Page(Paper paper, int pixels_wide);
   QPainter& painter() { return m_painter; }
   double left() const { return kMargin; }
   double width() const { return m_size.width() - 2.0 * kMargin; }
@@ -34,13 +37,18 @@ class Page {
   void rule(double thick = 0.2);
   /// Errors: cannot_write with the reason; a file that was there stays then.
   Result<void> writeTo(const QString& path);
+  /// The pages drawn so far, of those to be looked at.
+  std::vector<QImage> images();
 
  private:
   static constexpr double kMargin = 14.0;
+  void beginImage();
   QStringList lines(const QString& words, double capital, bool bold, double indent, double wide) const;
 
   QBuffer m_bytes;
   QPdfWriter m_writer;
+  int m_pixels = 0;  ///< not 0: onto images
+  std::vector<QImage> m_images;
   QPainter m_painter;
   QSizeF m_size;
   double m_y = kMargin;

@@ -1,7 +1,12 @@
 #include <QListWidget>
+#include <QPointer>
+#include <QScrollArea>
 #include <QSlider>
+#include <QSpinBox>
+#include <QTemporaryDir>
 
 #include "app/stations/fit/fit_station.hpp"
+#include "app/widgets/pages_view.hpp"
 #include "support/bench_window.hpp"
 
 using namespace awl;
@@ -163,6 +168,92 @@ TEST_CASE("an eye hole dragged wider is seen in the map while it is dragged, one
   bench.window.stand().setFocus();
   bench.undo();
   CHECK(*dial_value(bench.build().parts.front(), "eye-wide") == Approx(wide));
+}
+
+TEST_CASE("an eye point dragged is seen at once, and traced anew at rest", "[app][fit]") {
+  Bench bench;
+  tryOn(bench, "reed-mask");
+  bench.open("fit-sight");
+  auto& station = static_cast<FitStation&>(bench.window.station());
+  const auto share = [&] { return station.sight().accessibleDescription().section(QLatin1Char(' '), 1, 1).toInt(); };
+  const int before = share();
+  for (const double by : {3.0, 6.0, 9.0, 12.0}) {
+    station.gripMoved(QStringLiteral("eye3"), by, false);
+    QTest::qWait(20);
+  }
+  station.gripMoved(QStringLiteral("eye3"), 14.0, true);
+  for (int i = 0; i < 1000 && share() <= before; ++i) QTest::qWait(5);
+  const int dragged = share();
+  CHECK(dragged > before);
+  settleFit(bench);
+  CHECK(std::abs(share() - dragged) <= 2);
+  CHECK(std::get<WrapSpec>(bench.build().parts.front().shape).eye_mm[2] == Approx(14.0));
+}
+
+TEST_CASE("a jaw is hung on its hinge in the window, and told where it turns", "[app][fit]") {
+  Bench bench;
+  tryOn(bench, "hood");
+  bench.go("form");
+  bench.trigger("add-jaw");
+  bench.go("fit");
+  settleFit(bench);
+  bench.open("fit-hold");
+  const int jaw = bench.build().parts.back().id;
+  bench.choose("fit-hold-part", QString::number(jaw).toUtf8().constData());
+  bench.choose("fit-hold-kind", "jaw");
+  bench.click("fit-hold-add");
+  settleFit(bench);
+  REQUIRE(bench.build().fit.holds.size() == 1);
+  CHECK(bench.build().fit.holds.front().part == jaw);
+  CHECK(bench.text("fit-hold-words").contains(QLatin1String("before and 5 mm below the notch")));
+  CHECK(bench.text("fit-hold-words").contains(QLatin1String("A hinge, not a hold")));
+  CHECK_FALSE(bench.find<QSpinBox>("fit-hold-count").isEnabled());
+  bench.undo();
+  CHECK(bench.build().fit.holds.empty());
+}
+
+TEST_CASE("the zone of the nose is put on the pieces, and taken back", "[app][fit]") {
+  Bench bench;
+  tryOn(bench, "reed-mask");
+  bench.open("fit-inside");
+  bench.click("fit-nose");
+  settleFit(bench);
+  REQUIRE(bench.build().fit.cutouts.size() == 1);
+  CHECK(bench.build().fit.cutouts.front().kind == CutoutKind::nose);
+  REQUIRE(bench.derived().fittings);
+  CHECK(std::any_of(bench.derived().fittings->begin(), bench.derived().fittings->end(),
+      [](const Yield& y) { return y.name.ends_with(", nose") && y.marks.size() == 1; }));
+  bench.undo();
+  CHECK(bench.build().fit.cutouts.empty());
+}
+
+TEST_CASE("the fit report is looked at before it is saved", "[app][fit][files]") {
+  Bench bench;
+  tryOn(bench, "reed-mask");
+  bench.open("fit-moving");
+  bench.click("fit-report-look");
+  QPointer<PagesView> view = bench.window.findChild<PagesView*>(QStringLiteral("pages-view"));
+  REQUIRE(view != nullptr);
+  const auto pages = view->findChildren<QLabel*>(QStringLiteral("page-picture"));
+  REQUIRE_FALSE(pages.empty());
+  const QImage page = pages.front()->pixmap().toImage();
+  CHECK(page.width() == 860);
+  // It is drawn on: neither blank nor all of one colour.
+  int dark = 0;
+  for (int y = 0; y < page.height(); y += 3)
+    for (int x = 0; x < page.width(); x += 3) dark += qGray(page.pixel(x, y)) < 128 ? 1 : 0;
+  CHECK(dark > 500);
+  CHECK(view->findChild<QScrollArea*>(QStringLiteral("pages-scroll"))
+            ->accessibleDescription()
+            .contains(QLatin1String("of the field ahead is left")));
+  QTemporaryDir folder;
+  const QString path = folder.filePath(QStringLiteral("report.pdf"));
+  bench.window.asking.path = [&](bool, const QString&, const QString&, const QString&) { return path; };
+  view->findChild<QPushButton*>(QStringLiteral("pages-save"))->click();
+  CHECK(QFile::exists(path));
+  QTest::keyClick(view, Qt::Key_Escape);
+  QTest::qWait(20);
+  CHECK(view.isNull());
 }
 
 TEST_CASE("the view out of a kept version stands beside the present one", "[app][fit]") {

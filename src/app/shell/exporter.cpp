@@ -79,15 +79,6 @@ Result<void> write_buck(const QString& path, const Derived& d) {
   return write_mesh(path.toStdString(), all);
 }
 
-Result<void> write_fit_report(const QString& path, const Build& build, const Derived& d) {
-  QImage picture;
-  if (d.worn && d.worn->sight) {
-    constexpr QSize kSize(720, 540);
-    picture = roomPicture(makeRoom(d.worn->sight->eye_height_mm), shadeOf(*d.worn->sight, kSize), kSize, 0.0, 12.0);
-  }
-  return writeFitReport(path, build, d, picture, Paper::a4);
-}
-
 /// A calendar written over the last one counts its changes on.
 Result<void> write_calendar(const QString& path, const Build& build, const Plan& plan) {
   std::string before;
@@ -134,7 +125,8 @@ Result<void> exportBuild(
   if (kind == QLatin1String("buck")) return write_buck(path, d);
   if (kind == QLatin1String("wrap-guide")) return writeWrapGuide(path, build, d, Paper::a4);
   if (kind == QLatin1String("check-sheet")) return writeCheckSheet(path, build, d, Paper::a4);
-  if (kind == QLatin1String("fit-report")) return write_fit_report(path, build, d);
+  if (kind == QLatin1String("fit-report"))
+    return writeFitReport(path, build, d, d.worn ? wearersPicture(*d.worn) : QImage(), Paper::a4);
   if (kind == QLatin1String("care-pdf") && d.form)
     return writeCare(path, build, care_sheet(build, d, chain.materials()), Paper::a4);
   if (kind == QLatin1String("plan-pdf") || kind == QLatin1String("plan-ics") || kind == QLatin1String("quote-pdf")) {

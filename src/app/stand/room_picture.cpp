@@ -158,4 +158,11 @@ QImage roomPicture(
   return image;
 }
 
+QImage wearersPicture(const Worn& worn) {
+  constexpr QSize kSize(720, 540);
+  constexpr double kBentDeg = 12.0;
+  if (!worn.sight) return {};
+  return roomPicture(makeRoom(worn.sight->eye_height_mm), shadeOf(*worn.sight, kSize), kSize, 0.0, kBentDeg);
+}
+
 }  // namespace awl

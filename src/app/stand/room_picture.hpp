@@ -14,5 +14,7 @@ QImage shadeOf(const Sight& sight, QSize size);
 /// The room as the wearer sees it, the head turned to the left and bent down.
 QImage roomPicture(
     const std::vector<StandBody>& room, const QImage& shade, QSize size, double left_deg, double down_deg);
+/// For a page: the head a little bent. Null where nothing is worn before eyes.
+QImage wearersPicture(const Worn& worn);
 
 }  // namespace awl

@@ -124,6 +124,12 @@ Part eye_mask() {
   s.holes = {{HoleFor::eye, 34, 18, 0, 0, 8}};
   return part("eye mask", s);
 }
+Part jaw() {
+  PlateSpec s = plate({0, -53}, Bend::round,
+      {{p(0, 6, true), p(36, 10), p(80, 34), p(130, 60), p(176, 68), p(190, 54), p(180, 40), p(130, 22), p(76, -26),
+          p(32, -44), p(0, -48, true)}});
+  return part("jaw", s);
+}
 Part tiara() {
   PlateSpec s = plate({0, 12}, Bend::cone,
       {{p(0, 62, true), p(10, 30), p(34, 26), p(74, 44), p(108, 96, true), p(104, 40), p(92, 8), p(60, -4),
@@ -247,6 +253,8 @@ std::vector<PartPreset> worn() {
       {"tongue", "Tongue", "Crests and tails", "A thick and a thin layer; the longer one curls it.", tongue},
       {"face-plate", "Layered face plate", "Masks", "Flat layers bent onto the face.", face_plate},
       {"eye-mask", "Eye mask", "Masks", "One sheet over the eyes.", eye_mask},
+      {"jaw", "Moving jaw", "Masks", "From ear to ear below the mouth; hung on a hinge at Fit, the chin works it.",
+          jaw},
       {"tiara", "Tiara with wings", "Fittings", "Stands on the curve of the brow.", tiara},
       {"cat-ears", "Cat-like ears", "Ears", "Short and wide, with a curled lip.",
           [] {

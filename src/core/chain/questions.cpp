@@ -186,6 +186,37 @@ Result<std::shared_ptr<const Worn>> look_out(
   return look_through(shop, **question, *derived.worn, kRoughDeg, progress);
 }
 
+std::shared_ptr<const Worn> OpeningLook::through(const Part& part) const {
+  const auto* wrap = std::get_if<WrapSpec>(&part.shape);
+  if (wrap == nullptr) return before_;
+  Worn now = *before_;
+  now.sight = view_.seen([outside = openings_of(*wrap)](const Vec3& home) { return outside(home) < 0.0; });
+  return std::make_shared<const Worn>(std::move(now));
+}
+
+Result<std::shared_ptr<const OpeningLook>> look_through_opening(
+    const Chain& chain, const Build& build, const Derived& derived, int id, const Progress& progress) {
+  constexpr double kRoughDeg = 1.5;
+  using Made = std::shared_ptr<const OpeningLook>;
+  const Part* part = find_part(build, id);
+  if (part == nullptr) return no_part(id);
+  if (!derived.worn || part->way.way != Way::skin || !std::holds_alternative<WrapSpec>(part->shape)) return Made();
+  Part filled = *part;
+  auto& wrap = std::get<WrapSpec>(filled.shape);
+  wrap.eye_wide_mm = wrap.eye_tall_mm = 0.0;
+  const Chain::Visit visit(chain);
+  Shop& shop = visit.shop();
+  const auto question = worn_question(shop, build, derived);
+  if (!question) return fail(question);
+  if (!*question) return Made();
+  const auto form = form_in(shop, build, filled, progress);
+  if (!form) return fail(form);
+  auto view = opening_view(shop, **question, *form, kRoughDeg, progress);
+  if (!view) return fail(view);
+  if (!*view) return Made();
+  return std::make_shared<const OpeningLook>(std::move(**view), derived.worn);
+}
+
 Derived with_worn(const Chain& chain, const Build& build, Derived derived, const Progress& progress) {
   if (derived.error) return derived;
   const auto fit = guarded("fitting it on the head", [&] { return worn(chain, build, derived, progress); });

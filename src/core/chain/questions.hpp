@@ -1,4 +1,5 @@
 #pragma once
+#include "core/fit/opening_view.hpp"
 #include "core/builds/build.hpp"
 #include "core/chain/chain.hpp"
 #include "core/seam/suggest.hpp"
@@ -44,6 +45,24 @@ Derived with_worn(const Chain& chain, const Build& build, Derived derived, const
 /// What is left of the sight with one part as the build has it, the others as they were derived: roughly, for while an
 /// opening is dragged. Nothing where nothing is worn before eyes. Errors: those of the part's form; cancelled.
 Result<std::shared_ptr<const Worn>> look_out(
+    const Chain& chain, const Build& build, const Derived& derived, int part, const Progress& progress = {});
+
+/// A wrap's eye holes ready to be looked through while their edge is dragged.
+class OpeningLook {
+ public:
+  OpeningLook(OpeningView view, std::shared_ptr<const Worn> before)
+      : view_(std::move(view)), before_(std::move(before)) {}
+  /// The report with the sight this part leaves: its form must be as it was, but for the eye holes. Cost: 2 to 10 ms.
+  std::shared_ptr<const Worn> through(const Part& part) const;
+
+ private:
+  OpeningView view_;
+  std::shared_ptr<const Worn> before_;
+};
+
+/// Traces once what is seen past a wrap whose eye holes are filled. Null where the part is no wrap of sheet, or nothing
+/// is worn before eyes. Errors: those of the part's form; cancelled. Cost: 0.1 to 0.3 s.
+Result<std::shared_ptr<const OpeningLook>> look_through_opening(
     const Chain& chain, const Build& build, const Derived& derived, int part, const Progress& progress = {});
 
 /// Roughly what one part's panels come to, for while a line is dragged: a rigid map only, sides not joined, so that the

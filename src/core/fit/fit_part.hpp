@@ -38,6 +38,8 @@ struct FitPart {
   double arm_mm = 0.0, half_base_mm = 0.0;  ///< from the middle of its base to its mass, and half the base's width
   std::vector<Vec3> base;                   ///< its base's rim where it meets what it sits on, of one body
   bool on_head = true;                      ///< it lies on the head itself, not on another part
+  int sits_on = 0;                          ///< the part it sits on; 0: the head
+  bool takes_heat = true;                   ///< what it is of may be formed warm
   bool is_mask = false;                     ///< worn before the face alone
   double thick_mm = 5.0;
   std::string stuff;           ///< as in data/materials; empty: the build's foam

@@ -6,24 +6,15 @@
 
 #include "core/base/numbers.hpp"
 #include "core/fit/clearance.hpp"
+#include "core/fit/fitted_holds.hpp"
 #include "core/geom/section.hpp"
 
 namespace awl {
 namespace {
 
 constexpr double kEyeletAsideMm = 10.0, kEyeletMm = 2.5, kFirstEyeletMm = 8.0, kTailsMm = 200.0;
-constexpr double kMagnetEveryMm = 55.0, kOverMagnetMm = 0.5, kElasticUpMm = 35.0;
+constexpr double kMagnetEveryMm = 55.0;
 constexpr double kStripSpareMm = 30.0, kStrapEveryMm = 50.0;
-
-const char* kMagnetCaution =
-    "Magnets pinch and chip: keep them apart and away from pacemakers, other implants and cards. Swallowed by a child "
-    "they are an emergency: glue them in and cover them. No heat gun near them: above 80 \u00b0C they fade for good.";
-const char* kStrapCaution = "A strap must open at once with one hand, or tear away: never tie it fast under the chin.";
-
-const FitPart* part_of_id(const std::vector<FitPart>& parts, int id) {
-  const auto at = std::find_if(parts.begin(), parts.end(), [&](const FitPart& p) { return p.part == id; });
-  return at == parts.end() ? nullptr : &*at;
-}
 
 Vec3 along(const std::vector<Vec3>& line, double mm) {
   for (std::size_t i = 0; i + 1 < line.size(); ++i) {
@@ -34,8 +25,6 @@ Vec3 along(const std::vector<Vec3>& line, double mm) {
   return line.back();
 }
 
-std::string mm(double value) { return fixed(value, 0) + " mm"; }
-
 Piece strip_piece(const std::string& name, double wide, double tall, double thickness_mm, int part, int copies) {
   const Vec2 half(0.5 * wide, 0.5 * tall);
   Piece piece =
@@ -45,47 +34,8 @@ Piece strip_piece(const std::string& name, double wide, double tall, double thic
   return piece;
 }
 
-/// A pair of magnets across what lies between, and the cover over each.
-struct MagnetPair {
-  double gap_mm = 0.0, pull_n = 0.0;
-};
-MagnetPair pair_of(const Magnet& magnet, const Hold& hold) {
-  MagnetPair pair;
-  pair.gap_mm = hold.between_mm + (hold.steel ? 1.0 : 2.0) * kOverMagnetMm;
-  pair.pull_n = hold.steel ? magnet_on_steel_n(magnet, pair.gap_mm) : magnet_pull_n(magnet, magnet, pair.gap_mm);
-  return pair;
-}
-
-/// How far it is across the foremost of some places seen from above.
-double chord_across(const std::vector<Vec2>& points) {
-  double front = -1e300;
-  for (const Vec2& p : points) front = std::max(front, p.y());
-  double low = 1e300, high = -1e300;
-  for (const Vec2& p : points)
-    if (p.y() > front - 8.0) low = std::min(low, p.x()), high = std::max(high, p.x());
-  return std::max(0.0, high - low);
-}
-
-/// An elastic round the head above the ears; of a mask round the back of it only.
-struct ElasticRound {
-  double path_mm = 0.0;
-  ElasticCut cut;
-};
-ElasticRound elastic_round(const FitHead& head, const FitPart& part, const Hold& hold, const FitRules& rules) {
-  ElasticRound round;
-  double radius = 80.0;
-  const Vec3 ears = head.between_ears();
-  std::vector<Vec2> points;
-  for (const auto& line : section_lines(head.folded(), {ears + Vec3(0.0, kElasticUpMm, 0.0), Vec3::UnitY()}))
-    for (const Vec3& p : line)
-      if (!part.is_mask || p.z() < ears.z() + 20.0) points.push_back({p.x(), p.z()});
-  if (points.size() > 2) {
-    round.path_mm = tape_round_mm(points), radius = round.path_mm / kTwoPi;
-    if (part.is_mask) round.path_mm -= chord_across(points);
-  }
-  round.cut = elastic_cut({round.path_mm, hold.wide_mm, 30.0, part.is_mask}, radius, rules);
-  return round;
-}
+using fitting::mm;
+using fitting::part_of_id;
 
 class Fitter {
  public:
@@ -117,41 +67,6 @@ class Fitter {
     return y;
   }
 
-  std::optional<Yield> hold(const Hold& hold) const {
-    const FitPart* part = part_of_id(parts_, hold.part);
-    if (part == nullptr) return std::nullopt;
-    Yield y;
-    y.part = hold.part;
-    y.name = part->name + ", " + name_of(hold.by);
-    switch (hold.by) {
-      case HoldBy::magnets:
-        magnets(y, *part, hold);
-        break;
-      case HoldBy::chin_strap:
-        chin_strap(y, *part, hold);
-        break;
-      case HoldBy::elastic:
-        elastic(y, *part, hold);
-        break;
-      case HoldBy::band:
-        y.facts.push_back(
-            "The " + part->name + " sits by its own band; a strip of soft foam inside keeps it from sliding.");
-        y.wants.push_back(
-            {"padding", "Soft foam strip, 10 mm, self-adhesive", 0.6, "m", "inside the rim of the " + part->name});
-        break;
-      case HoldBy::tabs:
-        small(y, *part, hold, "Tabs", "tab",
-            "Tabs go through the wig and are pinned to it: each stands out by " +
-                mm(hold.between_mm + rules_.hold.tab_spare_mm) + ".");
-        break;
-      case HoldBy::clips:
-        small(
-            y, *part, hold, "Snap clips", "clip", "Sew each clip to a strip of cloth, glue the strip inside the rim.");
-        break;
-    }
-    return y;
-  }
-
   std::optional<Yield> cutout(const Cutout& cutout) const {
     const FitPart* part = part_of_id(parts_, cutout.part);
     if (part == nullptr) return std::nullopt;
@@ -160,6 +75,8 @@ class Fitter {
     y.name = part->name + ", " + name_of(cutout.kind);
     if (cutout.kind == CutoutKind::ears)
       ears(y, *part, cutout);
+    else if (cutout.kind == CutoutKind::nose)
+      nose(y, *part, cutout);
     else
       vents(y, *part, cutout);
     return y;
@@ -192,6 +109,55 @@ class Fitter {
           {"Cut them a little smaller than printed, try it on, open them until the ears lie free.",
               "Round their edges; a rim strip hides them."},
           "Fresh blade, cut away from the hand that holds.", false, true});
+  }
+
+  /// Where the part lies before the nose, outlined to be formed warm onto it: between its wings, from the root of the
+  /// nose to its foot, as it is met straight ahead.
+  void nose(Yield& y, const FitPart& part, const Cutout& cutout) const {
+    constexpr double kAsideMm = 8.0, kAboveMm = 4.0, kBelowMm = 4.0, kFarMm = 120.0;
+    constexpr int kPoints = 32;
+    const std::string place = "fit/cutout/" + std::to_string(cutout.id);
+    const std::vector<Remedy> back{{"Take it back", "drop-cutout " + std::to_string(cutout.id)}};
+    const auto &root = head_.at(Landmark::sellion), &foot = head_.at(Landmark::subnasale),
+               &tip = head_.at(Landmark::pronasale), &wing = head_.at(Landmark::alare_l);
+    if (!root || !foot || !tip || !wing) {
+      y.remarks.push_back({"fit.nose", Severity::note, place,
+          "Where the nose is, is not known: its places are missing on this head.", {}, {}, back});
+      return;
+    }
+    PieceMark mark{PieceMark::Kind::line, {}, 0.0, "warm onto the nose", cutout.part};
+    const double middle = 0.5 * (root->y() + kAboveMm + foot->y() - kBelowMm),
+                 tall = 0.5 * (root->y() + kAboveMm - foot->y() + kBelowMm), wide = std::abs(wing->x()) + kAsideMm;
+    for (int i = 0; i <= kPoints; ++i) {
+      const double a = kTwoPi * (i % kPoints) / kPoints, narrow = 1.0 - 0.35 * std::max(0.0, std::sin(a));
+      const Vec3 from(wide * narrow * std::cos(a), middle + tall * std::sin(a), tip->z() - 60.0);
+      const auto hit = part.near->first_hit(from, Vec3::UnitZ());
+      if (hit && hit->along_mm < kFarMm) mark.line.push_back(from + hit->along_mm * Vec3::UnitZ());
+    }
+    if (mark.line.size() < kPoints / 2) {
+      y.remarks.push_back({"fit.nose", Severity::note, place,
+          "The " + part.name + " does not lie before the nose; there is nothing to form onto it.", {}, {}, back});
+      return;
+    }
+    if (!part.takes_heat) {
+      y.remarks.push_back({"fit.nose", Severity::warning, place,
+          "What the " + part.name +
+              " is of may not be warmed: it cannot be formed onto the nose. Take more ease there.",
+          {}, {}, back});
+      return;
+    }
+    const double off = std::abs(part.near->to(*tip).signed_mm);
+    y.facts.push_back("Before the nose, " + fixed(2.0 * wide, 0) + " x " + mm(2.0 * tall) +
+        " is formed warm; it stands " + mm(off) + " off its tip.");
+    y.lines.push_back(mark.line);
+    y.marks.push_back(std::move(mark));
+    y.steps.push_back({"Form the " + part.name + " onto the nose",
+        {"Warm the outlined zone alone, from both sides, until it droops.",
+            "Press it over the headform's nose, or over a ball of its size, with a gloved thumb; hold it until it is "
+            "cool. "
+            "Never on a face.",
+            "Try it on when it is cold: breath goes free, nothing presses the bridge."},
+        "Hot foam and hot air burn: gloves, air the room, and only as its maker says.", false, true});
   }
 
   /// A bow of round holes across the top or the back.
@@ -259,7 +225,7 @@ class Fitter {
             "Set a magnet at every mark: N and S in turn along each edge, unlike across it. Try each pair before it is "
             "glued.",
             "A ribbon at the crown keeps both halves together while it is off."},
-        kMagnetCaution, true, true});
+        fitting::kMagnetCaution, true, true});
     return y;
   }
 
@@ -319,102 +285,6 @@ class Fitter {
     y.steps.push_back(std::move(step));
   }
 
-  void magnets(Yield& y, const FitPart& part, const Hold& hold) const {
-    const auto magnet = magnet_from(hold.magnet);
-    if (!magnet) {
-      y.remarks.push_back({"fit.magnet", Severity::warning, "fit/hold/" + std::to_string(hold.id), magnet.error().text,
-          {}, {}, {{"Take 10 x 3 N42", "set-magnet " + std::to_string(hold.id) + " 10 x 3 N42"}}});
-      return;
-    }
-    const int bodies = part.bodies;
-    const MagnetPair pair = pair_of(*magnet, hold);
-    y.facts.push_back(std::to_string(hold.count) + (hold.steel ? " magnets on steel" : " pairs of magnets") +
-        (bodies > 1 ? " for each of the two" : "") + ", each pulling about " +
-        fixed(rules_.hold.magnet_share * pair.pull_n, 1) + " N across " + fixed(pair.gap_mm, 1) + " mm.");
-    const double magnets = hold.count * bodies * (hold.steel ? 1.0 : 2.0);
-    y.wants.push_back(
-        {"magnet/" + hold.magnet, "Disc magnets, " + hold.magnet, magnets, "pieces", "hold the " + part.name});
-    if (hold.steel)
-      y.wants.push_back({"steel-plate", "Steel plates, 1 mm, a little larger than the magnets",
-          1.0 * hold.count * bodies, "pieces", "the other side"});
-    base_marks(y, part, hold, [&](int i) { return std::string(i % 2 == 0 ? "N up" : "S up"); });
-    BenchStep step;
-    step.at_end = true;
-    step.title = "Set the magnets of the " + part.name;
-    step.lines = {
-        "Join each pair first and mark the faces that meet; mark them N and S in turn, the right side mirrored.",
-        "Sink each into the foam, " + fixed(kOverMagnetMm, 1) +
-            " mm of cover over it at most: every millimetre more costs a third.",
-        "Glue them in, let it harden with the pair apart, then try the pull."};
-    step.glued = true;
-    step.caution = kMagnetCaution;
-    y.steps.push_back(std::move(step));
-  }
-
-  void chin_strap(Yield& y, const FitPart& part, const Hold& hold) const {
-    const auto length = chin_strap_mm(head_);
-    if (!length) {
-      y.remarks.push_back({"fit.strap", Severity::note, "fit/hold/" + std::to_string(hold.id),
-          "How long a chin strap must be is not known: the places of ears and jaw are missing. Measure from ear flap "
-          "under the chin to ear flap.",
-          {}, {}, {}});
-      return;
-    }
-    y.facts.push_back("From ear flap under the chin to ear flap " + mm(*length) + ": cut two straps of " +
-        mm(0.5 * *length + 60.0) + ", with a buckle that opens at once.");
-    y.wants.push_back({"strap/" + fixed(hold.wide_mm, 0), "Strap, " + mm(hold.wide_mm) + " wide",
-        (*length + 120.0) / 1000.0, "m", "chin strap"});
-    y.wants.push_back({"buckle", "Side-release buckle, " + mm(hold.wide_mm), 1.0, "pieces", "chin strap"});
-    for (const Landmark l : {Landmark::tragion_l, Landmark::tragion_r})
-      if (head_.at(l))
-        y.marks.push_back(
-            {PieceMark::Kind::cross, {part.near->to(*head_.at(l) + Vec3(0, -10, 0)).point}, 0.0, "strap", hold.part});
-    y.steps.push_back({"Fix the chin strap of the " + part.name,
-        {"Rivet or sew both straps inside, at the marked places before the ears, over a patch twice their width."},
-        kStrapCaution, false, true});
-  }
-
-  void elastic(Yield& y, const FitPart& part, const Hold& hold) const {
-    const bool face = part.is_mask;
-    const Vec3 ears = head_.between_ears();
-    const auto [path, cut] = elastic_round(head_, part, hold, rules_);
-    y.facts.push_back("Elastic round " + std::string(face ? "the back of the head" : "the head") + ", " + mm(path) +
-        " of way: cut " + mm(cut.cut_mm) + ", it pulls about " + fixed(cut.pull_n, 1) + " N.");
-    if (cut.too_tight)
-      y.remarks.push_back({"fit.elastic", Severity::warning, "fit/hold/" + std::to_string(hold.id),
-          "An elastic of " + mm(hold.wide_mm) + " presses with " + fixed(cut.presses_kpa, 1) + " kPa, more than " +
-              fixed(rules_.hold.skin_kpa, 0) + ": it hurts after an hour. Take a wider one.",
-          cut.presses_kpa, rules_.hold.skin_kpa,
-          {{"Take 30 mm", "set-hold-width " + std::to_string(hold.id) + " 30"}}});
-    y.wants.push_back({"elastic/" + fixed(hold.wide_mm, 0), "Elastic, " + mm(hold.wide_mm) + " wide",
-        cut.cut_mm / 1000.0, "m", "holds the " + part.name});
-    y.wants.push_back({"snap", "Snaps, sewn on", 2.0, "pieces", "one end of the elastic opens"});
-    for (const double sign : {1.0, -1.0})
-      y.marks.push_back({PieceMark::Kind::cross,
-          {part.near->to(ears + Vec3(sign * 90.0, kElasticUpMm, face ? 40.0 : 0.0)).point}, 0.0, "elastic", hold.part});
-    y.steps.push_back({"Fix the elastic of the " + part.name,
-        {"Sew or rivet it on unstretched, at the marked places; one end with a snap.",
-            "Try it for ten minutes: red marks mean it is too tight."},
-        kStrapCaution, false, true});
-  }
-
-  void small(Yield& y, const FitPart& part, const Hold& hold, const char* what, const char* mark,
-      const std::string& how) const {
-    y.facts.push_back(std::to_string(hold.count * part.bodies) + " " + mark + "s.");
-    y.wants.push_back({mark, what, 1.0 * hold.count * part.bodies, "pieces", "hold the " + part.name});
-    base_marks(y, part, hold, [&](int) { return std::string(mark); });
-    y.steps.push_back({std::string("Fix the ") + mark + "s of the " + part.name, {how}, {}, false, true});
-  }
-
-  /// Crosses evenly round the base of a part, where it meets what it sits on.
-  template <class Name>
-  void base_marks(Yield& y, const FitPart& part, const Hold& hold, Name&& name) const {
-    for (int i = 0; i < hold.count && !part.base.empty(); ++i) {
-      const std::size_t k = (2 * i + 1) * part.base.size() / (2 * static_cast<std::size_t>(hold.count));
-      y.marks.push_back({PieceMark::Kind::cross, {part.base[std::min(k, part.base.size() - 1)]}, 0.0, name(i), 0});
-    }
-  }
-
   const FitHead& head_;
   const std::vector<FitPart>& parts_;
   const FitRules& rules_;
@@ -462,7 +332,7 @@ std::vector<Yield> fittings_of(
   for (const Slit& s : spec.slits)
     if (auto y = fitter.slit(s)) all.push_back(std::move(*y));
   for (const Hold& h : spec.holds)
-    if (auto y = fitter.hold(h)) all.push_back(std::move(*y));
+    if (auto y = fitted_hold(head, parts, h, rules)) all.push_back(std::move(*y));
   for (const Cutout& c : spec.cutouts)
     if (auto y = fitter.cutout(c)) all.push_back(std::move(*y));
   return all;
@@ -471,37 +341,6 @@ std::vector<Yield> fittings_of(
 bool goes_on_opened(const FitSpec& spec, const GoingOn& on) {
   if (on.passes) return false;
   return is_parted(spec, on.part) || (!on.stiff && on.opens_mm <= slit_opening(spec, on.part));
-}
-
-std::vector<HoldCheck> check_holds(
-    const FitHead& head, const std::vector<FitPart>& parts, const FitSpec& spec, const FitRules& rules) {
-  std::vector<HoldCheck> checks;
-  for (const Hold& h : spec.holds) {
-    const FitPart* part = part_of_id(parts, h.part);
-    if (part == nullptr) continue;
-    HoldCheck check;
-    check.hold = h.id;
-    const double own_g = part->own_mass_g > 0.0 ? part->own_mass_g : part->mass_g;
-    check.needed_n = rules.hold.shake_g * own_g * 1e-3 * kGravity;
-    const std::string of_needed = " N of " + fixed(check.needed_n, 1) + " N needed at a nod.";
-    const auto magnet = h.by == HoldBy::magnets ? magnet_from(h.magnet) : Result<Magnet>(fail(Error{}));
-    if (magnet) {
-      check.needed_n = needed_n({own_g, part->arm_mm, part->half_base_mm}, rules);
-      check.force_n = h.count * rules.hold.magnet_share * pair_of(*magnet, h).pull_n;
-      check.words = std::to_string(h.count) + " magnets hold " + fixed(*check.force_n, 1) + " N of " +
-          fixed(check.needed_n, 1) + " N needed at a shake.";
-    } else if (h.by == HoldBy::elastic) {
-      check.force_n = band_holds_n(elastic_round(head, *part, h, rules).cut.pull_n, true, rules);
-      check.words = "The elastic holds " + fixed(*check.force_n, 1) + of_needed;
-    } else if (h.by == HoldBy::band) {
-      check.force_n = band_holds_n(rules.hold.band_n, true, rules);
-      check.words = "The band holds " + fixed(*check.force_n, 1) + of_needed;
-    } else {
-      check.words = "Not reckoned: it holds what it is sewn to. Sew it to hold " + fixed(check.needed_n, 1) + " N.";
-    }
-    checks.push_back(std::move(check));
-  }
-  return checks;
 }
 
 }  // namespace awl

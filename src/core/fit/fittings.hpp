@@ -18,6 +18,9 @@ std::vector<Yield> fittings_of(
 /// `side`: 0 behind, + to the left, - to the right.
 std::vector<Vec3> slit_path(const FitHead& head, const FitPart& part, int side, double long_mm);
 
+/// Grams a hold of this part must keep: its own, and of all that sits on it.
+double carried_g(const std::vector<FitPart>& parts, const FitPart& part);
+
 /// Whether what does not pass by itself goes on opened: parted in halves, or by slits as far as it lacks.
 bool goes_on_opened(const FitSpec& spec, const GoingOn& on);
 

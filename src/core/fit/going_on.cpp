@@ -262,7 +262,7 @@ class Descent {
     double low = 1e300, high = -1e300;
     for (const Vec3& p : points_) low = std::min(low, on_.towards.dot(p));
     for (const Vec3& p : head_.folded().vertices) high = std::max(high, on_.towards.dot(p));
-    return low + up > high || on_.from == WayOn::from_the_front;
+    return low + up > high || on_.from != WayOn::from_above;
   }
   /// Pattern search in pitch and shift, by 4, 2 and 1; at its place it must be straight again.
   void settle(WayMoment& step, double free_share) const {
@@ -293,7 +293,7 @@ class Descent {
 }  // namespace
 
 const char* name_of(WayOn way) {
-  constexpr const char* kNames[] = {"from above", "from the front"};
+  constexpr const char* kNames[] = {"from above", "from the front", "from below"};
   return kNames[static_cast<int>(way)];
 }
 
@@ -373,17 +373,44 @@ Vec3 on_the_way(const GoingOn& way, const WayMoment& step, const Vec3& place) {
       step.across_mm * across;
 }
 
+namespace {
+
+Vec3 towards_of(WayOn way) {
+  return way == WayOn::from_the_front ? Vec3(Vec3::UnitZ())
+      : way == WayOn::from_below      ? Vec3(-Vec3::UnitY())
+                                      : Vec3(Vec3::UnitY());
+}
+
+/// The way an opening says: a mask's is at its back, a chin guard's above, everything else's below.
+WayOn natural_way(const std::optional<RimEntry>& entry) {
+  if (entry && std::abs(entry->into.z()) > kFrontal) return WayOn::from_the_front;
+  if (entry && entry->into.y() < -kFrontal) return WayOn::from_below;
+  return WayOn::from_above;
+}
+
+/// One way of a stiff part, tried.
+GoingOn descended(
+    const GoingOn& as, WayOn from, const FitHead& head, const FitPart& part, const GoingOnOptions& options) {
+  GoingOn on = as;
+  if (from != on.from) on.from = from, on.towards = towards_of(from), on.way.clear();
+  Descent(head, part, options, on).run();
+  if (on.stiff) on.passes = on.stops_short_mm <= 0.0, on.rests_up_mm = on.stops_short_mm;
+  return on;
+}
+
+}  // namespace
+
 GoingOn going_on(const FitHead& head, const FitPart& part, const FitRules& rules, const GoingOnOptions& options) {
   GoingOn on;
   on.part = part.part, on.name = part.name, on.gives = part.stiff ? 0.0 : part.gives, on.stiff = part.stiff;
   for (const Vec3& p : part.inner.vertices) on.about += p / static_cast<double>(part.inner.vertices.size());
   const auto entry = entry_of(part.inner, head.mid_neck());
-  const bool mask =
-      options.from ? *options.from == WayOn::from_the_front : entry && std::abs(entry->into.z()) > kFrontal;
-  if (mask) on.from = WayOn::from_the_front, on.towards = Vec3::UnitZ();
+  on.from = options.from.value_or(natural_way(entry));
+  on.towards = towards_of(on.from);
+  const bool over = on.from == WayOn::from_above;
   // What goes over the head comes down along the direction it opens to.
-  if (!mask && entry && entry->into.y() > 0.0 && !options.from) on.towards = entry->into;
-  if (entry && !mask) {
+  if (over && entry && entry->into.y() > 0.0 && !options.from) on.towards = entry->into;
+  if (entry && over) {
     on.has_rings = true;
     Passage(head, part, *entry, options.layers_mm, rules.going_on.seats_at).run(on);
     if (!part.stiff) shift_along(on, head, part);
@@ -395,11 +422,16 @@ GoingOn going_on(const FitHead& head, const FitPart& part, const FitRules& rules
       if (on.slits == 1) on.slit_mm = longer;
     }
   }
-  if (mask || part.stiff || !on.has_rings) {
-    on.stiff = on.stiff || mask || !on.has_rings;
-    Descent(head, part, options, on).run();
-    if (on.stiff) on.passes = on.stops_short_mm <= 0.0;
-    if (on.stiff) on.rests_up_mm = on.stops_short_mm;
+  if (!over || part.stiff || !on.has_rings) {
+    on.stiff = on.stiff || !over || !on.has_rings;
+    const GoingOn as = on;
+    on = descended(as, as.from, head, part, options);
+    // A way that does not end at its place: the others too.
+    for (const WayOn other : {WayOn::from_the_front, WayOn::from_below, WayOn::from_above}) {
+      if (on.passes || options.from || other == as.from) continue;
+      GoingOn tried = descended(as, other, head, part, options);
+      if (tried.stops_short_mm < on.stops_short_mm - 1.0) on = std::move(tried);
+    }
   }
   return on;
 }

@@ -7,8 +7,8 @@
 
 namespace awl {
 
-enum class WayOn { from_above, from_the_front };
-const char* name_of(WayOn way);  ///< "from above", "from the front"
+enum class WayOn { from_above, from_the_front, from_below };
+const char* name_of(WayOn way);  ///< "from above", "from the front", "from below"
 
 /// One moment of putting something on: how far it still is from its place, and how it is held.
 struct WayMoment {
@@ -52,7 +52,8 @@ struct GoingOnOptions {
 };
 
 /// Whether a part goes on. Girths are compared ring by ring along its way for what gives; for what is stiff, and for
-/// masks, the solid itself is moved.
+/// masks, the solid itself is moved: the way its opening says, and where that does not end at its place the two others
+/// too, of which the best is told.
 ///
 /// Source: docs/formulas/fit-going-on.md. Cost: 30 to 200 ms.
 GoingOn going_on(const FitHead& head, const FitPart& part, const FitRules& rules, const GoingOnOptions& options);

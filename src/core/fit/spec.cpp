@@ -11,8 +11,8 @@ namespace {
 
 constexpr const char* kSlitAt[] = {"back", "sides", "halves"};
 constexpr const char* kClosedBy[] = {"lacing", "elastic", "magnets"};
-constexpr const char* kHoldBy[] = {"magnets", "chin-strap", "elastic", "band", "tabs", "clips"};
-constexpr const char* kCutouts[] = {"ears", "vents-top", "vents-back"};
+constexpr const char* kHoldBy[] = {"magnets", "chin-strap", "elastic", "band", "tabs", "clips", "jaw"};
+constexpr const char* kCutouts[] = {"ears", "vents-top", "vents-back", "nose"};
 constexpr const char* kRooms[] = {"glasses", "fan", "battery", "electronics", "padding", "counterweight"};
 
 template <class E, std::size_t N>
@@ -42,7 +42,7 @@ Result<RoomKind> room_kind_from(const std::string& name) {
 }
 
 Result<CutoutKind> cutout_kind_from(const std::string& name) {
-  return from_word<CutoutKind>(kCutouts, name, "hole for comfort");
+  return from_word<CutoutKind>(kCutouts, name, "hole or zone for comfort");
 }
 
 Room usual_room(RoomKind kind, const FitHead::Places& places) {

@@ -30,9 +30,9 @@ struct Slit {
   bool operator==(const Slit&) const = default;
 };
 
-/// What keeps a part where it is.
-enum class HoldBy { magnets, chin_strap, elastic, band, tabs, clips };
-const char* name_of(HoldBy by);  ///< "magnets", "chin-strap", "elastic", "band", "tabs", "clips"
+/// What keeps a part where it is; of a jaw two screws it turns on, so that it opens with the wearer's own.
+enum class HoldBy { magnets, chin_strap, elastic, band, tabs, clips, jaw };
+const char* name_of(HoldBy by);  ///< "magnets", "chin-strap", "elastic", "band", "tabs", "clips", "jaw"
 Result<HoldBy> hold_by_from(const std::string& name);
 
 struct Hold {
@@ -65,9 +65,9 @@ Room usual_room(RoomKind kind, const FitHead::Places& places);
 /// Steel plates of so many grams behind the head, their size following from it.
 Room counterweight_of(double mass_g, const FitHead::Places& places);
 
-/// A hole that is cut for comfort.
-enum class CutoutKind { ears, vents_top, vents_back };
-const char* name_of(CutoutKind kind);  ///< "ears", "vents-top", "vents-back"
+/// A hole that is cut for comfort; or, of the nose, a zone that is formed warm onto it and not cut at all.
+enum class CutoutKind { ears, vents_top, vents_back, nose };
+const char* name_of(CutoutKind kind);  ///< "ears", "vents-top", "vents-back", "nose"
 Result<CutoutKind> cutout_kind_from(const std::string& name);
 
 struct Cutout {

@@ -6,6 +6,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/fit/going_on.hpp"
+#include "core/fit/jaw.hpp"
 
 namespace awl {
 namespace {
@@ -116,11 +117,6 @@ Torso shoulders_of(double throat_y_mm, double neck_girth_mm, double head_length_
       {45, 0.66 * half, 1.25 * neck}, {75, 0.9 * half, 1.35 * neck}, {120, half, 1.45 * neck},
       {190, 0.97 * half, 1.6 * neck}, {330, 0.86 * half, 1.6 * neck}};
   return body;
-}
-
-Vec3 with_jaw_open(const Vec3& between_ears, const Vec3& place, double open_deg) {
-  const Vec3 hinge = between_ears + Vec3(0.0, -5.0, 11.0);
-  return about_x(place, hinge, open_deg) + open_deg * Vec3(0.0, -0.25, 0.4);
 }
 
 Turning turning_of(const FitHead& head, const std::vector<FitPart>& parts, const Torso& body, const FitRules& rules) {

@@ -34,8 +34,4 @@ struct Turning {
 /// Source: docs/formulas/fit-turning.md. Cost: 7 to 40 ms.
 Turning turning_of(const FitHead& head, const std::vector<FitPart>& parts, const Torso& body, const FitRules& rules);
 
-/// A place of the lower jaw when it is opened, degrees: turned about the hinge before the ear flaps and shifted
-/// forward. Source: docs/formulas/fit-turning.md eq. (3).
-Vec3 with_jaw_open(const Vec3& between_ears, const Vec3& place, double open_deg);
-
 }  // namespace awl

@@ -177,7 +177,7 @@ Result<HalfBlank> WrapMaker::blank(const WrapSpec& spec, const Mesh& shell_half)
             fixed(spec.face_wider_mm, 0) + " mm only " + fixed(2.0 * area / 100.0, 0) +
             " cm\u00b2 of it is left; at least " + fixed(2.0 * least / 100.0, 0) + " cm\u00b2 in one piece is needed.",
         "form/edge");
-  const auto outside = [&](const Vec3& p) { return outside_openings(spec, p); };
+  const auto outside = openings_of(spec);
   split_along(blank.half, outside, held, 0.1);
   blank.half = largest_part(keep_where(blank.half, outside, held));
   blank.midline = mirror_line(blank.half);

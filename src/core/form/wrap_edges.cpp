@@ -12,7 +12,8 @@ namespace awl {
 namespace {
 
 using L = Landmark;
-constexpr double kRoundMm = 85.0;  // millimetres to a radian of azimuth on the template
+constexpr double kSurelyMm = 12.0;  // farther outside than any edge of a shell is long
+constexpr double kRoundMm = 85.0;   // millimetres to a radian of azimuth on the template
 
 Vec3 place_at(double around_rad, double y_mm, double radius_mm) {
   return {radius_mm * std::sin(around_rad), y_mm, radius_mm * std::cos(around_rad) - 5.0};
@@ -126,6 +127,10 @@ struct Hole {
   double wide_mm, tall_mm, tilt_deg;
   std::vector<double> rim;  ///< eight values, from its outer (of the ear: front) end upwards
   bool open() const { return wide_mm > 0.0 && tall_mm > 0.0; }
+  /// Its rim is nowhere farther from its middle than this; the curve through the points may swing a little beyond them.
+  double reach_mm() const {
+    return 0.53 * std::max(wide_mm, tall_mm) + 1.25 * std::max(0.0, *std::max_element(rim.begin(), rim.end()));
+  }
 };
 
 std::vector<Hole> holes_of(const WrapSpec& s) {
@@ -149,7 +154,9 @@ double outside_hole(const Vec3& p, const Hole& h) {
   if (!h.open() || (h.axis == 2 && p.z() < 20.0) || (h.axis == 0 && p.x() < 30.0)) return 1e3;
   const double u = h.axis == 2 ? p.x() - h.at.x() : p.z() - h.at.z(), v = p.y() - h.at.y(), tilt = radians(h.tilt_deg);
   const double a = std::cos(tilt) * u + std::sin(tilt) * v, b = std::cos(tilt) * v - std::sin(tilt) * u;
-  return std::hypot(a, b) - rim_mm(h, std::atan2(b, a));
+  const double off = std::hypot(a, b), reach = h.reach_mm();
+  if (off > reach + kSurelyMm) return off - reach;
+  return off - rim_mm(h, std::atan2(b, a));
 }
 
 }  // namespace
@@ -192,12 +199,16 @@ double covered_by_either(const WrapSpec& s, const Vec3& p) {
   return s.is_one_sided() ? std::max(right, covered(s, p, true)) : right;
 }
 
-double outside_openings(const WrapSpec& s, const Vec3& p) {
-  const Vec3 q(std::abs(p.x()), p.y(), p.z());
-  double least = 1e3;
-  for (const Hole& h : holes_of(s)) least = std::min(least, outside_hole(q, h));
-  return least;
+std::function<double(const Vec3&)> openings_of(const WrapSpec& s) {
+  return [holes = holes_of(s)](const Vec3& p) {
+    const Vec3 q(std::abs(p.x()), p.y(), p.z());
+    double least = 1e3;
+    for (const Hole& h : holes) least = std::min(least, outside_hole(q, h));
+    return least;
+  };
 }
+
+double outside_openings(const WrapSpec& s, const Vec3& p) { return openings_of(s)(p); }
 
 std::vector<EdgeGrip> edge_grips(const WrapSpec& s) {
   std::vector<EdgeGrip> grips;

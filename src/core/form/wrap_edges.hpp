@@ -1,5 +1,6 @@
 #pragma once
 #include <array>
+#include <functional>
 #include <string>
 #include <vector>
 
@@ -35,6 +36,8 @@ double covered(const WrapSpec& spec, const Vec3& p, bool left);
 double covered_by_either(const WrapSpec& spec, const Vec3& p);
 /// Positive outside the openings of eyes, mouth and ears.
 double outside_openings(const WrapSpec& spec, const Vec3& p);
+/// The same, for asking very often.
+std::function<double(const Vec3&)> openings_of(const WrapSpec& spec);
 
 /// Whether a place of the border lies on the lower edge (of a mask: its rim), of either side.
 bool is_on_lower_edge(const WrapSpec& spec, const Vec3& p);

@@ -4,7 +4,10 @@
 #include <cmath>
 #include <utility>
 
+#include "app/stand/room_picture.hpp"
 #include "app/stations/fit/trying_on.hpp"
+#include "app/widgets/pages_view.hpp"
+#include "print/fit_report.hpp"
 #include "print/fit_words.hpp"
 #include "app/widgets/text.hpp"
 #include "core/base/numbers.hpp"
@@ -22,20 +25,6 @@ const std::vector<std::pair<std::string, QString>>& roomChoices() {
       {"counterweight", FitStation::tr("Counterweight")}};
   return choices;
 }
-const std::vector<std::pair<std::string, QString>>& holdChoices() {
-  static const std::vector<std::pair<std::string, QString>> choices{{"elastic", FitStation::tr("Elastic with snaps")},
-      {"chin-strap", FitStation::tr("Chin strap")}, {"magnets", FitStation::tr("Magnets")},
-      {"band", FitStation::tr("Its own band")}, {"tabs", FitStation::tr("Tabs through a wig")},
-      {"clips", FitStation::tr("Clips")}};
-  return choices;
-}
-/// The first line stands out: it is the answer.
-QString answered(const QString& words) {
-  const QStringList lines = words.toHtmlEscaped().split(QLatin1Char('\n'));
-  return QStringLiteral("<b>") + lines.front() + QStringLiteral("</b>") +
-      (lines.size() > 1 ? QStringLiteral("<br>") + lines.mid(1).join(QStringLiteral("<br>")) : QString());
-}
-
 QString textOf(const std::vector<std::pair<std::string, QString>>& choices, const std::string& id) {
   for (const auto& [key, text] : choices)
     if (key == id) return text;
@@ -47,7 +36,7 @@ QString textOf(const std::vector<std::pair<std::string, QString>>& choices, cons
 FitStation::FitStation(const Workplace& place, QWidget* parent)
     : Station(place, QStringLiteral("fit"), tr("Fit"), parent), m_beside(new QWidget(this)),
       m_sight(new SightView(m_beside)), m_other(new SightView(m_beside)), m_room(new RoomView(m_beside)),
-      m_way(new QSlider(Qt::Horizontal, this)), m_rooms(new QListWidget(this)), m_holds(new QListWidget(this)),
+      m_way(new QSlider(Qt::Horizontal, this)), m_rooms(new QListWidget(this)),
       m_comparing(this,
           [this](Result<std::shared_ptr<const Worn>> found) {
             m_other->show(found ? *found : nullptr);
@@ -71,7 +60,8 @@ FitStation::FitStation(const Workplace& place, QWidget* parent)
   addSight();
   addInside();
   addMoving();
-  addHold();
+  addDrawer(QStringLiteral("hold"), tr("Hold"), tr("What keeps each part where it is, at a nod and a shake."));
+  m_hold = new HoldTray(this, place.document);
   m_column->addStretch(1);
   m_drawer = drawers().open();
   connect(&drawers(), &Drawers::opened, this, [this](const QString& id) {
@@ -184,6 +174,9 @@ void FitStation::addInside() {
       tr("Along each ear's own outline with a margin, in the part chosen at Put on."), [this] {
         act(tr("Holes for the ears"), "add-cutout " + std::to_string(m_part->currentData().toInt()) + " ears");
       });
+  addButton(group, QStringLiteral("fit-nose"), tr("Form it warm onto the nose"),
+      tr("Outlines the zone on the pieces of the part chosen at Put on, where its foam bears heat."),
+      [this] { act(tr("Zone of the nose"), "add-cutout " + std::to_string(m_part->currentData().toInt()) + " nose"); });
   m_wig = addLength(group, QStringLiteral("fit-wig"), tr("Wig, beyond hair"),
       tr("What is worn under everything and not in any part's own layers."), QStringLiteral("fit/wig"),
       [](Build& b, double mm) { b.fit.wig_mm = mm; });
@@ -242,61 +235,23 @@ void FitStation::addMoving() {
   addButton(air, QStringLiteral("fit-vents"), tr("Put vents in behind"),
       tr("Five holes across the back of the part chosen at Put on: warm air leaves there."),
       [this] { act(tr("Vents"), "add-cutout " + std::to_string(m_part->currentData().toInt()) + " vents-back"); });
+  addButton(air, QStringLiteral("fit-report-look"), tr("Look at the fit report\u2026"),
+      tr("The page as it is printed, on the screen."), [this] { lookAtReport(); });
   addButton(air, QStringLiteral("fit-report"), tr("Print the fit report\u2026"),
       tr("What was checked, what it says, pictures and cautions, for maker and wearer."),
       [this] { emit exportWanted(QStringLiteral("fit-report")); });
 }
 
-void FitStation::addHold() {
-  addDrawer(QStringLiteral("hold"), tr("Hold"), tr("What keeps each part where it is, at a nod and a shake."));
-  TrayGroup* group = addGroup(tr("What holds it"));
-  m_holds->setObjectName(QStringLiteral("fit-holds"));
-  m_holds->setAccessibleName(tr("Holds"));
-  m_holds->setMaximumHeight(86);
-  group->body()->addWidget(m_holds);
-  connect(m_holds, &QListWidget::currentRowChanged, this, [this] { emit renewWanted(); });
-  m_holdNone = group->addText(tr("Nothing holds it yet but its own shape."));
-  m_holdPart = addChoice(group, QStringLiteral("fit-hold-part"), tr("Part"), tr("What is held."), {}, {});
-  m_holdKind =
-      addChoice(group, QStringLiteral("fit-hold-kind"), tr("By"), tr("Several may share a part."), holdChoices(), {});
-  addButton(group, QStringLiteral("fit-hold-add"), tr("Hold it so"),
-      tr("Its holes, marks, shopping and steps go into the build."), [this] {
-        act(tr("Hold"),
-            "add-hold " + std::to_string(m_holdPart->currentData().toInt()) + " " +
-                m_holdKind->currentData().toString().toStdString());
-        m_holds->setCurrentRow(m_holds->count() - 1);
-      });
-  TrayGroup* facts = m_holdFacts = addGroup(tr("The one chosen"));
-  m_count = new QSpinBox(this);
-  m_count->setObjectName(QStringLiteral("fit-hold-count"));
-  m_count->setAccessibleName(tr("How many"));
-  m_count->setRange(1, 24);
-  facts->addRow(tr("How many"), m_count);
-  connect(m_count, &QSpinBox::valueChanged, this,
-      [this](int n) { editHold(nullptr, tr("How many"), [n](Hold& h) { h.count = n; }); });
-  m_magnet = addChoice(facts, QStringLiteral("fit-magnet"), tr("Magnets"),
-      tr("Across, thickness and grade, as they are sold."),
-      {{"8 x 3 N42", QStringLiteral("8 x 3 N42")}, {"10 x 3 N42", QStringLiteral("10 x 3 N42")},
-          {"12 x 3 N42", QStringLiteral("12 x 3 N42")}, {"15 x 5 N42", QStringLiteral("15 x 5 N42")},
-          {"20 x 3 N42", QStringLiteral("20 x 3 N42")}, {"10 x 3 N52", QStringLiteral("10 x 3 N52")}},
-      {});
-  connect(m_magnet, &QComboBox::activated, this, [this] {
-    editHold(nullptr, tr("Magnets"), [this](Hold& h) { h.magnet = m_magnet->currentData().toString().toStdString(); });
-  });
-  m_between = new LengthField(QStringLiteral("fit-between"), tr("Between them"),
-      tr("A wig's net, cloth or a hood: every millimetre costs a third of the pull."), this);
-  facts->addRow(tr("Between them"), m_between);
-  connect(m_between, &LengthField::entered, this,
-      [this](double mm) { editHold(m_between, tr("Between them"), [mm](Hold& h) { h.between_mm = mm; }); });
-  m_wide = new LengthField(
-      QStringLiteral("fit-wide"), tr("Width"), tr("Of the elastic or strap: a wider one presses less."), this);
-  facts->addRow(tr("Width"), m_wide);
-  connect(m_wide, &LengthField::entered, this,
-      [this](double mm) { editHold(m_wide, tr("Width"), [mm](Hold& h) { h.wide_mm = mm; }); });
-  m_holdWords = addWords(facts, QStringLiteral("fit-hold-words"));
-  m_holdGone = addButton(facts, QStringLiteral("fit-hold-gone"), tr("Take it away"), tr("It holds no longer."), [this] {
-    if (const Hold* h = hold()) act(tr("Take it away"), "drop-hold " + std::to_string(h->id));
-  });
+void FitStation::lookAtReport() {
+  constexpr int kPixelsWide = 860;
+  const Build& build = m_document.build();
+  auto pages = fitReportImages(build, m_shown, m_shown.worn ? wearersPicture(*m_shown.worn) : QImage(), kPixelsWide);
+  if (!pages) return void(emit told(qs(pages.error().text)));
+  const QStringList words{
+      sightWords(m_shown), insideWords(m_shown), movingWords(m_shown), balanceWords(m_shown), airWords(m_shown)};
+  auto* view = new PagesView(tr("Fit report"), std::move(*pages), words.join(QLatin1Char('\n')), this);
+  connect(view, &PagesView::saveWanted, this, [this] { emit exportWanted(QStringLiteral("fit-report")); });
+  view->show();
 }
 
 const GoingOn* FitStation::goingOn() const {
@@ -310,12 +265,6 @@ const Slit* FitStation::slit() const {
   for (const Slit& s : m_document.build().fit.slits)
     if (s.part == m_part->currentData().toInt()) return &s;
   return nullptr;
-}
-
-const Hold* FitStation::hold() const {
-  const auto& all = m_document.build().fit.holds;
-  const int row = m_holds->currentRow();
-  return row >= 0 && row < static_cast<int>(all.size()) ? &all[row] : nullptr;
 }
 
 const Room* FitStation::room() const {
@@ -349,15 +298,6 @@ void FitStation::editSlit(LengthField* field, const QString& label, const std::f
   });
 }
 
-void FitStation::editHold(LengthField* field, const QString& label, const std::function<void(Hold&)>& edit) {
-  const Hold* now = hold();
-  if (now == nullptr) return;
-  change(field, label, [&, id = now->id](Build& b) {
-    for (Hold& h : b.fit.holds)
-      if (h.id == id) edit(h);
-  });
-}
-
 void FitStation::editRoom(LengthField* field, const QString& label, const std::function<void(Room&)>& edit) {
   const Room* now = room();
   if (now == nullptr) return;
@@ -371,13 +311,22 @@ void FitStation::editRoom(LengthField* field, const QString& label, const std::f
 void FitStation::lookOut() {
   if (m_looking.isRunning()) return void(m_lookAgain = true);
   m_looking.begin(
-      [&chain = m_place.chain, build = m_document.build(), derived = m_shown, part = m_part->currentData().toInt()](
-          const Progress& progress) { return look_out(chain, build, derived, part, progress); });
+      [&chain = m_place.chain, build = m_document.build(), derived = m_shown, part = m_part->currentData().toInt(),
+          opening = m_opening](const Progress& progress) -> Result<std::shared_ptr<const Worn>> {
+        if (*opening == nullptr) {
+          auto ready = look_through_opening(chain, build, derived, part, progress);
+          if (!ready) return fail(ready);
+          *opening = std::move(*ready);
+        }
+        if (*opening == nullptr) return look_out(chain, build, derived, part, progress);
+        return (*opening)->through(*find_part(build, part));
+      });
 }
 
 void FitStation::gripMoved(const QString& dial, double by, bool last) {
   const Part* part = find_part(m_document.build(), m_part->currentData().toInt());
   if (part != nullptr && dial.startsWith(QLatin1String("eye"))) {
+    if (m_grip.begins(dial)) m_opening = std::make_shared<Opening>();
     emit gripText(m_grip.moved(*part, dial, by, last));
     return lookOut();
   }
@@ -430,12 +379,7 @@ bool FitStation::focusPlace(const QString& where) {
   if (!where.startsWith(QLatin1String("fit"))) return false;
   const QString rest = where.mid(4);
   if (rest.startsWith(QLatin1String("sight"))) return focusOn(m_eyeHeight), true;
-  if (rest.startsWith(QLatin1String("hold"))) {
-    const auto& all = m_document.build().fit.holds;
-    for (std::size_t i = 0; i < all.size(); ++i)
-      if (rest.mid(5).toInt() == all[i].id) m_holds->setCurrentRow(static_cast<int>(i));
-    return focusOn(m_holds), true;
-  }
+  if (rest.startsWith(QLatin1String("hold"))) return m_hold->reveal(rest.mid(5).toInt()), true;
   if (rest.startsWith(QLatin1String("room"))) {
     const auto& all = m_document.build().fit.rooms;
     for (std::size_t i = 0; i < all.size(); ++i)
@@ -453,15 +397,12 @@ bool FitStation::focusPlace(const QString& where) {
 
 void FitStation::showGoingOn(const Build& build) {
   {
-    const QSignalBlocker a(m_part), b(m_holdPart);
-    const QVariant part = m_part->currentData(), held = m_holdPart->currentData();
-    m_part->clear(), m_holdPart->clear();
-    for (const Part& p : build.parts) {
+    const QSignalBlocker quiet(m_part);
+    const QVariant part = m_part->currentData();
+    m_part->clear();
+    for (const Part& p : build.parts)
       if (p.on == 0 && !std::holds_alternative<LimbSpec>(p.shape)) m_part->addItem(qs(p.name), p.id);
-      m_holdPart->addItem(qs(p.name), p.id);
-    }
     m_part->setCurrentIndex(std::max(0, m_part->findData(part)));
-    m_holdPart->setCurrentIndex(std::max(0, m_holdPart->findData(held)));
   }
   const GoingOn* on = goingOn();
   m_onWords->setText(!m_shown.worn ? tr("Being tried on\u2026")
@@ -507,35 +448,6 @@ void FitStation::showInside(const Build& build) {
   m_roomGone->setVisible(r != nullptr);
 }
 
-void FitStation::showHolds(const Build& build) {
-  const QSignalBlocker quiet(m_holds), still(m_count);
-  const int row = m_holds->currentRow();
-  m_holds->clear();
-  for (const Hold& h : build.fit.holds) {
-    const Part* part = find_part(build, h.part);
-    m_holds->addItem(
-        tr("%1: %2").arg(part != nullptr ? qs(part->name) : QString(), textOf(holdChoices(), name_of(h.by)).toLower()));
-  }
-  m_holds->setCurrentRow(
-      build.fit.holds.empty() ? -1 : std::clamp(row, 0, static_cast<int>(build.fit.holds.size()) - 1));
-  const Hold* h = hold();
-  const bool magnets = h != nullptr && h->by == HoldBy::magnets,
-             strap = h != nullptr && (h->by == HoldBy::elastic || h->by == HoldBy::chin_strap);
-  m_count->setEnabled(h != nullptr && !strap && h->by != HoldBy::band);
-  m_magnet->setEnabled(magnets), m_between->setEnabled(magnets || (h != nullptr && h->by == HoldBy::tabs)),
-      m_wide->setEnabled(strap);
-  m_holds->setVisible(!build.fit.holds.empty());
-  m_holdNone->setVisible(build.fit.holds.empty());
-  m_holdFacts->setVisible(h != nullptr);
-  m_count->setValue(h != nullptr ? h->count : 1);
-  if (h != nullptr && m_magnet->findData(QString::fromStdString(h->magnet)) < 0)
-    m_magnet->addItem(QString::fromStdString(h->magnet), QString::fromStdString(h->magnet));
-  if (h != nullptr) showChoice(m_magnet, h->magnet);
-  m_between->showValue(h != nullptr ? std::optional(h->between_mm) : std::nullopt, build.shown);
-  m_wide->showValue(h != nullptr ? std::optional(h->wide_mm) : std::nullopt, build.shown);
-  m_holdWords->setText(h != nullptr ? answered(holdWords(m_shown, *h)) : QString());
-}
-
 void FitStation::showVersions(const Build& build) {
   const QSignalBlocker quiet(m_against);
   m_against->clear();
@@ -576,7 +488,7 @@ void FitStation::show(const Build& build, const Derived& derived) {
   m_shown = derived;
   showGoingOn(build);
   showInside(build);
-  showHolds(build);
+  m_hold->show(build, derived);
   showVersions(build);
   showWords();
   const double eyes = build.fit.eye_height_mm > 0.0 ? build.fit.eye_height_mm

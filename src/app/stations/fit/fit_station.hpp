@@ -3,12 +3,13 @@
 #include <QListWidget>
 #include <QPushButton>
 #include <QSlider>
-#include <QSpinBox>
 #include <QTimer>
 
 #include "app/desk/search.hpp"
 #include "app/station/grip_drag.hpp"
 #include "app/station/station.hpp"
+#include "core/chain/questions.hpp"
+#include "app/stations/fit/hold_tray.hpp"
 #include "app/stations/fit/room_view.hpp"
 #include "app/stations/fit/sight_view.hpp"
 
@@ -45,43 +46,40 @@ class FitStation : public Station {
   void showVersions(const Build& build);
   void compare();
   void lookOut();
-  void addHold();
+  void lookAtReport();
   void act(const QString& label, const std::string& act);
   const GoingOn* goingOn() const;
   const Slit* slit() const;
-  const Hold* hold() const;
   const Room* room() const;
   void moveOn(int share);
   bool change(LengthField* field, const QString& label, const std::function<void(Build&)>& edit);
-  void editHold(LengthField* field, const QString& label, const std::function<void(Hold&)>& edit);
   void editSlit(LengthField* field, const QString& label, const std::function<void(Slit&)>& edit);
   void editRoom(LengthField* field, const QString& label, const std::function<void(Room&)>& edit);
   void showGoingOn(const Build& build);
   void showInside(const Build& build);
-  void showHolds(const Build& build);
   void showWords();
 
   Derived m_shown;
   QWidget* m_beside;
   SightView *m_sight, *m_other;
   RoomView* m_room;
-  QComboBox *m_against, *m_part, *m_closedBy, *m_roomKind, *m_holdKind, *m_holdPart, *m_magnet;
-  QLabel *m_onWords, *m_slitWords, *m_insideWords, *m_sightWords, *m_movingWords, *m_balanceWords, *m_holdWords,
-      *m_airWords;
+  QComboBox *m_against, *m_part, *m_closedBy, *m_roomKind;
+  QLabel *m_onWords, *m_slitWords, *m_insideWords, *m_sightWords, *m_movingWords, *m_balanceWords, *m_airWords;
   QSlider* m_way;
   QTimer m_play;
-  QPushButton *m_playButton, *m_slitBack, *m_slitSides, *m_slitGone, *m_roomGone, *m_holdGone;
-  LengthField *m_slitLong, *m_slitOpens, *m_wig, *m_eyeHeight, *m_between, *m_wide;
+  QPushButton *m_playButton, *m_slitBack, *m_slitSides, *m_slitGone, *m_roomGone;
+  LengthField *m_slitLong, *m_slitOpens, *m_wig, *m_eyeHeight;
   std::array<LengthField*, 3> m_roomSize, m_roomAt;
   QCheckBox* m_colours;
-  QListWidget *m_rooms, *m_holds;
+  QListWidget* m_rooms;
   QWidget* m_roomFacts;
-  TrayGroup* m_holdFacts;
-  QLabel* m_holdNone;
-  QSpinBox* m_count;
+  HoldTray* m_hold;
   Search<std::shared_ptr<const Worn>> m_comparing;
   int m_compared = 0;  ///< the version whose view is shown beside; 0: none
   GripDrag m_grip;
+  /// Filled by the first look of a drag, off this thread; looks never run side by side.
+  using Opening = std::shared_ptr<const OpeningLook>;
+  std::shared_ptr<Opening> m_opening = std::make_shared<Opening>();
   Search<std::shared_ptr<const Worn>> m_looking;
   bool m_lookAgain = false;  ///< the opening was moved on while it was looked out
   QString m_drawer, m_dragged;

@@ -10,6 +10,7 @@
 #include "core/dress/dressed.hpp"
 #include "core/fit/fittings.hpp"
 #include "core/geom/solid.hpp"
+#include "core/stuff/bears.hpp"
 
 namespace awl {
 namespace {
@@ -82,7 +83,7 @@ Result<std::vector<FitPartStep::Inputs>> parts_asked(const Shop& shop, const Bui
     if (!stuff) return fail(stuff);
     FitPartStep::Inputs in{d.form->parts[i], {}, *stuff, part->stuff, coat, build.fit.wig_mm};
     if (i < d.ways.size() && d.ways[i]) in.way = {d.ways[i]};
-    in.on_head = part->on == 0;
+    in.on = part->on;
     in.heated = build.foam.heated;
     asked.push_back(std::move(in));
   }
@@ -153,7 +154,8 @@ Result<FitPart> FitPartStep::run(Shop& shop, const Inputs& in, const Progress&) 
   const std::vector<FormSpan> spans{span_of(form)};
   const Mesh outer = sheet_face(form.surface.mesh, spans, true);
   FitPart part;
-  part.part = form.part, part.name = form.name, part.on_head = in.on_head;
+  part.part = form.part, part.name = form.name, part.on_head = in.on == 0, part.sits_on = in.on;
+  part.takes_heat = heat_on(in.stuff).allowed;
   part.thick_mm = form.thickness_mm, part.stuff = in.cut_from;
   part.inner = sheet_face(form.surface.mesh, spans, false);
   const Way way = in.way.empty() ? Way::skin : in.way.front()->way;
@@ -179,13 +181,13 @@ Result<FitPart> FitPartStep::run(Shop& shop, const Inputs& in, const Progress&) 
   const double coats_g = area_mm2(outer) * 1e-6 * in.coat_g_m2,
                glue_g = way == Way::skin ? seam_mm * 1e-3 * rules.balance.glue_g_m : 0.0;
   part.mass_g = mass.mass_g + coats_g + glue_g, part.centre = mass.centre, part.inertia_g_mm2 = mass.inertia_g_mm2;
-  part.stiff = is_stiff(in.stuff) || (solid && in.on_head);
+  part.stiff = is_stiff(in.stuff) || (solid && in.on == 0);
   part.gives = gives_of(in.stuff, form.thickness_mm, in.heated, rules.going_on);
   part.look = way == Way::drawn || way == Way::skin ? look_of(in.stuff, form.thickness_mm) : ThroughLook{};
   part.layers_mm = form.ease_mm + in.wig_mm;
   add_base(part, form, outer);
   if (const auto entry = entry_of(part.inner, Vec3(0.0, -75.0, -25.0)))
-    part.is_mask = in.on_head && std::abs(entry->into.z()) > 0.8;
+    part.is_mask = in.on == 0 && std::abs(entry->into.z()) > 0.8;
   return part;
 }
 
@@ -233,6 +235,28 @@ Result<std::shared_ptr<const Worn>> look_through(
   Worn now = before;
   now.sight = sight_of(**head, *parts, shop.fit_rules(), options);
   return std::make_shared<const Worn>(std::move(now));
+}
+
+Result<std::optional<OpeningView>> opening_view(
+    Shop& shop, const WornStep::Inputs& in, const Held<PartForm>& filled, double step_deg, const Progress& progress) {
+  const auto head = shop.make<FitHeadStep>({in.head, in.spec.wig_mm}, progress);
+  if (!head) return fail(head);
+  std::vector<FitPartStep::Inputs> others = in.parts;
+  const auto own = std::find_if(
+      others.begin(), others.end(), [&](const FitPartStep::Inputs& one) { return one.form->part == filled->part; });
+  const SeamMesh& surface = filled->surface;
+  if (own == others.end() || surface.home.size() != surface.mesh.vertices.size()) return std::optional<OpeningView>{};
+  own->form = filled;
+  const auto part = shop.make<FitPartStep>(*own, progress);
+  if (!part) return fail(part);
+  others.erase(own);
+  auto parts = parts_in(shop, others, progress);
+  if (!parts) return fail(parts);
+  if (in.dressed) add_details(*parts, nullptr, *in.dressed);
+  if (!progress.keep_going(0.5)) return fail(Errc::cancelled, "Stopped.", "fit");
+  SightOptions options = sight_asked(in, shop.fit_rules());
+  options.step_deg = step_deg;
+  return std::optional<OpeningView>(std::in_place, **head, *parts, **part, surface.home, shop.fit_rules(), options);
 }
 
 Result<Worn> WornStep::run(Shop& shop, const Inputs& in, const Progress& progress) {

@@ -2,6 +2,7 @@
 #include "core/builds/build.hpp"
 #include "core/chain/step.hpp"
 #include "core/derived/derived.hpp"
+#include "core/fit/opening_view.hpp"
 #include "core/fit/worn.hpp"
 #include "core/stuff/materials.hpp"
 
@@ -27,7 +28,8 @@ struct FitPartStep {
     Foam stuff;
     std::string cut_from;  ///< as the part says: empty for the build's own foam
     double coat_g_m2 = 0.0, wig_mm = 0.0;
-    bool on_head = true, heated = true;
+    int on = 0;  ///< the part it sits on; 0: the head
+    bool heated = true;
     bool operator==(const Inputs&) const = default;
   };
   using Made = FitPart;
@@ -71,6 +73,12 @@ struct WornStep {
 /// The same report with its sight anew, in steps of so many degrees. Errors: those of the steps; cancelled.
 Result<std::shared_ptr<const Worn>> look_through(
     Shop& shop, const WornStep::Inputs& in, const Worn& before, double step_deg, const Progress& progress);
+
+/// What is seen past all else of a question, through a form of one of its parts that has its openings filled. None
+/// where that part is not asked about, or its vertices have no places of their own. Errors: those of the steps;
+/// cancelled.
+Result<std::optional<OpeningView>> opening_view(
+    Shop& shop, const WornStep::Inputs& in, const Held<PartForm>& filled, double step_deg, const Progress& progress);
 
 /// What is asked of a derived build. Errors: unknown_name. Nothing where nothing of it is worn on a head.
 Result<std::optional<WornStep::Inputs>> worn_question(const Shop& shop, const Build& build, const Derived& derived);

@@ -1,0 +1,42 @@
+#pragma once
+#include <QComboBox>
+#include <QListWidget>
+#include <QPushButton>
+#include <QSpinBox>
+
+#include "app/station/station.hpp"
+
+namespace awl {
+
+/// What keeps each part where it is, and how each hold is dimensioned; a jaw's hinge too.
+class HoldTray : public QObject {
+  Q_OBJECT
+
+ public:
+  /// Fills the drawer in hand of a station.
+  HoldTray(Station* station, Document& document);
+
+  void show(const Build& build, const Derived& derived);
+  /// Brings one hold, or with 0 the list, to the front.
+  void reveal(int hold);
+
+ private:
+  const Hold* hold() const;
+  void edit(LengthField* field, const QString& label, const std::function<void(Hold&)>& edit);
+  void act(const QString& label, const std::string& act);
+
+  Station* m_station;
+  Document& m_document;
+  QListWidget* m_holds;
+  QLabel *m_none, *m_words;
+  QComboBox *m_part, *m_kind, *m_magnet;
+  QSpinBox* m_count;
+  LengthField *m_between, *m_wide;
+  QPushButton* m_gone;
+  TrayGroup* m_facts;
+};
+
+/// The first line stands out: it is the answer.
+QString answered(const QString& words);
+
+}  // namespace awl

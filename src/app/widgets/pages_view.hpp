@@ -1,0 +1,20 @@
+#pragma once
+#include <QDialog>
+#include <QImage>
+#include <vector>
+
+namespace awl {
+
+/// Pages looked at before, or instead of, being saved: one below the other, as wide as the window.
+class PagesView : public QDialog {
+  Q_OBJECT
+
+ public:
+  /// `words`: what the pages say, for whoever has them read aloud.
+  PagesView(const QString& title, std::vector<QImage> pages, const QString& words, QWidget* parent);
+
+ signals:
+  void saveWanted();
+};
+
+}  // namespace awl
