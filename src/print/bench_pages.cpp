@@ -24,8 +24,7 @@ std::vector<FigureMark> figureMarks(const CheckPlan& plan) {
 
 void checkTable(Page& page, const Build& build, const CheckPlan& plan) {
   const double columns[] = {page.left(), page.left() + 78.0, page.left() + 112.0, page.left() + 142.0};
-  const QString headings[] = {
-      QStringLiteral("Measure"), QStringLiteral("Should read"), QStringLiteral("Within"), QStringLiteral("Reads")};
+  const QString headings[] = {printed("Measure"), printed("Should read"), printed("Within"), printed("Reads")};
   for (int i = 0; i < 4; ++i) page.at(columns[i], headings[i], 2.4, true);
   page.skip(5.2);
   page.rule(0.4);
@@ -46,10 +45,10 @@ void checkTable(Page& page, const Build& build, const CheckPlan& plan) {
 
 Result<void> writeCheckSheet(const QString& path, const Build& build, const Derived& d, Paper paper) {
   if (!d.head || !d.check) return fail(Errc::no_solution, "There is no headform to check yet.", "check");
-  Page page(paper, QStringLiteral("Check sheet"));
-  page.text(QStringLiteral("Check the built headform"), 4.6, true);
-  page.text(QStringLiteral("%1, for %2. Callipers or a straight ruler between the marks, a tape where it says round. "
-                           "Read each twice, write it down, and enter it at the station Head.")
+  Page page(paper, printed("Check sheet"));
+  page.text(printed("Check the built headform"), 4.6, true);
+  page.text(printed("%1, for %2. Callipers or a straight ruler between the marks, a tape where it says round. "
+                    "Read each twice, write it down, and enter it at the station Head.")
                 .arg(qs(build.name), QString::fromStdString(build.wearer)),
       2.3);
   page.skip(2.0);
@@ -63,8 +62,8 @@ Result<void> writeCheckSheet(const QString& path, const Build& build, const Deri
   page.skip(tall);
   checkTable(page, build, *d.check);
   page.skip(3.0);
-  page.text(QStringLiteral("A form a little large is fine under padding and bad under a mask. Nothing made with it is "
-                           "protective headgear."),
+  page.text(printed("A form a little large is fine under padding and bad under a mask. Nothing made with it is "
+                    "protective headgear."),
       2.1);
   return page.writeTo(path);
 }
@@ -140,8 +139,8 @@ std::vector<WrapRow> wrapRows(const Build& build, const Derived& d) {
 Result<void> writeWrapGuide(const QString& path, const Build& build, const Derived& d, Paper paper) {
   if (!d.head || !d.panels)
     return fail(Errc::no_solution, "There are no seams to draw on a wrapped head yet.", "guide");
-  Page page(paper, QStringLiteral("Wrapping a head by hand"));
-  page.text(QStringLiteral("Wrapping a head by hand"), 4.6, true);
+  Page page(paper, printed("Wrapping a head by hand"));
+  page.text(printed("Wrapping a head by hand"), 4.6, true);
   page.skip(1.0);
   for (const char* caution : {"Never over nose and mouth: the face stays open from brow to chin, always.",
            "Never alone: a helper wraps, talks and stays. Stop at once when it is tight, warm or frightening.",
@@ -182,7 +181,7 @@ Result<void> writeWrapGuide(const QString& path, const Build& build, const Deriv
     page.skip(5.6);
   }
   page.skip(2.0);
-  page.text(QStringLiteral("Lengths are measured on the skin of %1. Nothing made with this is protective headgear.")
+  page.text(printed("Lengths are measured on the skin of %1. Nothing made with this is protective headgear.")
                 .arg(QString::fromStdString(build.wearer)),
       2.1);
   return page.writeTo(path);

@@ -17,7 +17,7 @@ void writeStep(Page& page, int number, const Derived& d, const BuildStep& step) 
   QStringList lines;
   for (const std::string& line : step.lines) lines << QStringLiteral("\u2013 ") + qs(line);
   if (step.wait_min > 0.0)
-    lines << QStringLiteral("Wait %1 min. Meanwhile: %2.")
+    lines << printed("Wait %1 min. Meanwhile: %2.")
                  .arg(qs(fixed(step.wait_min, 0)),
                      qs(step.meanwhile.empty() ? "nothing else may touch it" : step.meanwhile));
   const QString caution = step.caution.empty() ? QString() : QStringLiteral("\u25b2 ") + qs(step.caution);
@@ -63,11 +63,11 @@ Result<int> writeBuildSheet(
     const QString& path, const Build& build, const Derived& d, const Materials& materials, Paper paper) {
   const auto sheet = assemble(build, d, materials);
   if (!sheet) return fail(sheet);
-  Page page(paper, QStringLiteral("Build sheet"));
-  page.text(QStringLiteral("Build sheet: %1").arg(qs(build.name)), 4.8, true);
-  page.text(QStringLiteral("For %1. %2 steps; pale is what is there, in colour what comes on, thick the seams that are "
-                           "glued. Numbers are those on the pieces. Nothing made with this is protective headgear. "
-                           "Labels, local rules and people who know better come first.")
+  Page page(paper, printed("Build sheet"));
+  page.text(printed("Build sheet: %1").arg(qs(build.name)), 4.8, true);
+  page.text(printed("For %1. %2 steps; pale is what is there, in colour what comes on, thick the seams that are "
+                    "glued. Numbers are those on the pieces. Nothing made with this is protective headgear. "
+                    "Labels, local rules and people who know better come first.")
                 .arg(QString::fromStdString(build.wearer))
                 .arg(sheet->steps.size()),
       2.5);
@@ -79,12 +79,11 @@ Result<int> writeBuildSheet(
 }
 
 Result<void> writeShopping(const QString& path, const Build& build, const Shopping& list, Paper paper) {
-  Page page(paper, QStringLiteral("Shopping list"));
-  page.text(QStringLiteral("Shopping list: %1").arg(qs(build.name)), 4.6, true);
+  Page page(paper, printed("Shopping list"));
+  page.text(printed("Shopping list: %1").arg(qs(build.name)), 4.6, true);
   page.skip(2.0);
   const double columns[] = {page.left() + 8.0, page.left() + 104.0, page.left() + 132.0, page.left() + 160.0};
-  const QString heads[] = {
-      QStringLiteral("What"), QStringLiteral("Need"), QStringLiteral("Buy"), QStringLiteral("Price")};
+  const QString heads[] = {printed("What"), printed("Need"), printed("Buy"), printed("Price")};
   for (int i = 0; i < 4; ++i) page.at(columns[i], heads[i], 2.5, true);
   page.skip(6.0);
   page.rule(0.4);
@@ -108,9 +107,8 @@ Result<void> writeShopping(const QString& path, const Build& build, const Shoppi
     if (page.room() < 20.0) page.fresh();
   }
   page.skip(3.0);
-  page.text(
-      QStringLiteral("Together %1%2")
-          .arg(qs(fixed(list.price, 2)), list.all_priced ? QString() : QStringLiteral(" and what is to be asked for")),
+  page.text(printed("Together %1%2")
+                .arg(qs(fixed(list.price, 2)), list.all_priced ? QString() : printed(" and what is to be asked for")),
       3.0, true);
   return page.writeTo(path);
 }

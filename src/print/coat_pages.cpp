@@ -23,8 +23,8 @@ void step_row(Page& page, const PlannedStep& s) {
   page.text(qs(s.name), 2.5, true, indent);
   if (!caution.isEmpty()) page.text(caution, 2.0, false, indent);
   if (s.ready > s.end)
-    page.text(QStringLiteral("Dries until %1 %2.").arg(qs(day_of(s.ready).spoken()), qs(clock_text(s.ready))), 2.0,
-        false, indent);
+    page.text(
+        printed("Dries until %1 %2.").arg(qs(day_of(s.ready).spoken()), qs(clock_text(s.ready))), 2.0, false, indent);
   page.skip(1.6);
 }
 
@@ -33,11 +33,10 @@ QString money(double amount) { return qs(fixed(amount, 2)); }
 }  // namespace
 
 Result<void> writePlan(const QString& path, const Build& build, const Plan& plan, Paper paper) {
-  Page page(paper, QStringLiteral("Finishing plan"));
+  Page page(paper, printed("Finishing plan"));
   page.text(qs(build.name), 4.6, true);
   page.text(
-      QStringLiteral(
-          "Ready %1 at %2. Times are about: heat, damp and the label decide. None of this is protective headgear.")
+      printed("Ready %1 at %2. Times are about: heat, damp and the label decide. None of this is protective headgear.")
           .arg(qs(plan.ready_day().spoken()), qs(clock_text(plan.ready))),
       2.3);
   Day last{-1};
@@ -54,26 +53,25 @@ Result<void> writePlan(const QString& path, const Build& build, const Plan& plan
   }
   if (page.room() < 40.0) page.fresh();
   page.skip(3.0);
-  page.text(QStringLiteral("What it takes"), 3.2, true);
+  page.text(printed("What it takes"), 3.2, true);
   page.rule();
   for (const Need& n : plan.needs)
-    page.text(
-        QStringLiteral("%1: about %2 ml%3")
-            .arg(qs(n.name), qs(fixed(n.ml, 0)), n.cans > 0 ? QStringLiteral(", cans: %1").arg(n.cans) : QString()),
+    page.text(printed("%1: about %2 ml%3")
+                  .arg(qs(n.name), qs(fixed(n.ml, 0)), n.cans > 0 ? printed(", cans: %1").arg(n.cans) : QString()),
         2.3);
   for (const PlannedMask& m : plan.masking)
     if (m.tape_mm > 0.0)
-      page.text(QStringLiteral("Mask for the %1: %2 m of tape").arg(qs(m.area), qs(fixed(m.tape_mm / 1000.0, 1))), 2.3);
+      page.text(printed("Mask for the %1: %2 m of tape").arg(qs(m.area), qs(fixed(m.tape_mm / 1000.0, 1))), 2.3);
   return page.writeTo(path);
 }
 
 Result<void> writeQuote(
     const QString& path, const Build& build, const Quote& quote, const WholeTime& time, Day day, Paper paper) {
-  Page page(paper, QStringLiteral("Quote"));
-  page.text(QStringLiteral("Quote"), 4.6, true);
+  Page page(paper, printed("Quote"));
+  page.text(printed("Quote"), 4.6, true);
   page.text(QStringLiteral("%1%2, %3")
                 .arg(qs(build.name),
-                    build.wearer.empty() ? QString() : QStringLiteral(" for ") + QString::fromStdString(build.wearer),
+                    build.wearer.empty() ? QString() : printed(" for ") + QString::fromStdString(build.wearer),
                     qs(day.iso())),
       2.6);
   page.skip(4.0);
@@ -82,33 +80,32 @@ Result<void> writeQuote(
     page.text(what, 2.6, bold, 0.0, page.width() - 34.0);
     page.skip(1.2);
   };
-  row(QStringLiteral("Materials, with what is lost in cutting and mixing"), money(quote.materials + quote.waste));
-  row(QStringLiteral("Work, about %1 hours").arg(qs(fixed(quote.hours, 1))), money(quote.labour));
-  row(QStringLiteral("Workshop"), money(quote.overheads));
-  row(QStringLiteral("Risk and profit"), money(quote.margin));
+  row(printed("Materials, with what is lost in cutting and mixing"), money(quote.materials + quote.waste));
+  row(printed("Work, about %1 hours").arg(qs(fixed(quote.hours, 1))), money(quote.labour));
+  row(printed("Workshop"), money(quote.overheads));
+  row(printed("Risk and profit"), money(quote.margin));
   page.rule();
   page.skip(1.6);
-  row(QStringLiteral("Price"), money(quote.price), true);
+  row(printed("Price"), money(quote.price), true);
   page.skip(3.0);
-  page.text(
-      QStringLiteral("Handmade work takes what it takes: four times of five such a piece comes to between %1 and %2. "
-                     "What is agreed is the price above; changes of the wish are agreed anew.")
-          .arg(qs(fixed(quote.price_p80.first, 0)), qs(fixed(quote.price_p80.second, 0))),
+  page.text(printed("Handmade work takes what it takes: four times of five such a piece comes to between %1 and %2. "
+                    "What is agreed is the price above; changes of the wish are agreed anew.")
+                .arg(qs(fixed(quote.price_p80.first, 0)), qs(fixed(quote.price_p80.second, 0))),
       2.3);
-  page.text(time.logs > 0 ? QStringLiteral("Reckoned from this workshop's own times (%1).").arg(time.logs)
-                          : QStringLiteral("Reckoned from usual times."),
+  page.text(time.logs > 0 ? printed("Reckoned from this workshop's own times (%1).").arg(time.logs)
+                          : printed("Reckoned from usual times."),
       2.3);
   page.skip(2.0);
-  page.text(QStringLiteral("A costume piece. It is no protective headgear; it takes sight and hearing, and is worn "
-                           "with a handler at stairs, in traffic and in crowds."),
+  page.text(printed("A costume piece. It is no protective headgear; it takes sight and hearing, and is worn "
+                    "with a handler at stairs, in traffic and in crowds."),
       2.3);
   return page.writeTo(path);
 }
 
 Result<void> writeCare(const QString& path, const Build& build, const CareSheet& care, Paper paper) {
-  Page page(paper, QStringLiteral("Care and packing"));
+  Page page(paper, printed("Care and packing"));
   page.text(qs(build.name), 4.6, true);
-  page.text(QStringLiteral("Care and packing"), 3.0);
+  page.text(printed("Care and packing"), 3.0);
   for (const CareSheet::Section& s : care.sections) {
     page.skip(3.0);
     if (page.room() < 30.0) page.fresh();

@@ -38,41 +38,38 @@ void pictures(Page& page, const Sight& sight, const QImage& wearers_view) {
         wearers_view);
   }
   page.skip(side + 3.0);
-  page.text(QStringLiteral(
-                "Left: the view in the wearer's own eyes, circles every 30 degrees; light: both eyes, stroked: one "
-                "eye, dark: covered. Right: a room with stairs, seen out of it."),
+  page.text(printed("Left: the view in the wearer's own eyes, circles every 30 degrees; light: both eyes, stroked: one "
+                    "eye, dark: covered. Right: a room with stairs, seen out of it."),
       1.9);
 }
 
 void draw(Page& page, const Build& build, const Derived& d, const QImage& wearers_view) {
-  page.text(QStringLiteral("Worn before it is cut"), 4.6, true);
-  page.text(
-      QStringLiteral("%1, for %2. Reckoned from the measures; nothing of it was tried on a person. None of this is "
-                     "protective headgear.")
-          .arg(qs(build.name), QString::fromStdString(build.wearer)),
+  page.text(printed("Worn before it is cut"), 4.6, true);
+  page.text(printed("%1, for %2. Reckoned from the measures; nothing of it was tried on a person. None of this is "
+                    "protective headgear.")
+                .arg(qs(build.name), QString::fromStdString(build.wearer)),
       2.3);
   page.skip(3.0);
   if (d.worn->sight) pictures(page, *d.worn->sight, wearers_view);
-  section(page, QStringLiteral("What the wearer sees"), sightWords(d));
+  section(page, printed("What the wearer sees"), sightWords(d));
   QStringList on;
   for (const GoingOn& g : d.worn->going_on)
     on << qs(g.name) + QStringLiteral(": ") + goingOnWords(g, build).replace(QLatin1Char('\n'), QLatin1Char(' '));
-  section(page, QStringLiteral("Going on"), on.join(QLatin1Char('\n')));
-  section(page, QStringLiteral("Room inside"), insideWords(d));
-  section(page, QStringLiteral("Turning the head"), movingWords(d));
-  section(page, QStringLiteral("On the neck"), balanceWords(d));
+  section(page, printed("Going on"), on.join(QLatin1Char('\n')));
+  section(page, printed("Room inside"), insideWords(d));
+  section(page, printed("Turning the head"), movingWords(d));
+  section(page, printed("On the neck"), balanceWords(d));
   QStringList holds;
   for (const Hold& h : build.fit.holds) holds << holdWords(d, h);
-  section(page, QStringLiteral("What holds it"),
-      holds.isEmpty() ? QStringLiteral("Its own shape alone.") : holds.join(QLatin1Char('\n')));
-  section(page, QStringLiteral("Air and heat"), airWords(d));
+  section(page, printed("What holds it"),
+      holds.isEmpty() ? printed("Its own shape alone.") : holds.join(QLatin1Char('\n')));
+  section(page, printed("Air and heat"), airWords(d));
   QStringList mend;
   for (const Remark& r : d.remarks)
     if (r.id.starts_with("fit.")) mend << QStringLiteral("\u2013 ") + qs(r.sentence);
-  section(page, QStringLiteral("To mend, or to know"),
-      mend.isEmpty() ? QStringLiteral("Nothing.") : mend.join(QLatin1Char('\n')));
-  section(page, QStringLiteral("For whoever wears it"),
-      QStringLiteral(
+  section(page, printed("To mend, or to know"), mend.isEmpty() ? printed("Nothing.") : mend.join(QLatin1Char('\n')));
+  section(page, printed("For whoever wears it"),
+      printed(
           "Try it ten minutes at home with somebody by you. Stairs, traffic and crowds only with a handler: it takes "
           "sight and hearing. A rest and a drink every quarter of an hour. Take it off at once when dizzy, hot or "
           "short of breath. Magnets: not with a pacemaker or other implant."));
@@ -88,7 +85,7 @@ Result<void> good(const Derived& d) {
 Result<void> writeFitReport(
     const QString& path, const Build& build, const Derived& d, const QImage& wearers_view, Paper paper) {
   if (auto can = good(d); !can) return can;
-  Page page(paper, QStringLiteral("Fit report"));
+  Page page(paper, printed("Fit report"));
   draw(page, build, d, wearers_view);
   return page.writeTo(path);
 }

@@ -1,10 +1,12 @@
 #include "print/language.hpp"
 
+#include <QCoreApplication>
 #include <QDir>
 #include <QJsonArray>
 #include <QJsonDocument>
 #include <QJsonObject>
 #include <algorithm>
+#include <array>
 
 #include "core/base/data_files.hpp"
 #include "print/text.hpp"
@@ -29,6 +31,13 @@ QRegularExpression expression_of(const QString& pattern, std::vector<int>& place
   }
   return QRegularExpression(made + QRegularExpression::escape(pattern.mid(from)) + QStringLiteral("\\z"),
       QRegularExpression::DotMatchesEverythingOption);
+}
+
+/// Figures, sizes and letters are the same in every language.
+bool isFigure(const QString& text) {
+  static const QRegularExpression figure(
+      QStringLiteral("\\A[\\d.,:x/ -]+( ?(mm|cm|m|g|kg|l|%|\u00b0|N|mA))?\\z|\\A[A-Z]{1,2}\\z"));
+  return figure.match(text).hasMatch();
 }
 
 /// The translated pattern with its places in the order of the captures.
@@ -101,32 +110,76 @@ QString Language::spoken(const QString& english) const {
   if (const auto whole = m_texts.find(english); whole != m_texts.end()) return *whole;
   const QMutexLocker asking(&m_asking);
   if (const auto known = m_known.find(english); known != m_known.end()) return *known;
-  const QString made = said(english, 0);
+  const QString made = withDays(said(english, 0));
   m_known.insert(english, made);
   return made;
 }
 
+/// "Sat 5 Dec 2026" wherever it stands; the pattern "{day} {number} {month}" says how.
+QString Language::withDays(QString text) const {
+  static const QRegularExpression date(QStringLiteral(
+      "\\b(Sun|Mon|Tue|Wed|Thu|Fri|Sat) (\\d{1,2}) (Jan|Feb|Mar|Apr|May|Jun|Jul|Aug|Sep|Oct|Nov|Dec)\\b"));
+  const QString order = m_texts.value(QStringLiteral("{day} {number} {month}"));
+  if (order.isEmpty()) return text;
+  for (auto match = date.match(text); match.hasMatch();) {
+    QString own = order;
+    own.replace(QStringLiteral("{day}"), m_texts.value(match.captured(1), match.captured(1)));
+    own.replace(QStringLiteral("{number}"), match.captured(2));
+    own.replace(QStringLiteral("{month}"), m_texts.value(match.captured(3), match.captured(3)));
+    text.replace(match.capturedStart(), match.capturedLength(), own);
+    match = date.match(text, match.capturedStart() + own.size());
+  }
+  return text;
+}
+
+/// What a pattern makes of a text; null where it does not fit. `known`: all that stands in its places must be known.
+QString Language::fitted(const Pattern& pattern, const QString& english, bool known, int depth) const {
+  if (!english.contains(pattern.surely)) return {};
+  const auto match = pattern.english.match(english);
+  if (!match.hasMatch()) return {};
+  QString made = pattern.text;
+  for (int i = 1; i <= match.lastCapturedIndex(); ++i) {
+    const QString place = match.captured(i), own = said(place, depth + 1);
+    if (known && own == place && !isFigure(place)) return {};
+    made.replace(QStringLiteral("\x01%1\x02").arg(i), own);
+  }
+  return made;
+}
+
 QString Language::said(const QString& english, int depth) const {
-  constexpr int kDeepest = 3;  // a sentence in a sentence in a sentence
+  constexpr int kDeepest = 4;        // a sentence in a sentence in a sentence
+  constexpr qsizetype kTelling = 9;  // a pattern of fewer letters of its own fits what it was not made for
   if (const auto whole = m_texts.find(english); whole != m_texts.end()) return *whole;
   if (depth > kDeepest) return english;
-  for (const Pattern& pattern : m_patterns) {
-    if (!english.contains(pattern.surely)) continue;
-    const auto match = pattern.english.match(english);
-    if (!match.hasMatch()) continue;
-    QString made = pattern.text;
-    for (int i = 1; i <= match.lastCapturedIndex(); ++i)
-      made.replace(QStringLiteral("\x01%1\x02").arg(i), said(match.captured(i), depth + 1));
-    return made;
-  }
-  // What a part, a sheet or a number is called may be made of words that are known: "hood, left".
-  if (const auto comma = english.indexOf(QLatin1String(", ")); comma > 0) {
-    const QString head = m_texts.value(english.left(comma)), rest = said(english.mid(comma + 2), depth + 1);
-    if (!head.isEmpty() || rest != english.mid(comma + 2))
-      return (head.isEmpty() ? english.left(comma) : head) + QStringLiteral(", ") + rest;
-  }
+  for (const Pattern& pattern : m_patterns)
+    if (pattern.own >= kTelling)
+      if (QString made = fitted(pattern, english, false, depth); !made.isNull()) return made;
+  // Several sentences, "what: how", a name and what of it: the longest beginning that is known, and the rest.
+  static const std::array<std::pair<QString, int>, 3> kApart{
+      {{QStringLiteral(". "), 1}, {QStringLiteral(": "), 0}, {QStringLiteral(", "), 0}}};
+  for (const auto& [apart, keeps] : kApart)
+    for (auto at = english.lastIndexOf(apart); at > 0; at = english.lastIndexOf(apart, at - 1))
+      if (const auto head = m_texts.find(english.left(at + keeps)); head != m_texts.end())
+        return *head + apart.mid(keeps) + said(english.mid(at + apart.size()), depth);
+  for (const Pattern& pattern : m_patterns)
+    if (pattern.own < kTelling)
+      if (QString made = fitted(pattern, english, true, depth); !made.isNull()) return made;
+  for (const auto& [apart, keeps] : kApart)
+    if (const auto at = english.indexOf(apart); at > 0) {
+      const QString head = english.left(at + keeps), rest = english.mid(at + apart.size());
+      const QString one = said(head, depth + 1), other = said(rest, depth + 1);
+      if (one != head || other != rest) return one + apart.mid(keeps) + other;
+    }
+  static const QRegularExpression numbered(QStringLiteral("\\A(.+) (\\d+)\\z"));
+  if (const auto match = numbered.match(english); match.hasMatch())
+    if (const auto name = m_texts.find(match.captured(1)); name != m_texts.end())
+      return *name + QLatin1Char(' ') + match.captured(2);
   return english;
 }
+
+QString printed(const char* text) { return QCoreApplication::translate("awl::Page", text); }
+
+QLocale spokenLocale() { return QLocale(current != nullptr ? current->code() : QStringLiteral("en")); }
 
 QString qs(const std::string& text) {
   const QString plain = QString::fromStdString(text);

@@ -34,13 +34,16 @@ class Language : public QTranslator {
   std::size_t size() const { return static_cast<std::size_t>(m_texts.size() + m_plurals.size()) + m_patterns.size(); }
 
  private:
-  QString said(const QString& english, int depth) const;
   struct Pattern {
     QRegularExpression english;
     QString text;
     QString surely;     ///< its longest stretch of words: what lacks it cannot be a match
     qsizetype own = 0;  ///< letters of its own; the most telling is asked first
   };
+  QString fitted(const Pattern& pattern, const QString& english, bool known, int depth) const;
+  QString said(const QString& english, int depth) const;
+  QString withDays(QString text) const;
+
   QString m_code;
   QHash<QString, QString> m_texts;
   QHash<QString, QStringList> m_plurals;  ///< for one, for more

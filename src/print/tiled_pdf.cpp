@@ -12,6 +12,7 @@
 #include "print/page.hpp"
 #include "print/paint_drawing.hpp"
 #include "print/pens.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 namespace {
@@ -174,8 +175,7 @@ class Tiler {
     painter_.setBrush(Qt::NoBrush);
     painter_.setPen(QPen(colour, 0.12, Qt::SolidLine, Qt::SquareCap, Qt::MiterJoin));
     painter_.drawRect(square);
-    paintText(painter_, QStringLiteral("test square: 100 mm"), {square.center().x(), square.bottom() - 2.2}, 2.0, 0.0,
-        colour);
+    paintText(painter_, printed("test square: 100 mm"), {square.center().x(), square.bottom() - 2.2}, 2.0, 0.0, colour);
   }
 
   /// Dashed overlap lines where a page is glued on, with half diamonds that close with the neighbour's.
@@ -207,7 +207,7 @@ class Tiler {
     };
     left(name(one, column, row), 5.0, 6.0, true);
     left(QStringLiteral("%1, %2").arg(options_.title, one.title), 12.0, 2.4, false);
-    left(QStringLiteral("Print at 100 %. Measure the square first: 100 mm each way."), 16.0, 2.2, false);
+    left(printed("Print at 100 %. Measure the square first: 100 mm each way."), 16.0, 2.2, false);
     const double h = kFooterMm - 5.0, w = std::min(h * one.spread.room.width_mm / one.spread.room.height_mm, 70.0);
     map(one, QRectF(page_.width() - options_.margin_mm - w, y, w, h), column, row, false);
   }
@@ -273,11 +273,10 @@ class Tiler {
     const double left = options_.margin_mm + 4.0, width = page_.width() - 2 * left;
     paintText(painter_, options_.title, {0.5 * page_.width(), 22.0}, 6.0, 0.0, kInk, true);
     paintText(painter_,
-        QStringLiteral(
-            "Map of the pages. Print all at 100 %, measure the test square, then glue them letter to letter."),
+        printed("Map of the pages. Print all at 100 %, measure the test square, then glue them letter to letter."),
         {0.5 * page_.width(), 32.0}, 2.6, 0.0, kInk);
     paintText(painter_,
-        QStringLiteral("Blades: fresh, cut away from the hand. Nothing made from this is protective headgear."),
+        printed("Blades: fresh, cut away from the hand. Nothing made from this is protective headgear."),
         {0.5 * page_.width(), 38.0}, 2.6, 0.0, kInk);
     const double square = page_.height() - kFooterMm - 108.0;
     const QRectF room(left, 44.0, width, std::max(30.0, square - 48.0));
@@ -312,7 +311,7 @@ std::vector<Tiled> tiledSheets(const std::vector<Piece>& pieces, const Layout& l
   for (int s = 0; s < layout.sheets; ++s) {
     Tiled one;
     one.drawing = draw_sheet(pieces, layout, s);
-    one.title = QStringLiteral("sheet %1 of %2").arg(s + 1).arg(layout.sheets);
+    one.title = printed("sheet %1 of %2").arg(s + 1).arg(layout.sheets);
     one.spread.room = room;
     one.spread.columns = tilesFor(room.width_mm, across), one.spread.rows = tilesFor(room.height_mm, up);
     for (int row = 0; row < one.spread.rows; ++row)

@@ -43,7 +43,7 @@ def of_json(value):
 texts = []
 for path in sorted(root.glob("src/**/*.[ch]pp")):
     texts += [(path, t) for t in of_source(path)]
-for path in sorted(root.glob("data/help/**/*.md")) + sorted(root.glob("docs/**/*.md")) + [root / "README.md", root / "CONTRIBUTING.md"]:
+for path in sorted(root.glob("data/help/*.md")) + sorted(root.glob("docs/**/*.md")) + [root / "README.md", root / "CONTRIBUTING.md"]:
     text = re.sub(r"```.*?```|`[^`]*`|\]\([^)]*\)|\$[^$]*\$", " ", path.read_text(), flags=re.S)
     if path.name == "bibliography.md" or "formulas" in path.parts or "formats" in path.parts:
         continue  # names of people, symbols and keys

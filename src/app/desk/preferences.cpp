@@ -112,9 +112,9 @@ PreferencesDialog::PreferencesDialog(const Preferences& now, QWidget* parent) : 
   auto* row = new QHBoxLayout(days);
   row->setContentsMargins(0, 0, 0, 0);
   for (int i = 0; i < 7; ++i) {
-    auto* day = new QCheckBox(QLocale().dayName(i + 1, QLocale::ShortFormat), days);
+    auto* day = new QCheckBox(spokenLocale().dayName(i + 1, QLocale::ShortFormat), days);
     day->setObjectName(QStringLiteral("prefs-day-%1").arg(i + 1));
-    day->setAccessibleName(QLocale().dayName(i + 1));
+    day->setAccessibleName(spokenLocale().dayName(i + 1));
     day->setToolTip(tr("Whether you work on that day."));
     day->setChecked(now.open_on[static_cast<std::size_t>(i)]);
     row->addWidget(day);

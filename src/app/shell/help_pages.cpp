@@ -12,6 +12,8 @@
 
 #include "core/base/data_files.hpp"
 #include "core/dress/detail.hpp"
+#include "print/language.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 namespace {
@@ -38,7 +40,10 @@ QString table(const QStringList& head, const std::vector<QStringList>& rows) {
 /// A page written by hand; empty if its file is missing, which is said in its place.
 HelpPage written(const QString& id, const QString& group) {
   HelpPage page{id, group, id, {}};
-  const auto bytes = read_file((helpFolder() + QStringLiteral("/") + id + QStringLiteral(".md")).toStdString());
+  const QString file = QStringLiteral("/") + id + QStringLiteral(".md"),
+                own = Language::inUse() != nullptr ? helpFolder() + QLatin1Char('/') + Language::inUse()->code() + file
+                                                   : QString();
+  const auto bytes = read_file((QFileInfo::exists(own) ? own : helpFolder() + file).toStdString());
   if (!bytes) {
     page.text = QStringLiteral("# ") + id + QStringLiteral("\n\n") +
         word("This page is missing from the installation: %1").arg(fromStd(bytes.error().text));
@@ -91,8 +96,8 @@ std::vector<QStringList> rowsOf(const std::vector<Dial>& dials) {
   for (const Dial& d : dials) {
     const QString goes = d.facts.kind == DialKind::choice
         ? QString()
-        : fromStd(dial_text(d.facts, d.facts.least)) + word(" to ") + fromStd(dial_text(d.facts, d.facts.most));
-    rows.push_back({fromStd(d.facts.label), fromStd(d.facts.tip), goes});
+        : qs(dial_text(d.facts, d.facts.least)) + word(" to ") + qs(dial_text(d.facts, d.facts.most));
+    rows.push_back({qs(d.facts.label), qs(d.facts.tip), goes});
   }
   return rows;
 }
@@ -101,16 +106,15 @@ std::vector<HelpPage> partPages() {
   std::vector<HelpPage> pages;
   for (const std::string& thing : things()) {
     HelpPage page{QStringLiteral("thing-") + fromStd(thing).toLower().replace(QLatin1Char(' '), QLatin1Char('-')),
-        word("Things"), fromStd(thing), {}};
+        word("Things"), qs(thing), {}};
     page.text = QStringLiteral("# ") + page.title + QStringLiteral("\n");
     std::set<std::string> told;
     for (const PartPreset& p : part_presets()) {
       if (p.thing != thing) continue;
       Part part = p.make();
-      page.text +=
-          QStringLiteral("\n## ") + fromStd(p.label) + QStringLiteral("\n\n") + fromStd(p.tip) + QStringLiteral("\n");
+      page.text += QStringLiteral("\n## ") + qs(p.label) + QStringLiteral("\n\n") + qs(p.tip) + QStringLiteral("\n");
       if (QFileInfo::exists(fromStd((data_folder() / "starts" / (p.id + ".png")).string())))
-        page.text += QStringLiteral("\n![%2](start-%1.png)\n").arg(fromStd(p.id), fromStd(p.label));
+        page.text += QStringLiteral("\n![%2](start-%1.png)\n").arg(fromStd(p.id), qs(p.label));
       // What can be turned on it is told once for all of a source.
       if (told.insert(kind_of(part.shape)).second)
         page.text += table({word("What"), word("When"), word("From, to")}, rowsOf(dials_of(part)));
@@ -125,8 +129,7 @@ std::vector<HelpPage> detailPages() {
   for (const DetailShape& shape : detail_kinds()) {
     Detail detail;
     detail.shape = shape;
-    HelpPage page{
-        QStringLiteral("detail-") + QLatin1String(kind_of(shape)), word("Details"), fromStd(label_of(shape)), {}};
+    HelpPage page{QStringLiteral("detail-") + QLatin1String(kind_of(shape)), word("Details"), qs(label_of(shape)), {}};
     page.text = QStringLiteral("# ") + page.title + QStringLiteral("\n") +
         table({word("What"), word("When"), word("From, to")}, rowsOf(dials_of(detail)));
     pages.push_back(std::move(page));

@@ -11,6 +11,7 @@
 #include <QProcess>
 #include <QMenuBar>
 
+#include "print/text.hpp"
 #include "app/desk/preferences.hpp"
 #include "app/desk/print_desk.hpp"
 #include "app/desk/recent.hpp"
@@ -303,6 +304,7 @@ void MainWindow::startFresh(const FreshBuild& wish) {
   if (!mayLeave()) return;
   auto build = fresh_build(wish, m_chain->materials(), m_chain->fitter().populations());
   if (!build) return say(build.error());
+  for (Part& part : build->parts) part.name = qs(part.name).toStdString();
   const bool headform = build->making == Making::headform;
   Preferences::load().give(*build);
   m_framed = kAnyNumberOfParts;

@@ -24,6 +24,7 @@ QDateEdit* makeDay(const QString& name, const QString& label, QWidget* parent) {
   edit->setObjectName(name);
   edit->setAccessibleName(label);
   edit->setCalendarPopup(true);
+  edit->setLocale(spokenLocale());
   edit->setDisplayFormat(QStringLiteral("ddd d MMM yyyy"));
   edit->setMinimumDate(kNoDay);
   edit->setSpecialValueText(JobTray::tr("not yet"));

@@ -166,6 +166,7 @@ void CoatStation::addDay(
   edit->setObjectName(name);
   edit->setAccessibleName(label);
   edit->setCalendarPopup(true);
+  edit->setLocale(spokenLocale());
   edit->setDisplayFormat(QStringLiteral("ddd d MMM yyyy"));
   group->addRow(label, edit);
   connect(edit, &QDateEdit::dateChanged, this, [this, label, field](const QDate& date) {
@@ -199,11 +200,11 @@ void CoatStation::addDays() {
         tr("Hours a day"), [h](Build& next) { next.coat.hours_a_day = h; }, QStringLiteral("hours"));
   });
   auto* week = new QHBoxLayout;
-  const QLocale english(QLocale::English);
+  const QLocale own = spokenLocale();
   for (int d = 0; d < 7; ++d) {
     auto* button = m_week[static_cast<std::size_t>(d)] = new QToolButton(this);
     button->setObjectName(QStringLiteral("coat-weekday-%1").arg(d));
-    button->setText(english.standaloneDayName(d + 1, QLocale::ShortFormat));
+    button->setText(own.standaloneDayName(d + 1, QLocale::ShortFormat));
     button->setToolTip(tr("Open or closed every week"));
     button->setCheckable(true);
     week->addWidget(button);
@@ -218,6 +219,7 @@ void CoatStation::addDays() {
     edit->setObjectName(name);
     edit->setAccessibleName(label);
     edit->setCalendarPopup(true);
+    edit->setLocale(spokenLocale());
     edit->setDisplayFormat(QStringLiteral("ddd d MMM yyyy"));
     auto* row = new QHBoxLayout;
     auto* put = new QPushButton(tr("Name it"), this);

@@ -225,6 +225,7 @@ bool FormStation::addPreset(const QString& id) {
   const bool done = m_document.change(tr("Add a part"), [&](const Build& b) -> Result<Build> {
     auto part = part_from_preset(id.toStdString());
     if (!part) return fail(part);
+    part->name = qs(part->name).toStdString();
     Build next = b;
     // What sits on the head is put on the base at hand: a wrap, or a stack of rings.
     const Part* hand = find_part(b, m_document.partAtHand());

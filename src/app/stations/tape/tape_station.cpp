@@ -136,6 +136,7 @@ void TapeStation::addWhose(const Chain& chain) {
   m_day->setAccessibleName(tr("Measured on"));
   m_day->setToolTip(tr("Goes with every measure entered from now on."));
   m_day->setCalendarPopup(true);
+  m_day->setLocale(spokenLocale());
   m_day->setDisplayFormat(QStringLiteral("ddd d MMM yyyy"));
   group->addRow(tr("Measured on"), m_day);
   m_by->setObjectName(QStringLiteral("tape-by"));
