@@ -4,6 +4,7 @@
 #include <QPointer>
 #include <QThread>
 
+#include "core/base/give_way.hpp"
 #include "core/chain/questions.hpp"
 
 namespace awl {
@@ -38,6 +39,7 @@ void Deriver::request(const Build& build) {
             this, [this, generation, d, finished] { receive(generation, d, finished); }, Qt::QueuedConnection);
     };
     if (!wanted()) return;
+    give_way();
     const Derived d = chain->derive(
         build, Progress([&](double) { return wanted(); }), [&](const Derived& so_far) { send(so_far, false); });
     send(d, true);

@@ -47,6 +47,10 @@ Document::Document(std::shared_ptr<const Chain> chain, Build build, QObject* par
 }
 
 bool Document::change(const QString& label, const Change& change, const QString& gesture) {
+  return apply(label, change, gesture, gesture.isEmpty() || !m_patience ? m_patience : std::chrono::milliseconds(0));
+}
+
+bool Document::apply(const QString& label, const Change& change, const QString& gesture, Patience patience) {
   auto next = change(*m_now);
   const auto refuse = [&](const Error& error) {
     emit refused(qs(error.text), QString::fromStdString(error.where));
@@ -54,9 +58,7 @@ bool Document::change(const QString& label, const Change& change, const QString&
   };
   if (!next) return refuse(next.error());
   if (*next == *m_now) return true;
-  if (auto good = check(*m_chain, *next, gesture.isEmpty() || !m_patience ? m_patience : std::chrono::milliseconds(0));
-      !good)
-    return refuse(good.error());
+  if (auto good = check(*m_chain, *next, patience); !good) return refuse(good.error());
   m_undo.push(new SwapBuilds(*this, label, std::make_shared<const Build>(std::move(*next)), gesture));
   return true;
 }
@@ -74,7 +76,8 @@ bool Document::edit(const QString& label, const std::function<void(Build&)>& edi
 
 bool Document::changePart(
     int id, const QString& label, const std::function<Result<Part>(Part)>& edit, const QString& gesture) {
-  return change(
+  // The part is tried here, within the hand's patience: what can be looked at without waiting is looked at after that.
+  return apply(
       label,
       [&](const Build& b) -> Result<Build> {
         const Part* now = find_part(b, id);
@@ -87,7 +90,7 @@ bool Document::changePart(
           return fail(good);
         return next;
       },
-      gesture);
+      gesture, m_patience ? std::chrono::milliseconds(0) : m_patience);
 }
 
 void Document::show(std::shared_ptr<const Build> build) {

@@ -70,6 +70,7 @@ class Document : public QObject {
  private:
   friend class SwapBuilds;
   void show(std::shared_ptr<const Build> build);
+  bool apply(const QString& label, const Change& change, const QString& gesture, Patience patience);
 
   std::shared_ptr<const Chain> m_chain;
   Patience m_patience = std::chrono::milliseconds(15);

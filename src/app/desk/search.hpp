@@ -7,6 +7,7 @@
 #include <functional>
 #include <optional>
 
+#include "core/base/give_way.hpp"
 #include "core/base/guard.hpp"
 #include "core/base/progress.hpp"
 #include "core/base/result.hpp"
@@ -48,6 +49,7 @@ class Search {
     if (m_bar != nullptr) m_bar->setValue(0), m_bar->show();
     if (m_stop != nullptr) m_stop->setEnabled(true);
     m_watcher.setFuture(QtConcurrent::run([work = std::move(work)](QPromise<Result<T>>& promise) {
+      give_way();
       promise.setProgressRange(0, 100);
       promise.addResult(guarded("working beside the window", [&] {
         return work(Progress([&](double done) {

@@ -146,19 +146,25 @@ Result<std::shared_ptr<const FormShop::SeamedBlank>> FormShop::blank(
     tape.eye_mm = tape.ear_mm = {}, tape.mouth_mm = {};
     const auto shell = shells_.get({tape}, [&] { return wraps_->shell(spec, progress); });
     if (!shell) return fail(shell);
+    // Asked between its steps of 5 to 20 ms: a hand that drags waits for none of it.
+    const auto stopped = [&](double done) { return !progress.keep_going(done); };
+    const auto cancelled = [] { return fail(Errc::cancelled, "Stopped."); };
+    if (stopped(0.2)) return cancelled();
     const auto trimmed = wraps_->blank(spec, **shell);
     if (!trimmed) return fail(trimmed);
+    if (stopped(0.5)) return cancelled();
     auto cut = half_by_preset(trimmed->half, trimmed->midline, part.seams);
     if (!cut) return fail(cut);
     if (auto drawn = draw_on(*cut, inked); !drawn) return fail(drawn);
+    if (stopped(0.7)) return cancelled();
     return seamed(spec, inked, *trimmed, seams_of(*cut));
   });
 }
 
-Result<void> FormShop::try_wrap(const Part& part) {
+Result<void> FormShop::try_wrap(const Part& part, const Progress& progress) {
   auto spec = std::get<WrapSpec>(part.shape);
   spec.cards.clear(), spec.tight_mm = WrapSpec{}.tight_mm;
-  const auto made = blank(spec, part, {});
+  const auto made = blank(spec, part, progress);
   if (!made) return fail(at_part(made.error(), part.id));
   return {};
 }

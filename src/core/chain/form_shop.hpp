@@ -26,8 +26,8 @@ class FormShop {
       const Progress& progress = {});
 
   /// Whether a wrap's edges leave anything; quick, without a wearer. Wraps with shapes under the tape are taken as they
-  /// are.
-  Result<void> try_wrap(const Part& part);
+  /// are. Errors: those of the wrap; cancelled.
+  Result<void> try_wrap(const Part& part, const Progress& progress = {});
 
   /// How some places of a wrap move with the modes, for the short list of measures.
   Result<std::shared_ptr<const std::vector<ModeColumns>>> samples(const Part& wrap);

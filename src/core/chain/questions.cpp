@@ -70,7 +70,7 @@ Result<void> try_part(const Chain& chain, const Build& build, int id, const Wait
   if (!visit) return too_late();
   // Laying the tape anew takes its time; whether the edges leave anything is told without what lies under it.
   if (const auto* wrap = std::get_if<WrapSpec>(&part->shape); wrap != nullptr && !wrap->cards.empty())
-    return visit.shop().forms().try_wrap(*part);
+    return visit.shop().forms().try_wrap(*part, waiting.progress());
   if (!head_in(visit.shop(), build)) return {};  // the tapes are at fault, not the part
   const auto form = form_in(visit.shop(), build, *part, waiting.progress());
   if (!form) return fail(form);
@@ -103,11 +103,14 @@ Result<Headform> head_of(const Chain& chain, const TapeSheet& sheet) {
 
 Result<void> check(const Chain& chain, const Build& build, Patience patience) {
   if (auto good = check_build(build, chain.materials(), chain.fitter().populations()); !good) return good;
-  const Chain::Visit visit(chain, patience);
+  const Waiting waiting(patience);
+  const Chain::Visit visit(chain, waiting.left());
   if (!visit) return {};
   for (const Part& p : build.parts)
     if (std::holds_alternative<WrapSpec>(p.shape))
-      if (auto good = visit.shop().forms().try_wrap(p); !good) return good;
+      if (auto good = visit.shop().forms().try_wrap(p, waiting.progress());
+          !good && good.error().code != Errc::cancelled)
+        return good;
   return {};
 }
 
