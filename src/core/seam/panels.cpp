@@ -364,6 +364,31 @@ Result<void> lay_flat(std::vector<Panel>& panels, const PanelOptions& options, c
   return first_error();
 }
 
+/// A ring cut open once that turns by more than a full turn when laid flat, as a brim curled up at its sides does: it
+/// is cut across the middle line too. False where there is none, or no middle line that would part it.
+bool halve_rings(SeamMesh& form, const std::vector<Panel>& panels) {
+  if (!is_mirrored(form)) return false;
+  const std::size_t before = form.seam_of.size();
+  for (const Panel& p : panels) {
+    if (!p.overlaps || p.mirror_of) continue;
+    std::map<std::pair<int, int>, int> own;  // the form's edges it has on both sides
+    for (const BorderEdge& e : p.border)
+      if (e.seam.valid()) ++own[edge_of(p.vertex_of[e.a], p.vertex_of[e.b])];
+    const auto slit = std::find_if(own.begin(), own.end(), [](const auto& e) { return e.second == 2; });
+    if (slit == own.end()) continue;
+    const std::string name = form.seam_names[form.seam_at(slit->first.first, slit->first.second).value];
+    const SeamId fresh{static_cast<int>(form.seam_names.size())};
+    const std::size_t cut = form.seam_of.size();
+    for (const Tri& t : p.solid.triangles)
+      for (int k = 0; k < 3; ++k) {
+        const int a = p.vertex_of[t[k]], b = p.vertex_of[t[(k + 1) % 3]];
+        if (form.twin_of[a] == a && form.twin_of[b] == b) form.seam_of.try_emplace(edge_of(a, b), fresh);
+      }
+    if (form.seam_of.size() > cut) form.seam_names.push_back(name + ", part 2");
+  }
+  return form.seam_of.size() > before;
+}
+
 /// Plates lie as they were drawn.
 void take_drawn(std::vector<Panel>& panels, const SeamMesh& form) {
   for (Panel& p : panels) {
@@ -533,6 +558,7 @@ Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const P
     if (!p.mirror_of && !drawn_flat) stand_upright(p);
   copy_mirrored(set.panels);
   for (Panel& p : set.panels) measure(p);
+  if (!drawn_flat && halve_rings(form, set.panels)) return make_panels(std::move(form), options, progress);
   const SeamSides sides = sides_of(set.panels);
   measure_turns(set.panels, sides);
   take_rim_tilts(set.panels, form);

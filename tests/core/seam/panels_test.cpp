@@ -179,6 +179,39 @@ TEST_CASE("what is too small to cut goes to the panel it runs on into, not over 
   CHECK(brims == 1);
 }
 
+TEST_CASE("a brim that turns by more than a full turn is cut in halves, a level one once", "[seam][panels]") {
+  const auto brims = [](double drop_mm) {
+    Build b = test::demo();
+    b.parts.clear();
+    Part hat = *part_from_preset("cone-hat");
+    for (const auto& [dial, value] :
+        {std::pair{"brim.side", 48.0}, {"brim.back", 72.0}, {"brim.curl", 10.0}, {"ring1.drop", drop_mm}}) {
+      const auto turned = with_dial(hat, dial, value);
+      REQUIRE(turned);
+      hat = *turned;
+    }
+    hat.seams = {SeamPreset::side_middle_side, 3, 110.0, false, 5.0, false};
+    REQUIRE(add_part(b, hat));
+    const Derived d = test::chain()->derive(b);
+    REQUIRE(d.panels);
+    std::vector<Panel> found;
+    for (const Panel& p : d.panels->panels) {
+      CAPTURE(drop_mm, p.name);
+      CHECK_FALSE(p.overlaps);
+      CHECK(p.flipped == 0);
+      if (const Vec3 size = box_of(p.solid.vertices).size(); size.y() < 90.0 && size.z() > 330.0) found.push_back(p);
+    }
+    return found;
+  };
+  const auto level = brims(0.0), wavy = brims(-12.0);
+  REQUIRE(level.size() == 1);
+  REQUIRE(wavy.size() == 2);
+  CHECK(wavy[1].mirror_of == wavy[0].id);
+  for (const BorderEdge& e : level[0].border)
+    if (std::abs(level[0].solid.vertices[e.a].x()) + std::abs(level[0].solid.vertices[e.b].x()) < 1e-9)
+      CHECK(level[0].solid.vertices[e.a].z() < 0.0);  // its one cut is at the back
+}
+
 TEST_CASE("500 random panels of random forms: none turns over and none lies over itself", "[seam][panels][property]") {
   Random random(5);
   int panels = 0, builds = 0, refused = 0, over = 0;
