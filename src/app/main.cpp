@@ -55,8 +55,8 @@ int run(BenchApplication& app) {
   // Pictures for the documents are English.
   const bool plain = parser.isSet(pictures) || parser.isSet(drags) || parser.isSet(starts);
   const QString tongue = parser.isSet(language) ? parser.value(language)
-      : plain                                 ? QString()
-                                              : Preferences::load().language;
+      : plain                                   ? QString()
+                                                : Preferences::load().language;
   static std::unique_ptr<Language> spoken;  // outlives every window
   if (!tongue.isEmpty() && tongue != QLatin1String("en")) {
     if (auto loaded = Language::load(tongue))
@@ -91,6 +91,12 @@ int run(BenchApplication& app) {
   if (QGuiApplication::platformName() != QLatin1String("offscreen"))
     window.resize(window.size().boundedTo(window.screen()->availableSize()));
   window.show();
+  // What the screen's own frame takes is known once it is there.
+  QTimer::singleShot(200, &window, [&window] {
+    if (QGuiApplication::platformName() == QLatin1String("offscreen") || window.isMaximized()) return;
+    const QSize frame = window.frameGeometry().size() - window.size();
+    window.resize(window.size().boundedTo(window.screen()->availableSize() - frame));
+  });
   if (parser.isSet(pictures))
     (void)window.book().readCsv(QString::fromStdString((data_folder() / "demo" / "wearers.csv").string()));
   if (parser.isSet(pictures)) return takePictures(window, parser.value(pictures)), 0;

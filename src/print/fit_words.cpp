@@ -35,7 +35,7 @@ QString goingOnWords(const GoingOn& on, const Build& build) {
   if (!on.has_rings) return tr("Nothing of it goes round the head.");
   const double opened = slit_opening(build.fit, on.part);
   if (on.passes && on.short_mm <= 0.0)
-    lines << tr("It goes on %1 with %2 to spare at its tightest.").arg(from, length(-on.short_mm));
+    lines << tr("It goes on %1, its tightest place %2 longer round than it must be.").arg(from, length(-on.short_mm));
   else if (goes_on_opened(build.fit, on))
     lines << tr("With its slit it goes on: %1 are needed, it opens by %2.").arg(length(on.opens_mm), length(opened));
   else
@@ -142,7 +142,7 @@ QString fittingWords(const Derived& d, int part, const QString& none) {
   QStringList lines;
   if (d.fittings)
     for (const Yield& y : *d.fittings)
-      if (y.part == part && y.name.find("slit") != std::string::npos)
+      if (closes(y, part))
         for (const std::string& f : y.facts) lines << qs(f);
   return lines.isEmpty() ? none : joined(lines);
 }
@@ -151,7 +151,7 @@ QString holdWords(const Derived& d, const Hold& hold) {
   QStringList lines;
   if (d.fittings)
     for (const Yield& y : *d.fittings)
-      if (y.part == hold.part && y.name.ends_with(name_of(hold.by)))
+      if (is_of(y, hold))
         for (const std::string& f : y.facts) lines << qs(f);
   if (d.worn)
     for (const HoldCheck& h : d.worn->holds)

@@ -40,6 +40,13 @@ TEST_CASE("a great helm is tried on, its slit made and in the pieces, and undo t
   REQUIRE(bench.build().fit.slits.size() == 1);
   CHECK(bench.derived().pieces->size() == pieces + 1);
   CHECK(bench.text("fit-slit-words").contains(QLatin1String("eyelets")));
+  // The slit, the round hole at its end and its eyelets are seen on the stand, behind and outside.
+  auto& station = bench.find<FitStation>("station-fit");
+  const auto lines = station.standChoice().own_lines;
+  REQUIRE(lines.size() > 4);
+  const Box helm = box_of(bench.derived().form->of(bench.build().fit.slits.front().part)->surface.mesh.vertices);
+  for (const auto& line : lines)
+    for (const Vec3& at : line) CHECK(at.z() < 0.5 * (helm.low.z() + helm.high.z()));
   bench.type("fit-slit-long", "130");
   CHECK(bench.build().fit.slits.front().long_mm == 130.0);
   bench.type("fit-slit-long", "9 m");

@@ -292,6 +292,15 @@ class Fitter {
 
 }  // namespace
 
+bool closes(const Yield& fitting, int part) {
+  return fitting.part == part &&
+      (fitting.name.find(", slit") != std::string::npos || fitting.name.ends_with("two halves"));
+}
+
+bool is_of(const Yield& fitting, const Hold& hold) {
+  return fitting.part == hold.part && fitting.name.ends_with(name_of(hold.by));
+}
+
 std::vector<Vec3> slit_path(const FitHead& head, const FitPart& part, int side, double long_mm) {
   const auto entry = entry_of(part.inner, head.mid_neck());
   if (!entry) return {};

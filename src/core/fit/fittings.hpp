@@ -14,6 +14,11 @@ namespace awl {
 std::vector<Yield> fittings_of(
     const FitHead& head, const std::vector<FitPart>& parts, const FitSpec& spec, const FitRules& rules);
 
+/// Whether this is the slit, or the parting, of a part.
+bool closes(const Yield& fitting, int part);
+/// Whether this is what a hold comes to.
+bool is_of(const Yield& fitting, const Hold& hold);
+
 /// A slit's way up from the rim on a part's inner face, rim first; empty where the part has no rim there.
 /// `side`: 0 behind, + to the left, - to the right.
 std::vector<Vec3> slit_path(const FitHead& head, const FitPart& part, int side, double long_mm);

@@ -118,6 +118,7 @@ void FitStation::addGoingOn() {
     const GoingOn* on = goingOn();
     const double opens = on != nullptr ? std::max(20.0, std::ceil(on->opens_mm)) : 40.0,
                  length = on != nullptr && on->slit_mm > 0.0 ? 5.0 * std::ceil(on->slit_mm / 5.0) : 100.0;
+    emit lookWanted(QLatin1String(at) == QLatin1String("back") ? QStringLiteral("back") : QStringLiteral("left"));
     act(tr("Slit"),
         "add-slit " + std::to_string(m_part->currentData().toInt()) + " " + at + " " + fixed(length, 0) + " " +
             fixed(opens, 0) + " " + m_closedBy->currentData().toString().toStdString());
@@ -128,6 +129,7 @@ void FitStation::addGoingOn() {
       tr("For an even opening, or where the back is seen."), [slit] { slit("sides"); });
   addButton(slits, QStringLiteral("fit-halves"), tr("Part it in two halves"),
       tr("From ear to ear, with magnets along the cut: for what is stiff, or must come off at once."), [this] {
+        emit lookWanted(QStringLiteral("left"));
         act(tr("Two halves"), "add-slit " + std::to_string(m_part->currentData().toInt()) + " halves 100 40 magnets");
       });
   m_slitLong = new LengthField(QStringLiteral("fit-slit-long"), tr("Length"), tr("From the rim to its end."), this);
@@ -361,6 +363,11 @@ StandChoice FitStation::standChoice() const {
     for (const Room& r : rooms) bodies->push_back(body_of(r));
     choice.inside = bodies;
   }
+  if (m_way->value() >= kWaySteps && m_drawer == QLatin1String("on"))
+    choice.own_lines =
+        fittingLines(m_shown, [part = m_part->currentData().toInt()](const Yield& y) { return closes(y, part); });
+  if (const Hold* h = m_hold->hold(); h != nullptr && m_drawer == QLatin1String("hold"))
+    choice.own_lines = fittingLines(m_shown, [h](const Yield& y) { return is_of(y, *h); });
   // The edges of eye holes: what is dragged there is seen in the map at once.
   const PartForm* form =
       m_shown.form && m_way->value() >= kWaySteps ? m_shown.form->of(m_part->currentData().toInt()) : nullptr;

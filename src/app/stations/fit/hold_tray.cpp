@@ -38,7 +38,8 @@ HoldTray::HoldTray(Station* station, Document& document)
   m_holds->setAccessibleName(tr("Holds"));
   m_holds->setMaximumHeight(86);
   group->body()->addWidget(m_holds);
-  connect(m_holds, &QListWidget::currentRowChanged, this, [this] { emit m_station->renewWanted(); });
+  connect(m_holds, &QListWidget::currentRowChanged, this,
+      [this] { emit m_station->renewWanted(), emit m_station->standChanged(); });
   m_none = group->addText(tr("Nothing holds it yet but its own shape."));
   m_part = station->addChoice(group, QStringLiteral("fit-hold-part"), tr("Part"), tr("What is held."), {}, {});
   m_kind = station->addChoice(

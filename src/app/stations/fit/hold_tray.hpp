@@ -20,8 +20,10 @@ class HoldTray : public QObject {
   /// Brings one hold, or with 0 the list, to the front.
   void reveal(int hold);
 
- private:
+  /// The one in hand; null without one.
   const Hold* hold() const;
+
+ private:
   void edit(LengthField* field, const QString& label, const std::function<void(Hold&)>& edit);
   void act(const QString& label, const std::string& act);
 

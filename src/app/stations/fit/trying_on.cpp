@@ -4,6 +4,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/numbers.hpp"
+
 namespace awl {
 namespace {
 
@@ -52,6 +54,37 @@ std::shared_ptr<const WornMap> tryingOn(
     first += count;
   }
   return first == n ? map : nullptr;
+}
+
+std::vector<std::vector<Vec3>> fittingLines(const Derived& d, const std::function<bool(const Yield&)>& wanted) {
+  constexpr double kClearMm = 1.5;  // above the sheet, so that it does not hide them
+  constexpr int kRound = 8;
+  std::vector<std::vector<Vec3>> lines;
+  if (!d.fittings || !d.form) return lines;
+  for (const Yield& y : *d.fittings) {
+    if (!wanted(y)) continue;
+    const PartForm* form = d.form->of(y.part);
+    const double out_mm = kClearMm + (form == nullptr ? 0.0 : form->thickness_mm);
+    const auto level = [](const Vec3& p) {
+      const Vec3 away(p.x(), 0.0, p.z());
+      return away.norm() > 1.0 ? away.normalized() : Vec3(Vec3::UnitZ());
+    };
+    for (std::vector<Vec3> line : y.lines) {
+      for (Vec3& p : line) p += out_mm * level(p);
+      lines.push_back(std::move(line));
+    }
+    for (const PieceMark& mark : y.marks) {
+      if (mark.kind != PieceMark::Kind::hole || mark.line.size() != 1) continue;
+      const Vec3 out = level(mark.line[0]), across = Vec3::UnitY().cross(out);
+      std::vector<Vec3> ring;
+      for (int k = 0; k <= kRound; ++k)
+        ring.push_back(mark.line[0] + out_mm * out +
+            mark.radius_mm *
+                (std::cos(2.0 * kPi * k / kRound) * across + std::sin(2.0 * kPi * k / kRound) * Vec3::UnitY()));
+      lines.push_back(std::move(ring));
+    }
+  }
+  return lines;
 }
 
 }  // namespace awl
