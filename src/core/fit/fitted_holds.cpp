@@ -64,6 +64,7 @@ double chord_across(const std::vector<Vec2>& points) {
 /// An elastic round the head above the ears; of a mask round the back of it only.
 struct ElasticRound {
   double path_mm = 0.0;
+  std::vector<Vec3> way;
   ElasticCut cut;
 };
 ElasticRound elastic_round(const FitHead& head, const FitPart& part, const Hold& hold, const FitRules& rules) {
@@ -71,10 +72,25 @@ ElasticRound elastic_round(const FitHead& head, const FitPart& part, const Hold&
   double radius = 80.0;
   const Vec3 ears = head.between_ears();
   std::vector<Vec2> points;
-  for (const auto& line : section_lines(head.folded(), {ears + Vec3(0.0, kElasticUpMm, 0.0), Vec3::UnitY()}))
+  const double at_mm = ears.y() + kElasticUpMm;
+  for (const auto& line : section_lines(head.folded(), {Vec3(0.0, at_mm, 0.0), Vec3::UnitY()}))
     for (const Vec3& p : line)
       if (!part.is_mask || p.z() < ears.z() + 20.0) points.push_back({p.x(), p.z()});
   if (points.size() > 2) {
+    const auto hull = convex_hull(points);
+    // Of a mask the hull's longest side lies straight across before the ears: there is no elastic.
+    std::size_t first = 0;
+    double longest = 0.0;
+    for (std::size_t i = 0; i < hull.size(); ++i) {
+      const std::size_t next = (i + 1) % hull.size();
+      if (const double side = (points[hull[next]] - points[hull[i]]).norm(); side > longest)
+        longest = side, first = next;
+    }
+    for (std::size_t i = 0; i < hull.size(); ++i) {
+      const Vec2& p = points[hull[(first + i) % hull.size()]];
+      round.way.push_back({p.x(), at_mm, p.y()});
+    }
+    if (!part.is_mask) round.way.push_back(round.way.front());
     round.path_mm = tape_round_mm(points), radius = round.path_mm / kTwoPi;
     if (part.is_mask) round.path_mm -= chord_across(points);
   }
@@ -160,6 +176,7 @@ class Holder {
 
   void chin_strap(Yield& y, const FitPart& part, const Hold& hold) const {
     const auto length = chin_strap_mm(head_);
+    y.lines.push_back(awl::chin_strap(head_));
     if (!length) {
       y.remarks.push_back({"fit.strap", Severity::note, "fit/hold/" + std::to_string(hold.id),
           "How long a chin strap must be is not known: the places of ears and jaw are missing. Measure from ear flap "
@@ -184,7 +201,8 @@ class Holder {
   void elastic(Yield& y, const FitPart& part, const Hold& hold) const {
     const bool face = part.is_mask;
     const Vec3 ears = head_.between_ears();
-    const auto [path, cut] = elastic_round(head_, part, hold, rules_);
+    const auto [path, way, cut] = elastic_round(head_, part, hold, rules_);
+    y.lines.push_back(way);
     y.facts.push_back("Elastic round " + std::string(face ? "the back of the head" : "the head") + ", " + mm(path) +
         " of way: cut " + mm(cut.cut_mm) + ", it pulls about " + fixed(cut.pull_n, 1) + " N.");
     if (cut.too_tight)

@@ -131,17 +131,18 @@ ElasticCut elastic_cut(const Elastic& elastic, double radius_mm, const FitRules&
   return cut;
 }
 
-std::optional<double> chin_strap_mm(const FitHead& head) {
+std::vector<Vec3> chin_strap(const FitHead& head) {
   const auto &left = head.at(Landmark::tragion_l), &right = head.at(Landmark::tragion_r),
              &jaw = head.at(Landmark::submandibular);
-  if (!left || !right || !jaw) return std::nullopt;
+  if (!left || !right || !jaw) return {};
   const Plane plane = plane_through(*left, *jaw, *right);
   const PlaneFrame frame = frame_of(plane);
+  std::vector<Vec3> places;
   std::vector<Vec2> points;
   for (const auto& line : section_lines(head.folded(), plane))
-    for (const Vec3& p : line) points.push_back(frame(p));
+    for (const Vec3& p : line) places.push_back(p), points.push_back(frame(p));
   const auto hull = convex_hull(points);
-  if (hull.size() < 3) return std::nullopt;
+  if (hull.size() < 3) return {};
   // The hull from where it is nearest to one ear flap to the other, on the jaw's side.
   const auto nearest = [&](const Vec3& to) {
     std::size_t best = 0;
@@ -149,15 +150,21 @@ std::optional<double> chin_strap_mm(const FitHead& head) {
       if ((points[hull[i]] - frame(to)).norm() < (points[hull[best]] - frame(to)).norm()) best = i;
     return best;
   };
-  const std::size_t a = nearest(*left), b = nearest(*right), j = nearest(*jaw);
-  const auto arc = [&](std::size_t from, std::size_t to) {
-    double sum = 0.0;
-    for (std::size_t i = from; i != to; i = (i + 1) % hull.size())
-      sum += (points[hull[(i + 1) % hull.size()]] - points[hull[i]]).norm();
-    return sum;
-  };
-  const bool between = (j + hull.size() - a) % hull.size() <= (b + hull.size() - a) % hull.size();
-  return between ? arc(a, b) : arc(b, a);
+  const std::size_t n = hull.size(), a = nearest(*left), b = nearest(*right), j = nearest(*jaw);
+  const bool between = (j + n - a) % n <= (b + n - a) % n;
+  const std::size_t from = between ? a : b, to = between ? b : a;
+  std::vector<Vec3> way;
+  for (std::size_t i = from; i != to; i = (i + 1) % n) way.push_back(places[hull[i]]);
+  way.push_back(places[hull[to]]);
+  return way;
+}
+
+std::optional<double> chin_strap_mm(const FitHead& head) {
+  const auto way = chin_strap(head);
+  if (way.empty()) return std::nullopt;
+  double sum = 0.0;
+  for (std::size_t i = 0; i + 1 < way.size(); ++i) sum += (way[i + 1] - way[i]).norm();
+  return sum;
 }
 
 double band_holds_n(double tension_n, bool on_hair, const FitRules& rules) {

@@ -62,7 +62,9 @@ struct ElasticCut {
 };
 ElasticCut elastic_cut(const Elastic& elastic, double radius_mm, const FitRules& rules);
 
-/// The way of a chin strap: from ear flap under the jaw to ear flap, as a tape lies. None without those places.
+/// The way of a chin strap: from ear flap under the jaw to ear flap, as a tape lies. Empty without those places.
+std::vector<Vec3> chin_strap(const FitHead& head);
+/// Its length. None without those places.
 std::optional<double> chin_strap_mm(const FitHead& head);
 
 /// Whether a band's tension holds a mass by friction: 2 pi mu T against twice the weight.

@@ -137,9 +137,10 @@ void HoldTray::show(const Build& build, const Derived& derived) {
   const Hold* h = hold();
   const bool magnets = h != nullptr && h->by == HoldBy::magnets,
              strap = h != nullptr && (h->by == HoldBy::elastic || h->by == HoldBy::chin_strap);
-  m_count->setEnabled(h != nullptr && !strap && h->by != HoldBy::band && h->by != HoldBy::jaw);
-  m_magnet->setEnabled(magnets), m_between->setEnabled(magnets || (h != nullptr && h->by == HoldBy::tabs)),
-      m_wide->setEnabled(strap);
+  m_facts->showRow(m_count, h != nullptr && !strap && h->by != HoldBy::band && h->by != HoldBy::jaw);
+  m_facts->showRow(m_magnet, magnets);
+  m_facts->showRow(m_between, magnets || (h != nullptr && h->by == HoldBy::tabs));
+  m_facts->showRow(m_wide, strap);
   m_holds->setVisible(!build.fit.holds.empty());
   m_none->setVisible(build.fit.holds.empty());
   m_facts->setVisible(h != nullptr);

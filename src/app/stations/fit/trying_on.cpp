@@ -58,6 +58,7 @@ std::shared_ptr<const WornMap> tryingOn(
 
 std::vector<std::vector<Vec3>> fittingLines(const Derived& d, const std::function<bool(const Yield&)>& wanted) {
   constexpr double kClearMm = 1.5;  // above the sheet, so that it does not hide them
+  constexpr double kCrossMm = 4.0;  // a place is drawn as a ring of this radius
   constexpr int kRound = 8;
   std::vector<std::vector<Vec3>> lines;
   if (!d.fittings || !d.form) return lines;
@@ -74,13 +75,14 @@ std::vector<std::vector<Vec3>> fittingLines(const Derived& d, const std::functio
       lines.push_back(std::move(line));
     }
     for (const PieceMark& mark : y.marks) {
-      if (mark.kind != PieceMark::Kind::hole || mark.line.size() != 1) continue;
+      const bool cross = mark.kind == PieceMark::Kind::cross;
+      if ((!cross && mark.kind != PieceMark::Kind::hole) || mark.line.size() != 1) continue;
       const Vec3 out = level(mark.line[0]), across = Vec3::UnitY().cross(out);
+      const double radius = cross ? kCrossMm : mark.radius_mm;
       std::vector<Vec3> ring;
       for (int k = 0; k <= kRound; ++k)
         ring.push_back(mark.line[0] + out_mm * out +
-            mark.radius_mm *
-                (std::cos(2.0 * kPi * k / kRound) * across + std::sin(2.0 * kPi * k / kRound) * Vec3::UnitY()));
+            radius * (std::cos(kTwoPi * k / kRound) * across + std::sin(kTwoPi * k / kRound) * Vec3::UnitY()));
       lines.push_back(std::move(ring));
     }
   }
