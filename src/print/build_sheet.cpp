@@ -4,6 +4,7 @@
 #include "print/form_figure.hpp"
 #include "print/page.hpp"
 #include "print/text.hpp"
+#include "print/money.hpp"
 
 namespace awl {
 namespace {
@@ -95,11 +96,7 @@ Result<void> writeShopping(const QString& path, const Build& build, const Shoppi
     const double top = page.y();
     page.at(columns[1], QStringLiteral("%1 %2").arg(qs(fixed(p.need, 0)), qs(p.unit)), 2.5);
     page.at(columns[2], qs(fixed(p.buy, 0)), 2.5, true);
-    page.at(columns[3],
-        p.buy <= 0.0   ? QStringLiteral("\u2013")
-            : p.priced ? qs(fixed(p.price, 2))
-                       : QStringLiteral("ask"),
-        2.5);
+    page.at(columns[3], p.buy <= 0.0 ? QStringLiteral("\u2013") : p.priced ? money(p.price) : printed("ask"), 2.5);
     page.text(qs(p.what), 2.5, false, 8.0, 92.0);
     page.text(qs(p.why), 1.9, false, 8.0, 92.0);
     page.skip(std::max(0.0, top + 6.0 - page.y()));
@@ -108,7 +105,7 @@ Result<void> writeShopping(const QString& path, const Build& build, const Shoppi
   }
   page.skip(3.0);
   page.text(printed("Together %1%2")
-                .arg(qs(fixed(list.price, 2)), list.all_priced ? QString() : printed(" and what is to be asked for")),
+                .arg(money(list.price), list.all_priced ? QString() : printed(" and what is to be asked for")),
       3.0, true);
   return page.writeTo(path);
 }

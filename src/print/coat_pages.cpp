@@ -3,6 +3,7 @@
 #include "core/base/numbers.hpp"
 #include "print/page.hpp"
 #include "print/text.hpp"
+#include "print/money.hpp"
 
 namespace awl {
 namespace {
@@ -27,8 +28,6 @@ void step_row(Page& page, const PlannedStep& s) {
         printed("Dries until %1 %2.").arg(qs(day_of(s.ready).spoken()), qs(clock_text(s.ready))), 2.0, false, indent);
   page.skip(1.6);
 }
-
-QString money(double amount) { return qs(fixed(amount, 2)); }
 
 }  // namespace
 
@@ -90,7 +89,7 @@ Result<void> writeQuote(
   page.skip(3.0);
   page.text(printed("Handmade work takes what it takes: four times of five such a piece comes to between %1 and %2. "
                     "What is agreed is the price above; changes of the wish are agreed anew.")
-                .arg(qs(fixed(quote.price_p80.first, 0)), qs(fixed(quote.price_p80.second, 0))),
+                .arg(money(quote.price_p80.first, 0), money(quote.price_p80.second, 0)),
       2.3);
   page.text(time.logs > 0 ? printed("Reckoned from this workshop's own times (%1).").arg(time.logs)
                           : printed("Reckoned from usual times."),

@@ -49,7 +49,32 @@ TEST_CASE("Tab leads through every station, out of its tables, over the rail and
     for (const QWidget* w : way) rail = rail || w->objectName().startsWith(QLatin1String("rail-"));
     CHECK(rail);
     CHECK(way.size() > 5);
+    // In the tray it goes as the eye does: along a row, and down.
+    const auto& tray = bench.find<QWidget>((std::string("station-") + station).c_str());
+    for (int i = 0; i + 1 < way.size(); ++i) {
+      if (!tray.isAncestorOf(way[i]) || !tray.isAncestorOf(way[i + 1])) continue;
+      if (way[i]->objectName().startsWith(QLatin1String("drawer-"))) continue;  // what lies in it may be scrolled
+      const QRect from(way[i]->mapTo(&tray, QPoint(0, 0)), way[i]->size()),
+          to(way[i + 1]->mapTo(&tray, QPoint(0, 0)), way[i + 1]->size());
+      INFO(way[i]->objectName().toStdString() << " to " << way[i + 1]->objectName().toStdString());
+      CHECK((to.center().y() >= from.top() || to.left() >= from.right()));
+    }
   }
+}
+
+TEST_CASE(
+    "on the start page Tab leads from the thing by whom and how large to what begins it", "[app][keyboard][start]") {
+  Bench bench;
+  bench.window.activateWindow();
+  bench.trigger("act-new");
+  bench.find<QWidget>("start-list").setFocus();
+  std::string way;
+  for (int i = 0; i < 16 && QApplication::focusWidget()->objectName() != QLatin1String("start-go"); ++i) {
+    QWidget* was = QApplication::focusWidget();
+    QTest::keyClick(was, Qt::Key_Tab);
+    if (QApplication::focusWidget() != was) way += QApplication::focusWidget()->objectName().toStdString() + " ";
+  }
+  CHECK(way == "start-wearer start-hc start-top start-bna start-foam start-thickness start-due start-go ");
 }
 
 TEST_CASE("where the keys go is to be seen on Stand, Mat and lists", "[app][keyboard]") {

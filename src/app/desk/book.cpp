@@ -1,18 +1,47 @@
 #include "app/desk/book.hpp"
 
 #include <QDir>
+#include <QFileInfo>
+#include <QSettings>
 #include <QSignalBlocker>
 
 #include "core/base/data_files.hpp"
 #include "print/text.hpp"
 
 namespace awl {
+namespace {
+
+const QString kFolderKey = QStringLiteral("prefs/book"), kFile = QStringLiteral("/shop-book.db");
+
+}  // namespace
 
 Book::Book(QObject* parent) : QObject(parent) {}
 
 QString Book::path() {
+  const QString folder = QSettings().value(kFolderKey).toString();
+  return folder.isEmpty() ? usualPath() : folder + kFile;
+}
+
+Result<void> Book::moveTo(const QString& folder) {
+  const QString from = path(), to = folder.isEmpty() ? usualPath() : folder + kFile;
+  if (from == to) return {};
+  const QFileInfo there(QFileInfo(to).absolutePath());
+  const auto refuse = [&](const char* why) {
+    return fail(Errc::cannot_write,
+        "The shop book cannot be kept in " + there.filePath().toStdString() + ": " + why + " It stays where it is.");
+  };
+  if (!folder.isEmpty() && !there.isDir()) return refuse("there is no such folder.");
+  if (!folder.isEmpty() && !there.isWritable()) return refuse("nothing can be written there.");
+  m_book.reset(), m_removed.clear();  // closed: all of it is in its file
+  if (QFile::exists(from) && !QFile::exists(to) && !QFile::copy(from, to)) return refuse("it could not be copied.");
+  QSettings().setValue(kFolderKey, folder);
+  emit changed();
+  return {};
+}
+
+QString Book::usualPath() {
   const QString home = qEnvironmentVariable("XDG_DATA_HOME", QDir::homePath() + QStringLiteral("/.local/share"));
-  return home + QStringLiteral("/noggin-awl/shop-book.db");
+  return home + QStringLiteral("/noggin-awl") + kFile;
 }
 
 Result<ShopBook*> Book::get() {

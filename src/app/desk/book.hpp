@@ -16,8 +16,13 @@ class Book : public QObject {
  public:
   explicit Book(QObject* parent = nullptr);
 
-  /// Where it is kept: the XDG data folder.
+  /// Where it is kept: the folder of the preferences, or the usual one.
   static QString path();
+  /// Without preferences: in the XDG data folder.
+  static QString usualPath();
+  /// From now on it is kept in `folder`, empty for the usual one; copied there if none lies there yet, the one before
+  /// stays. Remembered with QSettings. Errors: cannot_write, with the folder; then nothing is changed.
+  Result<void> moveTo(const QString& folder);
   /// The open book. Errors: those of ShopBook::open, each time it is tried.
   Result<ShopBook*> get();
 

@@ -4,20 +4,27 @@
 #include <QComboBox>
 #include <QDialogButtonBox>
 #include <QDoubleSpinBox>
+#include <QFileDialog>
+#include <QFileInfo>
 #include <QFormLayout>
-#include <QLabel>
+#include <QLineEdit>
 #include <QLocale>
+#include <QPushButton>
 #include <QSettings>
 #include <QVBoxLayout>
 
 #include "app/desk/book.hpp"
 #include "print/language.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 namespace {
 
 constexpr double kLeastRate = 0.0, kMostRate = 1000.0;
 constexpr double kLeastHours = 0.5, kMostHours = 16.0, kLatestOpening = 20.0;
+
+constexpr int kMostSign = 4;
+const QStringList kPapers{QStringLiteral("a4"), QStringLiteral("a3"), QStringLiteral("letter")};
 
 double between(double value, double least, double most, double usual) {
   return value >= least && value <= most ? value : usual;
@@ -36,6 +43,10 @@ Preferences Preferences::load() {
                .value_or(usual.unit);
   p.language = value("language", QString()).toString();
   p.dark = value("dark", usual.dark).toBool(), p.large = value("large", usual.large).toBool();
+  p.still = value("still", usual.still).toBool(), p.next = value("next", usual.next).toBool();
+  if (const QString paper = value("paper", usual.paper).toString(); kPapers.contains(paper)) p.paper = paper;
+  p.money = value("money", usual.money).toString().left(kMostSign);
+  p.book = value("book", usual.book).toString();
   p.rate = between(value("rate", usual.rate).toDouble(), kLeastRate, kMostRate, usual.rate);
   p.hours_a_day =
       between(value("hours-a-day", usual.hours_a_day).toDouble(), kLeastHours, kMostHours, usual.hours_a_day);
@@ -55,6 +66,8 @@ bool Preferences::save() const {
   for (const bool open : open_on) days += open ? QLatin1Char('1') : QLatin1Char('0');
   put("language", language);
   put("unit", QLatin1String(symbol_of(unit))), put("dark", dark), put("large", large), put("rate", rate);
+  if (next && !kept.value(QStringLiteral("prefs/next"), true).toBool()) kept.remove(kIgnoredKey);
+  put("still", still), put("next", next), put("paper", paper), put("money", money), put("book", book);
   put("hours-a-day", hours_a_day), put("opens", opens_h), put("open-on", days);
   kept.sync();
   return kept.status() == QSettings::NoError;
@@ -95,6 +108,17 @@ PreferencesDialog::PreferencesDialog(const Preferences& now, QWidget* parent) : 
   };
   check("prefs-large", tr("Large type"), tr("To be read from a step away."), now.large);
   check("prefs-dark", tr("Evening light"), tr("A dark bench for a dark room."), now.dark);
+  check("prefs-still", tr("No motion"),
+      tr("What would play is shown in a few still pictures. Also where the desktop asks for it."), now.still);
+  check("prefs-next", tr("Say what comes next"),
+      tr("In the line below, where nothing is wrong. Switched on again, it also says what was left out for good."),
+      now.next);
+  auto* papers = new QComboBox(this);
+  for (const auto& [name, id] :
+      {std::pair(QStringLiteral("A4"), "a4"), {QStringLiteral("A3"), "a3"}, {QStringLiteral("Letter"), "letter"}})
+    papers->addItem(name, QLatin1String(id));
+  papers->setCurrentIndex(std::max(0, papers->findData(now.paper)));
+  add("prefs-paper", tr("Paper"), tr("What printing begins with."), papers);
   const auto number = [&](const char* name, const QString& label, const QString& tip, double value, double least,
                           double most, double step) {
     auto* box = new QDoubleSpinBox(this);
@@ -103,6 +127,10 @@ PreferencesDialog::PreferencesDialog(const Preferences& now, QWidget* parent) : 
     box->setValue(value);
     add(name, label, tip, box);
   };
+  auto* sign = new QLineEdit(now.money, this);
+  sign->setMaxLength(kMostSign);
+  add("prefs-money", tr("Money is written in"), tr("A sign or a word of four letters at most; empty: amounts alone."),
+      sign);
   number("prefs-rate", tr("Your hour costs"), tr("In your own money; quotes of new builds begin with it."), now.rate,
       kLeastRate, kMostRate, 1.0);
   number("prefs-hours", tr("Hours at the bench, a day"), tr("Plans of new builds begin with it."), now.hours_a_day,
@@ -120,10 +148,21 @@ PreferencesDialog::PreferencesDialog(const Preferences& now, QWidget* parent) : 
     row->addWidget(day);
   }
   form->addRow(tr("Working days"), days);
-  auto* book = new QLabel(Book::path(), this);
-  book->setTextInteractionFlags(Qt::TextSelectableByMouse | Qt::TextSelectableByKeyboard);
-  book->setWordWrap(true);
-  form->addRow(tr("The shop book"), book);
+  auto* book = new QLineEdit(QFileInfo(Book::path()).absolutePath(), this);
+  book->setCursorPosition(0);
+  add("prefs-book", tr("The shop book is in"),
+      tr("A folder; the book is copied there if none lies there yet, and the one before stays. Empty: the usual "
+         "place."),
+      book);
+  auto* look = new QPushButton(tr("Choose a folder\u2026"), this);
+  look->setObjectName(QStringLiteral("prefs-book-choose"));
+  look->setAccessibleName(look->text());
+  look->setToolTip(tr("Where the shop book is to be kept."));
+  connect(look, &QPushButton::clicked, this, [this, book] {
+    const QString folder = QFileDialog::getExistingDirectory(this, tr("The shop book is in"), book->text());
+    if (!folder.isEmpty()) book->setText(folder);
+  });
+  form->addRow(QString(), look);
   column->addLayout(form);
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel, this);
   connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
@@ -138,6 +177,11 @@ Preferences PreferencesDialog::chosen() const {
   p.unit = static_cast<LengthUnit>(findChild<QComboBox*>(QStringLiteral("prefs-unit"))->currentData().toInt());
   p.language = findChild<QComboBox*>(QStringLiteral("prefs-language"))->currentData().toString();
   p.large = checked(QStringLiteral("prefs-large")), p.dark = checked(QStringLiteral("prefs-dark"));
+  p.still = checked(QStringLiteral("prefs-still")), p.next = checked(QStringLiteral("prefs-next"));
+  p.paper = findChild<QComboBox*>(QStringLiteral("prefs-paper"))->currentData().toString();
+  p.money = findChild<QLineEdit*>(QStringLiteral("prefs-money"))->text().trimmed();
+  p.book = findChild<QLineEdit*>(QStringLiteral("prefs-book"))->text().trimmed();
+  if (p.book == QFileInfo(Book::usualPath()).absolutePath()) p.book.clear();
   p.rate = number("prefs-rate"), p.hours_a_day = number("prefs-hours"), p.opens_h = number("prefs-opens");
   for (int i = 0; i < 7; ++i)
     p.open_on[static_cast<std::size_t>(i)] = checked(QStringLiteral("prefs-day-%1").arg(i + 1));

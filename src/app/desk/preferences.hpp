@@ -1,17 +1,26 @@
 #pragma once
 #include <QDialog>
+#include <QString>
 
 #include "core/builds/build.hpp"
 
 namespace awl {
+
+/// The settings' key of what is not to be said again of what comes next.
+inline const QString kIgnoredKey = QStringLiteral("next/ignored");
 
 /// What a maker set once for all builds. Kept with QSettings under "prefs/"; what is spoilt there counts as not set.
 struct Preferences {
   LengthUnit unit = LengthUnit::mm;  ///< of new builds
   QString language;                  ///< "de"; empty: English
   bool dark = false, large = false;
-  double rate = QuoteRates{}.rate;                                      ///< an hour, of new builds
-  double hours_a_day = 4.0, opens_h = 9.0;                              ///< at the bench, of new builds
+  bool still = false;                       ///< nothing moves by itself
+  bool next = true;                         ///< what comes next is said
+  QString paper{QStringLiteral("a4")};      ///< "a4", "a3" or "letter"
+  QString money;                            ///< what stands beside an amount
+  QString book;                             ///< the folder of the shop book; empty: the usual one
+  double rate = QuoteRates{}.rate;          ///< an hour, of new builds
+  double hours_a_day = 4.0, opens_h = 9.0;  ///< at the bench, of new builds
   std::vector<bool> open_on{true, true, true, true, true, true, true};  ///< Monday to Sunday, of new builds
   bool operator==(const Preferences&) const = default;
 

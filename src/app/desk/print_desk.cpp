@@ -95,7 +95,11 @@ void PrintDesk::renewPapers() {
     const QSizeF mm = size.size(QPageSize::Millimeter);
     if (std::min(mm.width(), mm.height()) >= kLeastPaperMm) m_paper->addItem(size.name(), size.id());
   }
-  const int usual = static_cast<int>(info.isNull() ? QPageSize::A4 : info.defaultPageSize().id());
+  const QString mine = QSettings().value(QStringLiteral("prefs/paper")).toString();
+  const int usual = static_cast<int>(mine == QLatin1String("a3") ? QPageSize::A3
+          : mine == QLatin1String("letter")                      ? QPageSize::Letter
+          : mine == QLatin1String("a4") || info.isNull()         ? QPageSize::A4
+                                                                 : info.defaultPageSize().id());
   m_paper->setCurrentIndex(std::max(0, m_paper->findData(QSettings().value(kPaperKey, usual))));
   renewWords();
 }

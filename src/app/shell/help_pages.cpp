@@ -199,6 +199,7 @@ std::vector<HelpPage> helpPages(const std::vector<Station*>& stations, const QLi
   pages.push_back(written(QStringLiteral("printing"), word("Looking up")));
   pages.push_back(written(QStringLiteral("safety"), word("Looking up")));
   pages.push_back(written(QStringLiteral("formats"), word("Looking up")));
+  pages.push_back(written(QStringLiteral("preferences"), word("Looking up")));
   pages.push_back(wordsPage());
   pages.push_back(keysPage(actions));
   pages.push_back(written(QStringLiteral("trouble"), word("Looking up")));

@@ -17,6 +17,7 @@
 #include <QSettings>
 
 #include "app/desk/recent.hpp"
+#include "app/desk/preferences.hpp"
 #include "app/shell/gallery.hpp"
 #include "app/shell/exporter.hpp"
 #include "app/shell/stations.hpp"
@@ -29,11 +30,7 @@
 #include "print/text.hpp"
 
 namespace awl {
-namespace {
-
-const QString kIgnoredKey = QStringLiteral("next/ignored");
-
-}  // namespace
+namespace {}  // namespace
 
 MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
     : m_chain(chain), m_document(chain, std::move(build)), m_deriver(chain), m_rail(new QButtonGroup(this)),
@@ -354,6 +351,7 @@ void MainWindow::renewFromDerived() {
 /// What is left out for good is remembered by its id.
 void MainWindow::renewNext() {
   if (m_deriver.isBusy() || !m_deriver.latest().head) return;
+  if (!m_saysNext) return m_remarks->setNext({});
   std::set<std::string> ignored;
   for (const QString& id : QSettings().value(kIgnoredKey).toStringList()) ignored.insert(id.toStdString());
   m_remarks->setNext(next_step(m_current->id().toStdString(), m_document.build(), m_deriver.latest(), ignored));

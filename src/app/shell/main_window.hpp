@@ -78,6 +78,7 @@ class MainWindow : public QMainWindow {
 
  protected:
   void closeEvent(QCloseEvent* event) override;
+  bool focusNextPrevChild(bool next) override;
   void resizeEvent(QResizeEvent* event) override;
   void dragEnterEvent(QDragEnterEvent* event) override;
   void dropEvent(QDropEvent* event) override;
@@ -146,7 +147,7 @@ class MainWindow : public QMainWindow {
   int m_chosen = -1, m_shows = 0;
   static constexpr std::size_t kAnyNumberOfParts = 100;  ///< whatever a build has, look at all of it
   std::size_t m_framed = 0;                              ///< how many parts were in view when it was last set
-  bool m_dark = false, m_large = false;
+  bool m_dark = false, m_large = false, m_saysNext = true;
 };
 
 }  // namespace awl

@@ -1,6 +1,7 @@
 #include <QAction>
 #include <QApplication>
 #include <QClipboard>
+#include <QComboBox>
 #include <QDialogButtonBox>
 #include <QMessageBox>
 #include <QPlainTextEdit>
@@ -11,11 +12,13 @@
 #include <QProcess>
 #include <QMenuBar>
 
+#include "print/money.hpp"
 #include "print/text.hpp"
 #include "app/desk/preferences.hpp"
 #include "app/desk/print_desk.hpp"
 #include "app/desk/recent.hpp"
 #include "app/shell/main_window.hpp"
+#include "app/widgets/tab_order.hpp"
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
 #include "core/io/build_json.hpp"
@@ -99,7 +102,7 @@ void MainWindow::makeMenus() {
   redo->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
   edit->addActions({undo, redo});
   edit->addSeparator();
-  add(edit, QStringLiteral("act-preferences"), tr("&Preferences\u2026"), QKeySequence::Preferences, [this](bool) {
+  add(edit, QStringLiteral("act-preferences"), tr("&Preferences\u2026"), {QStringLiteral("Ctrl+,")}, [this](bool) {
     auto* dialog = new PreferencesDialog(Preferences::load(), this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
     connect(dialog, &QDialog::accepted, this, [this, dialog] { takePreferences(dialog->chosen(), true); });
@@ -228,7 +231,14 @@ void MainWindow::renewRecentMenu() {
   if (m_recentMenu->isEmpty()) m_recentMenu->addAction(tr("Nothing was saved yet"))->setEnabled(false);
 }
 
-void MainWindow::takePreferences(const Preferences& prefs, bool keep) {
+void MainWindow::takePreferences(const Preferences& wanted, bool keep) {
+  Preferences prefs = wanted;
+  if (const auto moved = keep ? m_book.moveTo(prefs.book) : Result<void>{}; !moved)
+    prefs.book = Preferences::load().book, say(moved.error());
+  m_saysNext = prefs.next;
+  setStill(prefs.still), setMoneySign(prefs.money);
+  Station::showChoice(findChild<QComboBox*>(QStringLiteral("print-paper")), prefs.paper.toStdString());
+  renewNext();
   if (keep && !prefs.save())
     say({Errc::cannot_write,
         "The preferences hold for now, but could not be kept: the settings folder cannot be "
@@ -238,6 +248,11 @@ void MainWindow::takePreferences(const Preferences& prefs, bool keep) {
   findChild<QAction*>(QStringLiteral("act-large"))->setChecked(prefs.large);
   setDark(prefs.dark);
   setLarge(prefs.large);
+}
+
+/// Trays are filled anew as the build changes: what Qt remembers is the order in which things were made.
+bool MainWindow::focusNextPrevChild(bool next) {
+  return moveFocusAsTheEye(m_startArea->isVisible() ? static_cast<QWidget&>(*m_start) : *centralWidget(), next);
 }
 
 void MainWindow::setDark(bool dark) {

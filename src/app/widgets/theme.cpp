@@ -4,6 +4,7 @@
 #include <QFile>
 #include <QFont>
 #include <QPalette>
+#include <QStyle>
 
 namespace awl {
 namespace {
@@ -51,5 +52,13 @@ void paintFocusFrame(QPainter& painter, const QWidget& view) {
   painter.setBrush(Qt::NoBrush);
   painter.drawRect(QRectF(view.rect()).adjusted(1.0, 1.0, -1.0, -1.0));
 }
+
+namespace {
+bool g_still = false;
+}
+
+void setStill(bool still) { g_still = still; }
+
+bool isStill() { return g_still || QApplication::style()->styleHint(QStyle::SH_Widget_Animation_Duration) == 0; }
 
 }  // namespace awl

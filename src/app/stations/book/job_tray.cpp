@@ -9,6 +9,7 @@
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
 #include "core/coat/plan.hpp"
+#include "print/money.hpp"
 
 namespace awl {
 namespace {
@@ -261,7 +262,7 @@ void JobTray::addFind() {
 QString JobTray::quoteAgainst(const GivenQuote& quote, double worked_min) const {
   const double labour = worked_min / 60.0 * m_place.document.build().coat.rates.rate;
   return tr("Quoted %1 on %2; the hours come to %3 so far, before materials.")
-      .arg(qs(fixed(quote.price_cents / 100.0, 2)), qs(quote.day.spoken()), qs(fixed(labour, 2)));
+      .arg(money(quote.price_cents / 100.0), qs(quote.day.spoken()), money(labour));
 }
 
 void JobTray::showLog(JobPages& book, int job) {

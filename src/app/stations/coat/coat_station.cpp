@@ -8,6 +8,7 @@
 #include "app/widgets/text.hpp"
 #include "core/base/numbers.hpp"
 #include "core/steps/shopping.hpp"
+#include "print/money.hpp"
 
 namespace awl {
 namespace {
@@ -210,15 +211,15 @@ void CoatStation::showPrice() {
   if (!list) return m_quote->setText(qs(list.error().text));
   const WholeTime time = whole_time(stage_times(*m_shown.plan, logs));
   const Quote quote = quote_of(list->price, time, build.coat.rates);
-  QStringList lines{tr("Ask for %1").arg(qs(fixed(quote.price, 2))),
+  QStringList lines{tr("Ask for %1").arg(money(quote.price)),
       tr("Four times of five it comes to %1 to %2.")
-          .arg(qs(fixed(quote.price_p80.first, 0)), qs(fixed(quote.price_p80.second, 0))),
+          .arg(money(quote.price_p80.first, 0), money(quote.price_p80.second, 0)),
       tr("About %1 hours (%2 to %3), %4.")
           .arg(qs(fixed(quote.hours, 1)), qs(fixed(time.p80_min.first / 60.0, 1)),
               qs(fixed(time.p80_min.second / 60.0, 1)),
               time.logs > 0 ? tr("from %1 of your own times").arg(time.logs)
                             : tr("by the rules alone: nothing is logged yet")),
-      tr("Materials %1").arg(qs(fixed(quote.materials, 2)))};
+      tr("Materials %1").arg(money(quote.materials))};
   if (!list->all_priced) lines << tr("Some things have no price yet; they are not in it.");
   m_quote->setText(lines.join(QLatin1Char('\n')));
 }

@@ -10,6 +10,7 @@
 #include "print/fit_report.hpp"
 #include "print/fit_words.hpp"
 #include "app/widgets/text.hpp"
+#include "app/widgets/theme.hpp"
 #include "core/base/numbers.hpp"
 #include "core/chain/questions.hpp"
 
@@ -17,6 +18,7 @@ namespace awl {
 namespace {
 
 constexpr int kWaySteps = 100, kPlayMs = 40;
+constexpr int kStills = 5, kStillMs = 700;  // where nothing is to move
 
 const std::vector<std::pair<std::string, QString>>& roomChoices() {
   static const std::vector<std::pair<std::string, QString>> choices{{"glasses", FitStation::tr("Glasses")},
@@ -68,10 +70,9 @@ FitStation::FitStation(const Workplace& place, QWidget* parent)
     m_drawer = id;
     emit standChanged();  // each has grips of its own
   });
-  m_play.setInterval(kPlayMs);
   connect(&m_play, &QTimer::timeout, this, [this] {
     if (m_way->value() >= kWaySteps) return m_play.stop(), m_playButton->setText(tr("Show it going on"));
-    m_way->setValue(m_way->value() + 2);
+    m_way->setValue(m_way->value() + (isStill() ? kWaySteps / kStills : 2));
   });
 }
 
@@ -104,7 +105,7 @@ void FitStation::addGoingOn() {
   m_playButton = addButton(group, QStringLiteral("fit-play"), tr("Show it going on"),
       tr("A short motion on the stand, by the best way there is."), [this] {
         m_way->setValue(0);
-        m_play.start();
+        m_play.start(isStill() ? kStillMs : kPlayMs);
       });
   TrayGroup* slits = addGroup(tr("If it does not: a slit"));
   m_slitWords = addWords(slits, QStringLiteral("fit-slit-words"));

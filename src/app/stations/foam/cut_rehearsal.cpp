@@ -8,10 +8,11 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "app/widgets/theme.hpp"
 namespace awl {
 namespace {
 
-constexpr int kFrameMs = 40;
+constexpr int kFrameMs = 40, kStillMs = 500;  // the latter where nothing is to move
 
 QString clock(double seconds) {
   const int s = static_cast<int>(std::round(seconds));
@@ -110,9 +111,9 @@ CutRehearsal::CutRehearsal(std::vector<std::string> svgs, const MachineFacts& fa
   connect(m_time, &QSlider::valueChanged, this, [this](int v) { seek(0.1 * v); });
   connect(m_list, &QListWidget::itemClicked, this,
       [this](const QListWidgetItem* item) { seek(item->data(Qt::UserRole).toDouble()); });
-  m_tick.setInterval(kFrameMs);
+  m_tick.setInterval(isStill() ? kStillMs : kFrameMs);
   connect(&m_tick, &QTimer::timeout, this, [this] {
-    if (!m_machine->advance(0.001 * kFrameMs * m_speed->currentData().toInt())) play(false);
+    if (!m_machine->advance(0.001 * m_tick.interval() * m_speed->currentData().toInt())) play(false);
     renew();
   });
   takeMat(0);

@@ -4,6 +4,7 @@
 
 #include "core/base/numbers.hpp"
 #include "app/widgets/text.hpp"
+#include "print/money.hpp"
 
 namespace awl {
 namespace {
@@ -79,7 +80,7 @@ void ShopTray::fill() {
   }
   for (int row = 0; row < m_table->rowCount(); ++row) {
     const Purchase& p = list->lines[row];
-    const QString price = p.buy <= 0.0 ? QString() : p.priced ? tr(", %1").arg(qs(fixed(p.price, 2))) : QString();
+    const QString price = p.buy <= 0.0 ? QString() : p.priced ? tr(", %1").arg(money(p.price)) : QString();
     const QString unit =
         p.need == 1.0 && p.unit.size() > 2 ? qs(p.unit.substr(0, p.unit.size() - 1)) : qs(p.unit);  // "1 sheet"
     const QString texts[] = {qs(p.what), QStringLiteral("%1 %2").arg(qs(fixed(p.need, 0)), unit),
@@ -96,7 +97,7 @@ void ShopTray::fill() {
   m_table->resizeRowsToContents();
   m_filling = false;
   m_total->setText(tr("%1 of foam to buy, %2 m to cut%3")
-                       .arg(qs(fixed(list->price, 2)), qs(fixed(list->cut_mm / 1000.0, 1)),
+                       .arg(money(list->price), qs(fixed(list->cut_mm / 1000.0, 1)),
                            list->all_priced ? QString() : tr("; glue, tape and coats are not priced")));
 }
 

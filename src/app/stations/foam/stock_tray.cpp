@@ -8,6 +8,7 @@
 #include "core/base/text.hpp"
 #include "core/geom/polygon.hpp"
 #include "app/widgets/text.hpp"
+#include "print/money.hpp"
 
 namespace awl {
 namespace {
@@ -264,7 +265,7 @@ void StockTray::show(const Build& build, const Derived& derived) {
         if (std::abs(s.thickness_mm - build.foam.thickness_mm) < 0.05)
           m_size->addItem(tr("%1 \u00d7 %2, %3")
                               .arg(qs(format_length(s.width_mm, build.shown, false)),
-                                  qs(format_length(s.height_mm, build.shown)), qs(fixed(s.price, 2))),
+                                  qs(format_length(s.height_mm, build.shown)), money(s.price)),
               QStringLiteral("%1x%2").arg(s.width_mm).arg(s.height_mm));
     m_size->setCurrentIndex(
         m_size->findData(QStringLiteral("%1x%2").arg(build.foam.sheet.width_mm).arg(build.foam.sheet.height_mm)));

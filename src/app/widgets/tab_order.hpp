@@ -1,0 +1,10 @@
+#pragma once
+#include <QWidget>
+
+namespace awl {
+
+/// Moves the keys to the next control (or the one before) as the eye goes: in the order of the layouts within `top`,
+/// row by row, not in the order things were made in. At the end it begins again. False where nothing takes them.
+bool moveFocusAsTheEye(QWidget& top, bool next);
+
+}  // namespace awl
