@@ -4,6 +4,7 @@
 #include <QPainterPath>
 
 #include "core/base/numbers.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 namespace {
@@ -82,8 +83,8 @@ void paintDrawing(QPainter& painter, const Drawing& drawing, const DrawingStyle&
     if (m.line.empty()) {
       if (m.height_mm < style.least_text_mm) continue;
       const bool number = m.layer == Layer::text && m.height_mm > 5.5;
-      paintText(painter, QString::fromStdString(m.text), down(m.at), m.height_mm, -degrees(m.angle_rad), colour,
-          number || m.text.size() <= 2);
+      paintText(
+          painter, qs(m.text), down(m.at), m.height_mm, -degrees(m.angle_rad), colour, number || m.text.size() <= 2);
       continue;
     }
     const QPainterPath path = pathOf(m);

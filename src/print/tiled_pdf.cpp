@@ -333,7 +333,7 @@ Result<std::vector<Tiled>> tiledPatterns(
   for (Spread& s : *spreads) {
     Tiled one;
     one.drawing = drawing_of(s, pieces);
-    one.title = QString::fromStdString(s.title), one.letter = QString::number(all.size() + 1);
+    one.title = qs(s.title), one.letter = QString::number(all.size() + 1);
     one.spread = std::move(s);
     all.push_back(std::move(one));
   }

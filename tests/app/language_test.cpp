@@ -8,6 +8,7 @@
 
 #include "app/desk/preferences.hpp"
 #include "app/shell/help_pages.hpp"
+#include "app/stations/tape/tape_station.hpp"
 #include "core/base/data_files.hpp"
 #include "core/chain/questions.hpp"
 #include "core/steps/assembly.hpp"
@@ -84,6 +85,30 @@ TEST_CASE("The whole window speaks German, and nothing a maker typed is touched"
   CHECK(std::get<SweepSpec>(find_part(bench.build(), 2)->shape).base == BaseCut::by_lean);
 }
 
+TEST_CASE("What stands on the Stand and on a new build's ticket is German too", "[app][language][stand]") {
+  const German german;
+  Bench bench;
+  bench.go("tape");
+  const StandScene scene = makeStandScene(bench.derived(), bench.find<TapeStation>("station-tape").standChoice());
+  REQUIRE(!scene.overlay.callouts.empty());
+  bool found = false;
+  for (const auto& callout : scene.overlay.callouts)
+    found = found || QString::fromStdString(callout.text).startsWith(QStringLiteral("Kopfumfang  "));
+  CHECK(found);
+  bench.trigger("act-new");
+  auto& things = bench.find<QListWidget>("start-list");
+  for (int k = 0; k < things.count(); ++k)
+    if (things.item(k)->text() == QStringLiteral("Kapuze")) things.setCurrentRow(k);
+  bench.find<QComboBox>("start-wearer").setEditText(QStringLiteral("Marsh Walker"));
+  QTest::mouseClick(&bench.find<QPushButton>("start-go"), Qt::LeftButton);
+  bench.settle();
+  CHECK(bench.build().name == "Kapuze f\u00fcr Marsh Walker");
+  bool due = false;
+  for (const auto* label : bench.find<QWidget>("ticket").findChildren<QLabel*>())
+    due = due || label->text() == qs(bench.build().coat.due.spoken());
+  CHECK(due);
+}
+
 TEST_CASE("Figures stay, days are turned round, and a sentence in a sentence is said too", "[app][language]") {
   const German german;
   CHECK(qs("Sat 5 Dec 2026") == QStringLiteral("Sa 5. Dez 2026"));
@@ -92,6 +117,10 @@ TEST_CASE("Figures stay, days are turned round, and a sentence in a sentence is 
   // A pattern of few letters does not grab what it was not made for.
   CHECK(qs("a hat of the people") == QStringLiteral("a hat of the people"));
   CHECK(qs("Paint: hood, 1 of 2") == QStringLiteral("Farbe: Haube, 1 von 2"));
+  CHECK(qs("4.7 % stretch, left, near the ear rim, 15 mm below seam B") ==
+      QStringLiteral("4.7 % gedehnt, links, nahe Ohrrand, 15 mm unter Naht B"));
+  CHECK(qs("cut 2, flip 1, 5 mm") == QStringLiteral("2 \u00d7 schneiden, 1 gewendet, 5 mm"));
+  CHECK(qs("cut 1, 5 mm") == QStringLiteral("1 \u00d7 schneiden, 5 mm"));
   CHECK(spokenLocale().language() == QLocale::German);
   CHECK(printed("Shopping list") == QStringLiteral("Einkaufsliste"));
 }

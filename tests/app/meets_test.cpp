@@ -227,7 +227,7 @@ TEST_CASE("a seam no blade can be tilted for is told once, with what a hand can 
   };
   const Remark* told = steep();
   REQUIRE(told != nullptr);
-  CHECK(told->sentence.find("a hand cuts 45. Cut two facets") != std::string::npos);
+  CHECK(told->sentence.find("a hand cuts 45\u00b0: cut two facets") != std::string::npos);
   REQUIRE(told->remedies.size() == 2);
   const std::string overlap = told->remedies[0].act, strip = told->remedies[1].act;
   bench.window.document().change(QStringLiteral("x"), [&](const Build& b) { return apply_act(b, strip); });

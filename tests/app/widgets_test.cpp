@@ -1,3 +1,6 @@
+#include <QApplication>
+#include <QLabel>
+#include <QMenu>
 #include <QPushButton>
 #include <QSignalSpy>
 #include <QTest>
@@ -20,6 +23,41 @@ Remark remark(Severity severity, const char* sentence, const char* remedy = "", 
 }
 
 }  // namespace
+
+TEST_CASE(
+    "remedies leave a remark its half of the line; those without room stand behind one button", "[app][widgets]") {
+  RemarksLine line;
+  line.resize(1280, 64);
+  line.QWidget::show();
+  Remark r =
+      remark(Severity::warning, "The panel must give by more than the foam bears.", "Cut one more gore a side", "a");
+  r.remedies.push_back({"Move its seams to where it bends less", "b"});
+  r.remedies.push_back({"Take foam of 4 mm in place of 5 mm", "c"});
+  line.show({r});
+  auto& more = *line.findChild<QPushButton*>(QStringLiteral("remark-more"));
+  const auto shown = [&](const char* name) { return line.findChild<QPushButton*>(QLatin1String(name))->isVisible(); };
+  const auto all = [&] {
+    return (shown("remark-remedy") ? 1 : 0) + (shown("remark-remedy-2") ? 1 : 0) + (shown("remark-remedy-3") ? 1 : 0) +
+        static_cast<int>(more.menu()->actions().size());
+  };
+  for (const int wide : {700, 900, 1280, 2560}) {
+    line.resize(wide, 64);
+    QApplication::processEvents();
+    CAPTURE(wide);
+    CHECK(all() == 3);
+    CHECK(shown("remark-remedy"));
+    CHECK(more.isVisible() == !more.menu()->isEmpty());
+    if (wide >= 900) CHECK(line.findChild<QLabel*>(QStringLiteral("remark-text"))->width() > wide / 3);
+  }
+  CHECK_FALSE(more.isVisible());  // wide enough for all of them
+  line.resize(700, 64);
+  QApplication::processEvents();
+  REQUIRE(!more.menu()->isEmpty());
+  QSignalSpy pressed(&line, &RemarksLine::remedyPressed);
+  more.menu()->actions().back()->trigger();
+  REQUIRE(pressed.size() == 1);
+  CHECK(pressed.front()[0].toString() == QLatin1String("c"));
+}
 
 TEST_CASE("a length field tells what was typed and keeps what is wrong", "[app][widgets]") {
   LengthField field(QStringLiteral("f"), QStringLiteral("F"), QStringLiteral("tip"));

@@ -12,6 +12,7 @@
 #include "app/widgets/theme.hpp"
 #include "core/base/numbers.hpp"
 #include "print/paint_drawing.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 namespace {
@@ -140,7 +141,7 @@ QString MatView::sheetWords(int sheet) const {
   if (alike) return {};
   const QString kind = blank.stuff.empty()
       ? tr("foam")
-      : QString::fromStdString(blank.stuff).replace(QLatin1Char('-'), QLatin1Char(' '));
+      : qs(QString::fromStdString(blank.stuff).replace(QLatin1Char('-'), QLatin1Char(' ')).toStdString());
   return tr("%1, %2 mm").arg(kind).arg(blank.thickness_mm);
 }
 

@@ -320,6 +320,12 @@ void MainWindow::startFresh(const FreshBuild& wish) {
   auto build = fresh_build(wish, m_chain->materials(), m_chain->fitter().populations());
   if (!build) return say(build.error());
   for (Part& part : build->parts) part.name = qs(part.name).toStdString();
+  // "Cowl for Mara": the thing in the language of the program, the name as it is.
+  if (const std::string whose = wish.wearer.empty() ? "" : " for " + wish.wearer; wish.name.empty()) {
+    const QString thing = qs(build->name.substr(0, build->name.size() - whose.size()));
+    build->name =
+        (whose.empty() ? thing : tr("%1 for %2").arg(thing, QString::fromStdString(wish.wearer))).toStdString();
+  }
   const bool headform = build->making == Making::headform;
   Preferences::load().give(*build);
   m_framed = kAnyNumberOfParts;

@@ -163,6 +163,8 @@ QWidget* StartPage::makeWish() {
   form->addRow(tr("Thick"), m_thickness);
   name(m_due, "start-due", tr("Ready by"), tr("The plan counts back from this day."));
   m_due->setCalendarPopup(true);
+  m_due->setLocale(spokenLocale());
+  m_due->setDisplayFormat(QStringLiteral("d MMM yyyy"));
   form->addRow(tr("Ready by"), m_due);
   column->addLayout(form);
   m_words->setObjectName(QStringLiteral("start-words"));

@@ -4,6 +4,8 @@
 #include <QPainter>
 #include <QPainterPath>
 
+#include "print/text.hpp"
+
 namespace awl {
 
 Ticket::Ticket(Document& document, QWidget* parent)
@@ -67,7 +69,7 @@ void Ticket::show(const Build& build) {
   };
   put(m_name, build.name);
   put(m_wearer, build.wearer);
-  m_due->setText(QString::fromStdString(build.coat.due.spoken()));
+  m_due->setText(qs(build.coat.due.spoken()));
   m_units->setCurrentIndex(static_cast<int>(build.shown));
   showSaved();
 }

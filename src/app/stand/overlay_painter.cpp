@@ -5,6 +5,7 @@
 #include "app/stand/ramp.hpp"
 #include "app/stand/stand_view.hpp"
 #include "core/base/numbers.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 
@@ -196,8 +197,8 @@ void StandView::paintLegend(QPainter& painter) {
   paintRamp(painter, bar);
   painter.setPen(ink());
   const QRectF words(bar.left(), bar.bottom() + 3, bar.width(), 24);
-  painter.drawText(words, Qt::AlignLeft, QString::fromStdString(m_scene.overlay.legend[0]));
-  painter.drawText(words, Qt::AlignRight, QString::fromStdString(m_scene.overlay.legend[1]));
+  painter.drawText(words, Qt::AlignLeft, qs(m_scene.overlay.legend[0]));
+  painter.drawText(words, Qt::AlignRight, qs(m_scene.overlay.legend[1]));
 }
 
 void StandView::paintOverlay(QPainter& painter) {

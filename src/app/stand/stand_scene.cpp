@@ -9,6 +9,7 @@
 #include "core/base/numbers.hpp"
 #include "core/dress/dressed.hpp"
 #include "core/geom/solid.hpp"
+#include "print/text.hpp"
 
 namespace awl {
 namespace {
@@ -269,7 +270,8 @@ void addTapes(StandScene& scene, const Derived& d, const StandChoice& choice) {
     const std::string value =
         format_length(reading.given ? reading.reads_mm : std::round(reading.reads_mm), choice.unit);
     scene.overlay.callouts.push_back({static_cast<int>(scene.overlay.lines.size()) - 1,
-        std::string(facts_of(path.id).name) + "  " + (reading.given ? value : "about " + value)});
+        qs(facts_of(path.id).name).toStdString() + "  " +
+            (reading.given ? value : qs("about " + value).toStdString())});
   }
 }
 
@@ -425,7 +427,7 @@ void addSection(StandScene& scene, const Derived& d, const StandChoice& choice) 
     const bool level = std::abs(choice.section->normal.y()) > 0.5, upright = std::abs(choice.section->normal.x()) > 0.5;
     const double across = upright ? size.z() : size.x(), along = level ? size.z() : size.y();
     scene.overlay.callouts.push_back({static_cast<int>(scene.overlay.lines.size()) - 1,
-        name + "  " + format_length(std::round(across), choice.unit) + " x " +
+        qs(name).toStdString() + "  " + format_length(std::round(across), choice.unit) + " x " +
             format_length(std::round(along), choice.unit)});
   };
   if (d.head && choice.head) cut(d.head->mesh, "head");

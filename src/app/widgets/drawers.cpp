@@ -134,7 +134,10 @@ void Drawers::reveal(QWidget* widget) {
 
 void Drawers::step(int by) {
   const auto count = static_cast<int>(m_ids.size());
-  if (count > 0) setOpen(m_ids[(m_stack->currentIndex() + by + count) % count]);
+  if (count == 0) return;
+  setOpen(m_ids[(m_stack->currentIndex() + by + count) % count]);
+  // The next Tab leads into it.
+  if (m_tabs->checkedButton() != nullptr) m_tabs->checkedButton()->setFocus(Qt::ShortcutFocusReason);
 }
 
 }  // namespace awl

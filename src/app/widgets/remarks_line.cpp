@@ -2,6 +2,7 @@
 #include "print/text.hpp"
 
 #include <QHBoxLayout>
+#include <QMenu>
 #include <QStyle>
 #include <algorithm>
 
@@ -9,6 +10,7 @@ namespace awl {
 
 RemarksLine::RemarksLine(QWidget* parent)
     : QWidget(parent), m_badge(new QLabel(this)), m_text(new QLabel(this)), m_count(new QLabel(this)),
+      m_more(new QPushButton(QStringLiteral("\u2026"), this)),
       m_before(new QPushButton(QStringLiteral("\u2039"), this)),
       m_next(new QPushButton(QStringLiteral("\u203a"), this)) {
   setObjectName(QStringLiteral("remarks"));
@@ -21,6 +23,10 @@ RemarksLine::RemarksLine(QWidget* parent)
   m_before->setAccessibleName(tr("Remark before"));
   m_next->setObjectName(QStringLiteral("remark-next"));
   m_next->setAccessibleName(tr("Next remark"));
+  m_more->setObjectName(QStringLiteral("remark-more"));
+  m_more->setAccessibleName(tr("More that helps"));
+  m_more->setToolTip(tr("More that helps"));
+  m_more->setMenu(new QMenu(m_more));
   for (QPushButton* b : {m_before, m_next}) b->setFixedWidth(34);
   auto* row = new QHBoxLayout(this);
   row->setContentsMargins(14, 6, 14, 6);
@@ -33,12 +39,9 @@ RemarksLine::RemarksLine(QWidget* parent)
         i == 0 ? QStringLiteral("remark-remedy") : QStringLiteral("remark-remedy-%1").arg(i + 1));
     m_remedies[i]->setProperty("act", i == 0);
     row->addWidget(m_remedies[i]);
-    connect(m_remedies[i], &QPushButton::clicked, this, [this, i] {
-      if (m_index >= static_cast<int>(m_remarks.size()) || i >= m_remarks[m_index].remedies.size()) return;
-      const Remedy remedy = m_remarks[m_index].remedies[i];
-      emit remedyPressed(QString::fromStdString(remedy.act), qs(remedy.text));
-    });
+    connect(m_remedies[i], &QPushButton::clicked, this, [this, i] { press(i); });
   }
+  row->addWidget(m_more);
   row->addWidget(m_before);
   row->addWidget(m_count);
   row->addWidget(m_next);
@@ -89,6 +92,33 @@ void RemarksLine::step(int by) {
   renew();
 }
 
+void RemarksLine::press(std::size_t i) {
+  if (m_index >= static_cast<int>(m_remarks.size()) || i >= m_remarks[m_index].remedies.size()) return;
+  const Remedy remedy = m_remarks[m_index].remedies[i];
+  emit remedyPressed(QString::fromStdString(remedy.act), qs(remedy.text));
+}
+
+/// The first always; the others as far as the sentence keeps half the line, the rest behind one button.
+void RemarksLine::fitRemedies() {
+  constexpr double kForRemedies = 0.42;
+  const bool refused = !m_refusal.isEmpty();
+  const Remark* r = refused || m_index >= static_cast<int>(m_remarks.size())
+      ? nullptr
+      : &m_remarks[static_cast<std::size_t>(m_index)];
+  m_more->menu()->clear();
+  int taken = 0;
+  for (std::size_t i = 0; i < m_remedies.size(); ++i) {
+    const bool there = r != nullptr && i < r->remedies.size();
+    taken += there ? m_remedies[i]->sizeHint().width() + 10 : 0;
+    const bool room = i == 0 || taken <= kForRemedies * width();
+    m_remedies[i]->setVisible(there && room);
+    if (there && !room) m_more->menu()->addAction(m_remedies[i]->text(), this, [this, i] { press(i); });
+  }
+  m_more->setVisible(!m_more->menu()->isEmpty());
+}
+
+void RemarksLine::resizeEvent(QResizeEvent*) { fitRemedies(); }
+
 void RemarksLine::mousePressEvent(QMouseEvent*) {
   if (m_index < static_cast<int>(m_remarks.size())) emit placeClicked(QString::fromStdString(m_remarks[m_index].where));
 }
@@ -116,10 +146,9 @@ void RemarksLine::renew() {
           : r != nullptr  ? qs(r->sentence)
                           : tr("Nothing to remark. Nothing made from this is protective headgear."));
   for (std::size_t i = 0; i < m_remedies.size(); ++i) {
-    const bool there = r != nullptr && i < r->remedies.size();
-    m_remedies[i]->setVisible(there);
-    if (there) m_remedies[i]->setText(qs(r->remedies[i].text));
+    if (r != nullptr && i < r->remedies.size()) m_remedies[i]->setText(qs(r->remedies[i].text));
   }
+  fitRemedies();
   m_count->setText(tr("%1 of %2").arg(count == 0 ? 0 : m_index + 1).arg(count));
   for (QWidget* w : {static_cast<QWidget*>(m_before), static_cast<QWidget*>(m_count), static_cast<QWidget*>(m_next)})
     w->setVisible(count > 1);

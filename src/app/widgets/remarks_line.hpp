@@ -29,10 +29,13 @@ class RemarksLine : public QWidget {
 
  protected:
   void mousePressEvent(QMouseEvent*) override;
+  void resizeEvent(QResizeEvent*) override;
 
  private:
   void renew();
   void step(int by);
+  void fitRemedies();
+  void press(std::size_t remedy);
 
   void compose();
 
@@ -42,7 +45,7 @@ class RemarksLine : public QWidget {
   int m_index = 0;
   QLabel *m_badge, *m_text, *m_count;
   std::array<QPushButton*, 3> m_remedies;
-  QPushButton *m_before, *m_next;
+  QPushButton *m_more, *m_before, *m_next;  ///< more: what of the remedies has no room
 };
 
 }  // namespace awl

@@ -51,9 +51,33 @@ MeasureCard::MeasureCard(QWidget* parent)
   column->addWidget(m_spread);
 }
 
+void MeasureCard::fitPicture() {
+  const double dots = m_image.devicePixelRatio();
+  const int high = static_cast<int>(m_picture->height() * dots);
+  m_picture->setPixmap(QPixmap::fromImage(
+      m_image.height() > high + 1 ? m_image.scaledToHeight(std::max(1, high), Qt::SmoothTransformation) : m_image));
+}
+
+void MeasureCard::giveRoom(int height) {
+  constexpr int kWhole = 610, kHalf = 540;  // of the station, with a list of four rows left below
+  const int want = height >= kWhole ? pictureSize().height() : height >= kHalf ? pictureSize().height() - 66 : 0;
+  holdHeight();
+  if (want == m_picture->height() && m_picture->isVisible() == (want > 0)) return;
+  m_picture->setFixedHeight(std::max(want, 1));
+  m_picture->setVisible(want > 0);
+  fitPicture();
+  holdHeight();
+}
+
+/// Words that wrap tell a layout less than they need: the list below is what gives way.
+void MeasureCard::holdHeight() {
+  if (width() > 0) setMinimumHeight(layout()->totalHeightForWidth(width()));
+}
+
 void MeasureCard::show(MeasureId measure, const TapeEntry* entry, LengthUnit unit, const QImage& picture) {
   const MeasureFacts& f = facts_of(measure);
-  m_picture->setPixmap(QPixmap::fromImage(picture));
+  m_image = picture;
+  fitPicture();
   m_picture->setAccessibleName(tr("Where the tape runs: %1").arg(qs(f.how)));
   m_title->setText(qs(f.name));
   m_how->setText(qs(f.how));
@@ -70,10 +94,10 @@ void MeasureCard::show(MeasureId measure, const TapeEntry* entry, LengthUnit uni
     text = tr("Mean of both %1, %2 apart. ").arg(length(entry->mean_mm()), length(entry->spread_mm()));
   if (entry->over_hair_mm > 0.0) text += tr("Without the hair %1. ").arg(length(entry->skin_mm(measure)));
   if (entry->day != Day{})
-    text += entry->by.empty()
-        ? tr("Taken %1.").arg(QString::fromStdString(entry->day.spoken()))
-        : tr("Taken %1 by %2.").arg(QString::fromStdString(entry->day.spoken()), QString::fromStdString(entry->by));
+    text += entry->by.empty() ? tr("Taken %1.").arg(qs(entry->day.spoken()))
+                              : tr("Taken %1 by %2.").arg(qs(entry->day.spoken()), QString::fromStdString(entry->by));
   m_spread->setText(text);
+  holdHeight();
 }
 
 }  // namespace awl

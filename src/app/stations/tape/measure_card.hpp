@@ -17,10 +17,16 @@ class MeasureCard : public QFrame {
   void show(MeasureId measure, const TapeEntry* entry, LengthUnit unit, const QImage& picture);
   using QWidget::show;
   QSize pictureSize() const { return {322, 138}; }
+  /// In a low window the picture gives way, not the words.
+  void giveRoom(int height);
   LengthField* second() const { return m_second; }
   LengthField* hair() const { return m_hair; }
 
  private:
+  void fitPicture();
+  void holdHeight();
+
+  QImage m_image;
   QLabel *m_picture, *m_title, *m_how, *m_facts, *m_spread;
   LengthField *m_second, *m_hair;
 };

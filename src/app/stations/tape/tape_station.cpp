@@ -290,6 +290,11 @@ void TapeStation::sortRows(const std::vector<Telling>& shortList) {
   m_shortList = ids;
 }
 
+void TapeStation::resizeEvent(QResizeEvent* event) {
+  Station::resizeEvent(event);
+  m_card->giveRoom(height());
+}
+
 void TapeStation::showCard(const Build& build, const Derived& derived) {
   const auto entry = build.tape.head.find(m_picked);
   if (derived.head && m_pictured != std::pair(derived.head, m_picked)) {

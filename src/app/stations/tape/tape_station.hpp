@@ -25,6 +25,7 @@ class TapeStation : public Station {
   void show(const Build& build, const Derived& derived) override;
   bool focusPlace(const QString& where) override;
   void setDark(bool dark) override;
+  void resizeEvent(QResizeEvent* event) override;
   DigitalTape& digitalTape() { return m_tape; }
 
  private:
