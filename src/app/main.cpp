@@ -31,6 +31,20 @@ void useThrowAwayBook() {
   qputenv("XDG_CONFIG_HOME", folder.path().toLocal8Bit());
 }
 
+/// Shows it no larger than the screen, at whatever scale that is. What the screen's own frame takes is known once it is
+/// there. Pictures are taken at one size everywhere.
+void showOnScreen(MainWindow& window) {
+  const bool screen = QGuiApplication::platformName() != QLatin1String("offscreen");
+  if (screen) window.resize(window.size().boundedTo(window.screen()->availableSize()));
+  window.show();
+  if (screen)
+    QTimer::singleShot(200, &window, [&window] {
+      if (window.isMaximized()) return;
+      const QSize frame = window.frameGeometry().size() - window.size();
+      window.resize(window.size().boundedTo(window.screen()->availableSize() - frame));
+    });
+}
+
 int run(BenchApplication& app) {
   QCommandLineParser parser;
   parser.addHelpOption();
@@ -87,16 +101,7 @@ int run(BenchApplication& app) {
       QTimer::singleShot(0, &app, &QApplication::quit);
     });
   if (!parser.isSet(pictures) && !parser.isSet(drags)) window.takePreferences(Preferences::load(), false);
-  // No larger than the screen, at whatever scale it is; pictures are taken at one size everywhere.
-  if (QGuiApplication::platformName() != QLatin1String("offscreen"))
-    window.resize(window.size().boundedTo(window.screen()->availableSize()));
-  window.show();
-  // What the screen's own frame takes is known once it is there.
-  QTimer::singleShot(200, &window, [&window] {
-    if (QGuiApplication::platformName() == QLatin1String("offscreen") || window.isMaximized()) return;
-    const QSize frame = window.frameGeometry().size() - window.size();
-    window.resize(window.size().boundedTo(window.screen()->availableSize() - frame));
-  });
+  showOnScreen(window);
   if (parser.isSet(pictures))
     (void)window.book().readCsv(QString::fromStdString((data_folder() / "demo" / "wearers.csv").string()));
   if (parser.isSet(pictures)) return takePictures(window, parser.value(pictures)), 0;

@@ -79,16 +79,59 @@ void Preferences::give(Build& build) const {
   build.coat.hours_a_day = hours_a_day, build.coat.opens_h = opens_h, build.coat.open_on = open_on;
 }
 
+namespace {
+
+void addNamed(QFormLayout& form, const char* name, const QString& label, const QString& tip, QWidget* control) {
+  control->setObjectName(QLatin1String(name));
+  control->setAccessibleName(label);
+  control->setToolTip(tip);
+  form.addRow(label, control);
+}
+
+QWidget* daysOf(const Preferences& now, QWidget* parent) {
+  auto* days = new QWidget(parent);
+  auto* row = new QHBoxLayout(days);
+  row->setContentsMargins(0, 0, 0, 0);
+  for (int i = 0; i < 7; ++i) {
+    auto* day = new QCheckBox(spokenLocale().dayName(i + 1, QLocale::ShortFormat), days);
+    day->setObjectName(QStringLiteral("prefs-day-%1").arg(i + 1));
+    day->setAccessibleName(spokenLocale().dayName(i + 1));
+    day->setToolTip(PreferencesDialog::tr("Whether you work on that day."));
+    day->setChecked(now.open_on[static_cast<std::size_t>(i)]);
+    row->addWidget(day);
+  }
+  return days;
+}
+
+void addBookPlace(QFormLayout& form, QWidget* parent) {
+  auto* book = new QLineEdit(QFileInfo(Book::path()).absolutePath(), parent);
+  book->setCursorPosition(0);
+  addNamed(form, "prefs-book", PreferencesDialog::tr("The shop book is in"),
+      PreferencesDialog::tr(
+          "A folder; the book is copied there if none lies there yet, and the one before stays. Empty: the usual "
+          "place."),
+      book);
+  auto* look = new QPushButton(PreferencesDialog::tr("Choose a folder\u2026"), parent);
+  look->setObjectName(QStringLiteral("prefs-book-choose"));
+  look->setAccessibleName(look->text());
+  look->setToolTip(PreferencesDialog::tr("Where the shop book is to be kept."));
+  QObject::connect(look, &QPushButton::clicked, parent, [parent, book] {
+    const QString folder =
+        QFileDialog::getExistingDirectory(parent, PreferencesDialog::tr("The shop book is in"), book->text());
+    if (!folder.isEmpty()) book->setText(folder);
+  });
+  form.addRow(QString(), look);
+}
+
+}  // namespace
+
 PreferencesDialog::PreferencesDialog(const Preferences& now, QWidget* parent) : QDialog(parent) {
   setObjectName(QStringLiteral("preferences"));
   setWindowTitle(tr("Preferences"));
   auto* column = new QVBoxLayout(this);
   auto* form = new QFormLayout;
-  const auto add = [&](const char* name, const QString& label, const QString& tip, QWidget* control) {
-    control->setObjectName(QLatin1String(name));
-    control->setAccessibleName(label);
-    control->setToolTip(tip);
-    form->addRow(label, control);
+  const auto add = [form](const char* name, const QString& label, const QString& tip, QWidget* control) {
+    addNamed(*form, name, label, tip, control);
   };
   auto* languages = new QComboBox(this);
   languages->addItem(QStringLiteral("English"), QString());
@@ -136,33 +179,8 @@ PreferencesDialog::PreferencesDialog(const Preferences& now, QWidget* parent) : 
   number("prefs-hours", tr("Hours at the bench, a day"), tr("Plans of new builds begin with it."), now.hours_a_day,
       kLeastHours, kMostHours, 0.5);
   number("prefs-opens", tr("From, o'clock"), tr("When you begin of a day."), now.opens_h, 0.0, kLatestOpening, 0.5);
-  auto* days = new QWidget(this);
-  auto* row = new QHBoxLayout(days);
-  row->setContentsMargins(0, 0, 0, 0);
-  for (int i = 0; i < 7; ++i) {
-    auto* day = new QCheckBox(spokenLocale().dayName(i + 1, QLocale::ShortFormat), days);
-    day->setObjectName(QStringLiteral("prefs-day-%1").arg(i + 1));
-    day->setAccessibleName(spokenLocale().dayName(i + 1));
-    day->setToolTip(tr("Whether you work on that day."));
-    day->setChecked(now.open_on[static_cast<std::size_t>(i)]);
-    row->addWidget(day);
-  }
-  form->addRow(tr("Working days"), days);
-  auto* book = new QLineEdit(QFileInfo(Book::path()).absolutePath(), this);
-  book->setCursorPosition(0);
-  add("prefs-book", tr("The shop book is in"),
-      tr("A folder; the book is copied there if none lies there yet, and the one before stays. Empty: the usual "
-         "place."),
-      book);
-  auto* look = new QPushButton(tr("Choose a folder\u2026"), this);
-  look->setObjectName(QStringLiteral("prefs-book-choose"));
-  look->setAccessibleName(look->text());
-  look->setToolTip(tr("Where the shop book is to be kept."));
-  connect(look, &QPushButton::clicked, this, [this, book] {
-    const QString folder = QFileDialog::getExistingDirectory(this, tr("The shop book is in"), book->text());
-    if (!folder.isEmpty()) book->setText(folder);
-  });
-  form->addRow(QString(), look);
+  form->addRow(tr("Working days"), daysOf(now, this));
+  addBookPlace(*form, this);
   column->addLayout(form);
   auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel, this);
   connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
