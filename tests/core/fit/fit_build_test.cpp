@@ -8,20 +8,13 @@
 #include "core/io/build_file.hpp"
 #include "core/steps/assembly.hpp"
 #include "core/steps/shopping.hpp"
-#include "support/bench_data.hpp"
+#include "support/worn.hpp"
 
 using namespace awl;
+using test::demo_of;
+using test::tried;
 
 namespace {
-
-Build demo_of(const char* id) { return *demo_by_name(id, Day{20731}); }
-
-Derived tried(const Build& build) {
-  const Derived d = with_worn(*test::chain(), build, test::chain()->derive(build));
-  if (d.error) UNSCOPED_INFO(d.error->text);
-  REQUIRE_FALSE(d.error);
-  return d;
-}
 
 const Remark* remark_of(const Derived& d, const std::string& id) {
   for (const Remark& r : d.remarks)

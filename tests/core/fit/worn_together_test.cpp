@@ -9,21 +9,14 @@
 #include "core/steps/assembly.hpp"
 #include "core/steps/shopping.hpp"
 #include "core/stuff/bears.hpp"
-#include "support/bench_data.hpp"
 #include "support/plain_shapes.hpp"
+#include "support/worn.hpp"
 
 using namespace awl;
+using test::demo_of;
+using test::tried;
 
 namespace {
-
-Build demo_of(const char* id) { return *demo_by_name(id, Day{20731}); }
-
-Derived tried(const Build& build) {
-  const Derived d = with_worn(*test::chain(), build, test::chain()->derive(build));
-  if (d.error) UNSCOPED_INFO(d.error->text);
-  REQUIRE_FALSE(d.error);
-  return d;
-}
 
 /// A build of a hood with a jaw before it that the chin works.
 Build jawed(const char* preset = "jaw") {
