@@ -10,7 +10,8 @@ from core_texts import core_texts
 
 root = pathlib.Path(sys.argv[1])
 literal = r'"((?:[^"\\\n]|\\.)*)"'
-call = re.compile(r'\b(?:tr|word|printed|translate)\(\s*(?:"awl::[A-Za-z]+",\s*)?((?:' + literal + r'\s*)+)(,\s*nullptr,)?')
+call = re.compile(
+    r'\b(?:tr|word|printed|translate)\(\s*(?:"awl::[A-Za-z]+",\s*)?((?:' + literal + r'\s*)+)(,\s*nullptr,)?')
 
 
 def plain(text):
@@ -40,9 +41,16 @@ def say(words):
     print(words)
 
 
+def lacks(path, text, source):
+    if "--missing" in sys.argv:
+        return json.dumps(text, ensure_ascii=False)
+    return f"{path.name} lacks {text!r} of {source}"
+
+
 asked = list(texts())
 # Names of what cannot be, and what only the audit of a schedule says, are for whoever carries on, not for makers.
-ours = re.compile(r"^[A-Za-z_:]+: |^[a-z]+(-[a-z]+)+( |$)|^turn \{|SELECT|INSERT|DELETE|CREATE|UPDATE|PRAGMA|^DROP|^ALTER|^BEGIN |<text x=|"
+ours = re.compile(r"^[A-Za-z_:]+: |^[a-z]+(-[a-z]+)+( |$)|^turn \{|SELECT|INSERT|DELETE|CREATE|UPDATE|PRAGMA|^DROP"
+                  r"|^ALTER|^BEGIN |<text x=|"
                   r"^PRODID|^binary stl|^working out the build$|^fitting it on the head$|^a plan fits a shorter table")
 spoken = {text: path for text, path in core_texts(root, ("coat/work/audit.cpp",)).items()
           if not ours.search(text) and "\n" not in text}
@@ -55,15 +63,16 @@ for path in sorted((root / "data/language").glob("*.json")):
         if text not in language["plurals" if plural else "texts"]:
             missing.setdefault(text, source.name)
     for text, source in missing.items():
-        say(json.dumps(text, ensure_ascii=False) if "--missing" in sys.argv else f"{path.name} lacks {text!r} of {source}")
+        say(lacks(path, text, source))
     for text, source in spoken.items():
         if text not in language["patterns" if "{" in text else "texts"] and text not in language["texts"]:
-            say(json.dumps(text, ensure_ascii=False) if "--missing" in sys.argv else f"{path.name} lacks {text!r} of {source}")
+            say(lacks(path, text, source))
     for kind in ("texts", "patterns"):
         for english, own in language[kind].items():
             if places(english) != places(own):
                 say(f"{path.name}: places differ in {english!r}: {own!r}")
-            if english.count("&") - english.count("&&") * 2 == 1 and " " not in english and "&" not in own and kind == "texts" and "<" not in english:
+            keyed = english.count("&") - english.count("&&") * 2 == 1 and " " not in english and "<" not in english
+            if keyed and "&" not in own and kind == "texts":
                 say(f"{path.name}: no key to press in {own!r}")
     for english, forms in language["plurals"].items():
         if len(forms) != 2 or any(set(places(f)) - set(places(english)) for f in forms):

@@ -164,7 +164,8 @@ def pattern_of(way):
 
 def is_sentence(text):
     bare = re.sub(r'\{\d\}', '', text)
-    return len(re.findall(r'[A-Za-z]{2,}', bare)) >= 3 and ' ' in bare.strip() and re.search(r'[a-z]{2} [a-z]', bare) is not None
+    words = len(re.findall(r'[A-Za-z]{2,}', bare))
+    return words >= 3 and ' ' in bare.strip() and re.search(r'[a-z]{2} [a-z]', bare) is not None
 
 
 def core_texts(root, skip=()):

@@ -20,7 +20,8 @@ def plain(text):
 
 def is_sentence(text):
     """Keys, names of files and styles are no sentences."""
-    return " " in text.strip() and len(word.findall(text)) > 1 and not re.search(r"[{};=]|::|--|SELECT|CREATE|PRAGMA", text)
+    code = re.search(r"[{};=]|::|--|SELECT|CREATE|PRAGMA", text)
+    return " " in text.strip() and len(word.findall(text)) > 1 and not code
 
 
 def of_source(path):
@@ -43,7 +44,8 @@ def of_json(value):
 texts = []
 for path in sorted(root.glob("src/**/*.[ch]pp")):
     texts += [(path, t) for t in of_source(path)]
-for path in sorted(root.glob("data/help/*.md")) + sorted(root.glob("docs/**/*.md")) + [root / "README.md", root / "CONTRIBUTING.md"]:
+pages = sorted(root.glob("data/help/*.md")) + sorted(root.glob("docs/**/*.md"))
+for path in pages + [root / "README.md", root / "CONTRIBUTING.md"]:
     text = re.sub(r"```.*?```|`[^`]*`|\]\([^)]*\)|\$[^$]*\$", " ", path.read_text(), flags=re.S)
     if path.name == "bibliography.md" or "formulas" in path.parts or "formats" in path.parts:
         continue  # names of people, symbols and keys
@@ -55,7 +57,8 @@ where = {}
 for path, text in texts:
     for w in word.findall(text):
         where.setdefault(w, path)
-run = subprocess.run(["hunspell", "-l", "-d", "en_GB", "-i", "utf-8"], input="\n".join(sorted(where)), capture_output=True, text=True, check=True)
+run = subprocess.run(["hunspell", "-l", "-d", "en_GB", "-i", "utf-8"], input="\n".join(sorted(where)),
+                     capture_output=True, text=True, check=True)
 wrong = sorted({w for w in run.stdout.split() if w.lower() not in allowed})
 for w in wrong:
     print(w if "--list" in sys.argv else f"{w}: {where.get(w, '?')}")
