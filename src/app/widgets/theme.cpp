@@ -5,6 +5,8 @@
 #include <QFont>
 #include <QPalette>
 #include <QStyle>
+#include <optional>
+#include <utility>
 
 namespace awl {
 namespace {
@@ -33,6 +35,10 @@ QPalette paletteOf(const Colours& c) {
 }  // namespace
 
 void applyTheme(bool dark, int points) {
+  // To dress every widget anew takes Qt seconds: only when something changes.
+  static std::optional<std::pair<bool, int>> worn;
+  if (worn == std::pair{dark, points}) return;
+  worn = {dark, points};
   const Colours& c = dark ? kEvening : kDay;
   QApplication::setPalette(paletteOf(c));
   QApplication::setFont(QFont(QStringLiteral("Inter"), points));
@@ -43,6 +49,8 @@ void applyTheme(bool dark, int points) {
       {"@ink", c.ink}, {"@quiet", c.quiet}, {"@line", c.line}, {"@onAccent", c.onAccent}, {"@accent", c.accent},
       {"@warning", c.warning}, {"@stop", c.stop}, {"@good", c.good}};
   for (const auto& [name, value] : names) sheet.replace(QLatin1String(name), QLatin1String(value));
+  // One sheet laid over another is worked out again for every depth of every widget: five times as long as anew.
+  qApp->setStyleSheet({});
   qApp->setStyleSheet(sheet);
 }
 
