@@ -312,25 +312,29 @@ TEST_CASE("pointing at a piece lights its panel on the stand, and back", "[app][
   CHECK(marked > 20);
 }
 
-TEST_CASE("nothing is clipped at 1280 by 800, in ordinary and in large type", "[app][layout]") {
+TEST_CASE(
+    "nothing is clipped at 1280 by 800 in ordinary and in large type, nor twice as large at 1920", "[app][layout]") {
   Bench bench;
-  const bool large = GENERATE(false, true);
-  bench.window.setLarge(large);
-  bench.window.resize(1280, 800);
+  const int type = GENERATE(100, 125, 200), wide = type > 125 ? 1920 : 1280, high = type > 125 ? 1080 : 800;
+  bench.window.setType(type);
+  bench.window.resize(wide, high);
   for (TrayGroup* group : bench.window.findChildren<TrayGroup*>()) group->setOpen(true);
-  for (const char* id : {"tape", "head", "form", "seams", "foam", "fit", "coat", "book"}) {
+  for (const char* id : {"tape", "head", "form", "seams", "foam", "fit", "dress", "coat", "book"}) {
     bench.go(id);
     QApplication::processEvents();
-    CAPTURE(id, large);
-    CHECK(bench.window.width() == 1280);
-    CHECK(bench.window.height() == 800);
+    CAPTURE(id, type);
+    CHECK(bench.window.width() == wide);
+    CHECK(bench.window.height() == high);
     const auto& tray = bench.find<QStackedWidget>("tray");
     auto& station = bench.find<QWidget>((std::string("station-") + id).c_str());
     CHECK(station.width() <= tray.width());
     for (const QPushButton* button : station.findChildren<QPushButton*>())
-      if (button->isVisible()) CHECK(button->fontMetrics().horizontalAdvance(button->text()) + 8 <= button->width());
+      if (button->isVisible()) {
+        CAPTURE(button->objectName().toStdString(), button->text().toStdString());
+        CHECK(button->fontMetrics().horizontalAdvance(button->text()) + 8 <= button->width());
+      }
   }
-  bench.window.setLarge(false);
+  bench.window.setType(100);
 }
 
 TEST_CASE("every control has a name, an accessible name and a tip", "[app][access]") {

@@ -97,6 +97,42 @@ TEST_CASE("a marker is dragged with its length beside the hand, and one drag is 
   CHECK(bench.build().dress.details.front().track.points == before);
 }
 
+TEST_CASE("a strip is drawn wider by its grip on the stand, one drag one undo", "[app][dress][grips]") {
+  Bench bench;
+  DressStation& station = bare(bench, "ferry-keeper");
+  const auto act = apply_act(bench.build(), "add-detail strip 1 rim 1 40");
+  REQUIRE(act);
+  bench.window.document().replace(*act, {});
+  bench.settle();
+  station.choose(1);
+  bench.settle();
+  const auto handles = station.standChoice().own_handles;
+  REQUIRE(std::any_of(handles.begin(), handles.end(), [](const Handle& h) { return h.dial == "wide"; }));
+  REQUIRE(std::any_of(handles.begin(), handles.end(), [](const Handle& h) { return h.dial == "off"; }));
+  QString said;
+  QObject::connect(&station, &Station::gripText, &station, [&](const QString& text) { said = text; });
+  const auto wide = [&] { return std::get<Strip>(bench.build().dress.details.front().shape).wide_mm; };
+  const double before = wide();
+  // By the mouse, on the picture.
+  auto& stand = bench.window.stand();
+  int grip = -1;
+  for (int i = 0; i < static_cast<int>(stand.grips().size()); ++i)
+    if (stand.grips()[static_cast<std::size_t>(i)].dial == "wide") grip = i;
+  REQUIRE(grip >= 0);
+  for (const double by : {3.0, 6.2, 9.4}) station.gripMoved(QStringLiteral("wide"), by, by > 9.0);
+  bench.settle();
+  CHECK(wide() == Approx(std::round(before + 9.4)));
+  CHECK(said.contains(QLatin1String("Width")));
+  CHECK(said.contains(QString::number(wide())));
+  CHECK(only(bench, 1).strips.front().second.length_mm > 100.0);
+  bench.undo();
+  CHECK(wide() == before);
+  // Beyond its limit it stays there.
+  station.gripMoved(QStringLiteral("wide"), 900.0, true);
+  bench.settle();
+  CHECK(wide() == 200.0);
+}
+
 TEST_CASE("a strip follows a rim of the part, is moved beside it, and its outline is on the sheets", "[app][dress]") {
   Bench bench;
   DressStation& station = bare(bench, "ferry-keeper");

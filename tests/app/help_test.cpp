@@ -6,6 +6,8 @@
 #include <QRegularExpression>
 #include <QTextBlock>
 #include <QTextBrowser>
+#include <QHelpEvent>
+#include <QToolTip>
 
 #include "app/desk/print_desk.hpp"
 #include "app/shell/help_window.hpp"
@@ -46,6 +48,41 @@ TEST_CASE("F1 opens the page of the station at hand, and of the drawer that is o
                   .isNull());
   CHECK(shown(bench).contains(QStringLiteral("Each pattern once")));  // the controls tell of themselves
   CHECK(bench.window.help()->findChild<QTextBrowser*>()->textCursor().block().text() == QStringLiteral("Print"));
+}
+
+TEST_CASE("every tip says where more stands, and F1 opens it at the row of its control", "[app][help][tips]") {
+  Bench bench;
+  const auto hovered = [&](QWidget& control) {
+    QHelpEvent tip(QEvent::ToolTip, QPoint(4, 4), control.mapToGlobal(QPoint(4, 4)));
+    QApplication::sendEvent(&control, &tip);
+    REQUIRE(QToolTip::isVisible());
+    CHECK(QToolTip::text().contains(QStringLiteral("F1")));
+    CHECK(QToolTip::text().contains(control.toolTip().toHtmlEscaped()));
+    bench.trigger("act-help");
+    QToolTip::hideText();
+    return bench.window.help()->findChild<QTextBrowser*>()->textCursor().selectedText();
+  };
+  bench.go("foam");
+  bench.open("foam-print");
+  auto& how = bench.find<QComboBox>("print-pages");
+  CHECK(hovered(how) == how.accessibleName());
+  CHECK(bench.window.help()->pageId() == QStringLiteral("station-foam"));
+  bench.go("form");
+  auto& dial = bench.find<QLineEdit>("dial-padding");
+  CHECK(hovered(dial) == dial.accessibleName());
+  CHECK(bench.window.help()->pageId().startsWith(QStringLiteral("thing-")));
+  bench.go("dress");
+  const auto strip = apply_act(bench.build(), "add-detail strip 1 rim 1 30");
+  REQUIRE(strip);
+  bench.window.document().replace(*strip, {});
+  bench.settle();
+  auto& wide = bench.find<QLineEdit>("dress-dial-wide");
+  CHECK(hovered(wide) == wide.accessibleName());
+  CHECK(bench.window.help()->pageId() == QStringLiteral("detail-strip"));
+  // Beside tips it is the drawer that is open.
+  for (int i = 0; i < 200 && QToolTip::isVisible(); ++i) QTest::qWait(10);
+  bench.trigger("act-help");
+  CHECK(bench.window.help()->pageId() == QStringLiteral("station-dress"));
 }
 
 TEST_CASE("every page has words, its pictures are there, and no page of data/help is forgotten", "[app][help]") {

@@ -125,7 +125,7 @@ TEST_CASE("the mat fits its sheets again when its window gets another size", "[a
 TEST_CASE("the window goes down to 800 by 600 with nothing cut that must be read", "[app][layout]") {
   Bench bench;
   for (const bool large : {false, true}) {
-    bench.window.setLarge(large);
+    bench.window.setType(large ? 125 : 100);
     for (const char* station : {"tape", "head", "form", "seams", "foam", "fit", "coat", "book"}) {
       REQUIRE(bench.window.showStation(QLatin1String(station)));
       bench.window.resize(800, 600);
@@ -137,5 +137,5 @@ TEST_CASE("the window goes down to 800 by 600 with nothing cut that must be read
       CHECK(foot.height() >= foot.heightForWidth(foot.width()));
     }
   }
-  bench.window.setLarge(false);
+  bench.window.setType(100);
 }

@@ -20,7 +20,7 @@ TEST_CASE("preferences are kept, and what is spoilt counts as not set", "[app][p
   QSettings().remove(QStringLiteral("prefs"));
   CHECK(Preferences::load() == Preferences{});
   Preferences mine;
-  mine.unit = LengthUnit::inch, mine.large = true, mine.rate = 31.5, mine.hours_a_day = 6.5, mine.opens_h = 13.0;
+  mine.unit = LengthUnit::inch, mine.type = 160, mine.rate = 31.5, mine.hours_a_day = 6.5, mine.opens_h = 13.0;
   mine.open_on = {true, true, false, true, true, false, false};
   mine.still = true, mine.next = false, mine.paper = QStringLiteral("letter"), mine.money = QStringLiteral("kr");
   mine.book = QStringLiteral("/somewhere");

@@ -42,7 +42,10 @@ Preferences Preferences::load() {
   p.unit = unit_from_symbol(value("unit", QLatin1String(symbol_of(usual.unit))).toString().toStdString())
                .value_or(usual.unit);
   p.language = value("language", QString()).toString();
-  p.dark = value("dark", usual.dark).toBool(), p.large = value("large", usual.large).toBool();
+  p.dark = value("dark", usual.dark).toBool();
+  // Before there were four sizes there was one large one.
+  const int type = value("type", value("large", false).toBool() ? kTypeSizes[1] : usual.type).toInt();
+  if (std::find(kTypeSizes.begin(), kTypeSizes.end(), type) != kTypeSizes.end()) p.type = type;
   p.still = value("still", usual.still).toBool(), p.next = value("next", usual.next).toBool();
   if (const QString paper = value("paper", usual.paper).toString(); kPapers.contains(paper)) p.paper = paper;
   p.money = value("money", usual.money).toString().left(kMostSign);
@@ -65,7 +68,7 @@ bool Preferences::save() const {
   QString days;
   for (const bool open : open_on) days += open ? QLatin1Char('1') : QLatin1Char('0');
   put("language", language);
-  put("unit", QLatin1String(symbol_of(unit))), put("dark", dark), put("large", large), put("rate", rate);
+  put("unit", QLatin1String(symbol_of(unit))), put("dark", dark), put("type", type), put("rate", rate);
   if (next && !kept.value(QStringLiteral("prefs/next"), true).toBool()) kept.remove(kIgnoredKey);
   put("still", still), put("next", next), put("paper", paper), put("money", money), put("book", book);
   put("hours-a-day", hours_a_day), put("opens", opens_h), put("open-on", days);
@@ -149,7 +152,10 @@ PreferencesDialog::PreferencesDialog(const Preferences& now, QWidget* parent) : 
     box->setChecked(on);
     add(name, label, tip, box);
   };
-  check("prefs-large", tr("Large type"), tr("To be read from a step away."), now.large);
+  auto* types = new QComboBox(this);
+  for (const int size : kTypeSizes) types->addItem(size == 100 ? tr("as usual") : tr("%1 %").arg(size), size);
+  types->setCurrentIndex(std::max(0, types->findData(now.type)));
+  add("prefs-type", tr("Type"), tr("Larger is read from a step away; twice as large wants a wide window."), types);
   check("prefs-dark", tr("Evening light"), tr("A dark bench for a dark room."), now.dark);
   check("prefs-still", tr("No motion"),
       tr("What would play is shown in a few still pictures. Also where the desktop asks for it."), now.still);
@@ -194,7 +200,8 @@ Preferences PreferencesDialog::chosen() const {
   Preferences p;
   p.unit = static_cast<LengthUnit>(findChild<QComboBox*>(QStringLiteral("prefs-unit"))->currentData().toInt());
   p.language = findChild<QComboBox*>(QStringLiteral("prefs-language"))->currentData().toString();
-  p.large = checked(QStringLiteral("prefs-large")), p.dark = checked(QStringLiteral("prefs-dark"));
+  p.type = findChild<QComboBox*>(QStringLiteral("prefs-type"))->currentData().toInt();
+  p.dark = checked(QStringLiteral("prefs-dark"));
   p.still = checked(QStringLiteral("prefs-still")), p.next = checked(QStringLiteral("prefs-next"));
   p.paper = findChild<QComboBox*>(QStringLiteral("prefs-paper"))->currentData().toString();
   p.money = findChild<QLineEdit*>(QStringLiteral("prefs-money"))->text().trimmed();

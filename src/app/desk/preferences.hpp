@@ -1,6 +1,7 @@
 #pragma once
 #include <QDialog>
 #include <QString>
+#include <array>
 
 #include "core/builds/build.hpp"
 
@@ -9,11 +10,15 @@ namespace awl {
 /// The settings' key of what is not to be said again of what comes next.
 inline const QString kIgnoredKey = QStringLiteral("next/ignored");
 
+/// Sizes of the type there are, in hundredths of the usual.
+inline constexpr std::array<int, 4> kTypeSizes{100, 125, 160, 200};
+
 /// What a maker set once for all builds. Kept with QSettings under "prefs/"; what is spoilt there counts as not set.
 struct Preferences {
   LengthUnit unit = LengthUnit::mm;  ///< of new builds
   QString language;                  ///< "de"; empty: English
-  bool dark = false, large = false;
+  bool dark = false;
+  int type = 100;                           ///< size of the type in hundredths of the usual: one of kTypeSizes
   bool still = false;                       ///< nothing moves by itself
   bool next = true;                         ///< what comes next is said
   QString paper{QStringLiteral("a4")};      ///< "a4", "a3" or "letter"

@@ -55,13 +55,6 @@ HelpPage written(const QString& id, const QString& group) {
   return page;
 }
 
-QString nameOf(const QWidget& control) {
-  if (!control.accessibleName().isEmpty()) return control.accessibleName();
-  if (const auto* button = qobject_cast<const QAbstractButton*>(&control))
-    return QString(button->text()).remove(QLatin1Char('&'));
-  return {};
-}
-
 bool isControl(const QWidget& w) {
   return qobject_cast<const QAbstractButton*>(&w) || qobject_cast<const QLineEdit*>(&w) ||
       qobject_cast<const QComboBox*>(&w) || qobject_cast<const QAbstractSpinBox*>(&w) ||
@@ -105,8 +98,7 @@ std::vector<QStringList> rowsOf(const std::vector<Dial>& dials) {
 std::vector<HelpPage> partPages() {
   std::vector<HelpPage> pages;
   for (const std::string& thing : things()) {
-    HelpPage page{QStringLiteral("thing-") + fromStd(thing).toLower().replace(QLatin1Char(' '), QLatin1Char('-')),
-        word("Things"), qs(thing), {}};
+    HelpPage page{Station::thingPage(thing), word("Things"), qs(thing), {}};
     page.text = QStringLiteral("# ") + page.title + QStringLiteral("\n");
     std::set<std::string> told;
     for (const PartPreset& p : part_presets()) {
@@ -178,6 +170,13 @@ HelpPage keysPage(const QList<QAction*>& actions) {
 }
 
 }  // namespace
+
+QString nameOf(const QWidget& control) {
+  if (!control.accessibleName().isEmpty()) return control.accessibleName();
+  if (const auto* button = qobject_cast<const QAbstractButton*>(&control))
+    return QString(button->text()).remove(QLatin1Char('&'));
+  return {};
+}
 
 QString helpFolder() { return fromStd((data_folder() / "help").string()); }
 

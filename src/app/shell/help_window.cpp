@@ -123,7 +123,7 @@ void HelpWindow::showRow(int row) {
   if (!wanted.isEmpty() && m_text->find(wanted.front())) m_text->ensureCursorVisible();
 }
 
-bool HelpWindow::showPage(const QString& id, const QString& heading) {
+bool HelpWindow::showPage(const QString& id, const QString& heading, const QString& marked) {
   m_search->clear();
   for (int row = 0; row < m_list->count(); ++row) {
     const QVariant at = m_list->item(row)->data(Qt::UserRole);
@@ -137,6 +137,7 @@ bool HelpWindow::showPage(const QString& id, const QString& heading) {
         m_text->setTextCursor(QTextCursor(block));
         m_text->ensureCursorVisible();
       }
+    if (!marked.isEmpty() && m_text->find(marked)) m_text->ensureCursorVisible();
     return true;
   }
   return false;

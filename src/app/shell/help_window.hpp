@@ -15,8 +15,9 @@ class HelpWindow : public QDialog {
  public:
   HelpWindow(std::vector<HelpPage> pages, QWidget* parent);
 
-  /// Opens a page, at the heading of that name if it has one. False if there is no such page.
-  bool showPage(const QString& id, const QString& heading = {});
+  /// Opens a page, at the heading of that name if it has one, and below it at a word, which is then marked. False if
+  /// there is no such page.
+  bool showPage(const QString& id, const QString& heading = {}, const QString& marked = {});
   QString pageId() const;
 
  private:

@@ -40,6 +40,7 @@ MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
       m_remarks(new RemarksLine(this)) {
   setObjectName(QStringLiteral("bench"));
   resize(1280, 800);
+  qApp->installEventFilter(this);  // every tip says where more stands
   asking.path = [this](bool save, const QString& title, const QString& suggested, const QString& filter) {
     return save ? QFileDialog::getSaveFileName(this, title, suggested, filter)
                 : QFileDialog::getOpenFileName(this, title, suggested, filter);

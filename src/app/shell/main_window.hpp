@@ -1,6 +1,7 @@
 #pragma once
 #include <QButtonGroup>
 #include <QMainWindow>
+#include <QPointer>
 #include <QScrollArea>
 #include <QSplitter>
 #include <QStackedWidget>
@@ -45,6 +46,8 @@ class MainWindow : public QMainWindow {
   void showStart(bool back);
   /// The help at a page: of the station at hand and the drawer that is open, unless another is named.
   void showHelp(const QString& page = {});
+  /// The help of one control: its row on the page of its station, of its part or of its detail.
+  void showHelpOf(const QWidget& control);
   HelpWindow* help() { return m_help; }
   /// What a report of a fault needs, and nothing of builds or wearers.
   QString report() const;
@@ -74,16 +77,19 @@ class MainWindow : public QMainWindow {
   void stepDrawer(int by) { m_current->drawers().step(by); }
   void takePreferences(const Preferences& prefs, bool keep);
   void setDark(bool dark);
-  void setLarge(bool large);
+  /// Size of the type in hundredths of the usual.
+  void setType(int percent);
 
  protected:
   void closeEvent(QCloseEvent* event) override;
   bool focusNextPrevChild(bool next) override;
+  bool eventFilter(QObject* watched, QEvent* event) override;
   void resizeEvent(QResizeEvent* event) override;
   void dragEnterEvent(QDragEnterEvent* event) override;
   void dropEvent(QDropEvent* event) override;
 
  private:
+  HelpWindow& openHelp();
   using AddAction = std::function<QAction*(QMenu* menu, const QString& name, const QString& text,
       const QKeySequence& keys, const std::function<void(bool)>& act)>;
   void makeMenus();
@@ -142,12 +148,14 @@ class MainWindow : public QMainWindow {
   Walk* m_walk = nullptr;
   QMenu* m_recentMenu = nullptr;
   HelpWindow* m_help = nullptr;
+  QPointer<QWidget> m_tipOf;  ///< whose tip was shown last
   RemarksLine* m_remarks;
   GlueClock* m_clock = nullptr;
   int m_chosen = -1, m_shows = 0;
   static constexpr std::size_t kAnyNumberOfParts = 100;  ///< whatever a build has, look at all of it
   std::size_t m_framed = 0;                              ///< how many parts were in view when it was last set
-  bool m_dark = false, m_large = false, m_saysNext = true;
+  bool m_dark = false, m_saysNext = true;
+  int m_type = 100;
 };
 
 }  // namespace awl

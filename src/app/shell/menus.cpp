@@ -10,6 +10,8 @@
 #include <QFileInfo>
 #include <QMenu>
 #include <QProcess>
+#include <QToolTip>
+#include <QHelpEvent>
 #include <QMenuBar>
 
 #include "print/money.hpp"
@@ -120,7 +122,8 @@ void MainWindow::makeMenus() {
   add(bench, QStringLiteral("act-previous-drawer"), tr("Drawer before"), {QStringLiteral("Ctrl+Shift+Tab")},
       [this](bool) { stepDrawer(-1); });
   auto* dark = add(bench, QStringLiteral("act-dark"), tr("Evening light"), {}, [this](bool on) { setDark(on); });
-  auto* large = add(bench, QStringLiteral("act-large"), tr("Large type"), {}, [this](bool on) { setLarge(on); });
+  auto* large = add(bench, QStringLiteral("act-large"), tr("Large type"), {},
+      [this](bool on) { setType(on ? kTypeSizes[1] : kTypeSizes[0]); });
   dark->setCheckable(true);
   large->setCheckable(true);
   makeHelpMenu();
@@ -134,7 +137,10 @@ void MainWindow::makeHelpMenu() {
     action->setShortcut(keys);
     connect(action, &QAction::triggered, this, act);
   };
-  add("act-help", tr("About what is at &hand"), QKeySequence::HelpContents, [this] { showHelp(); });
+  add("act-help", tr("About what is at &hand"), QKeySequence::HelpContents, [this] {
+    if (QToolTip::isVisible() && m_tipOf != nullptr) return showHelpOf(*m_tipOf);
+    showHelp();
+  });
   add("act-first", tr("&First hour"), {}, [this] { showHelp(QStringLiteral("start")); });
   add("act-walk", tr("A &walk on the demo"), {}, [this] { beginWalk(); });
   add("act-safety", tr("&Safety"), {}, [this] { showHelp(QStringLiteral("safety")); });
@@ -185,11 +191,53 @@ void MainWindow::beginWalk() {
 
 WalkSight MainWindow::sight() const { return {m_document.build(), m_current->id(), m_current->drawers().open()}; }
 
-void MainWindow::showHelp(const QString& page) {
+HelpWindow& MainWindow::openHelp() {
   if (m_help == nullptr) {
     m_help = new HelpWindow(helpPages(m_stations, findChildren<QAction*>()), this);
     m_help->setModal(false);
   }
+  return *m_help;
+}
+
+/// Every tip says where more stands: at F1, while it is shown.
+bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
+  if (event->type() != QEvent::ToolTip) return QMainWindow::eventFilter(watched, event);
+  auto* control = qobject_cast<QWidget*>(watched);
+  if (control == nullptr || control->toolTip().isEmpty() || control->window() != this ||
+      Qt::mightBeRichText(control->toolTip()))
+    return QMainWindow::eventFilter(watched, event);
+  m_tipOf = control;
+  QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(),
+      QStringLiteral("<qt>%1<br><span style='color:%2'>%3</span></qt>")
+          .arg(control->toolTip().toHtmlEscaped(), palette().color(QPalette::PlaceholderText).name(), tr("F1: more")),
+      control);
+  return true;
+}
+
+void MainWindow::showHelpOf(const QWidget& control) {
+  const QString name = nameOf(control);
+  QString heading, page = isAtStart() ? QStringLiteral("start") : QStringLiteral("station-") + m_current->id();
+  for (const QWidget* up = &control; up != nullptr; up = up->parentWidget()) {
+    const QString called = up->objectName();
+    const QString tab = called.startsWith(QLatin1String("drawer-")) ? QStringLiteral("tab-") + called.mid(7)
+        : called.startsWith(QLatin1String("tab-"))                  ? called
+                                                                    : QString();
+    if (const auto* word = tab.isEmpty() ? nullptr : findChild<QToolButton*>(tab)) {
+      heading = word->text();
+      break;
+    }
+  }
+  // What can be turned on a detail or a part stands on a page of its own.
+  const QString own = m_current->helpPage(control);
+  if (!own.isEmpty()) page = own, heading.clear();
+  HelpWindow& help = openHelp();
+  help.showPage(page, heading, name);
+  help.show();
+  help.raise();
+}
+
+void MainWindow::showHelp(const QString& page) {
+  openHelp();
   if (!page.isEmpty())
     m_help->showPage(page);
   else if (isAtStart())
@@ -245,9 +293,9 @@ void MainWindow::takePreferences(const Preferences& wanted, bool keep) {
         "written.",
         {}});
   findChild<QAction*>(QStringLiteral("act-dark"))->setChecked(prefs.dark);
-  findChild<QAction*>(QStringLiteral("act-large"))->setChecked(prefs.large);
+  findChild<QAction*>(QStringLiteral("act-large"))->setChecked(prefs.type > kTypeSizes[0]);
   setDark(prefs.dark);
-  setLarge(prefs.large);
+  setType(prefs.type);
 }
 
 /// Trays are filled anew as the build changes: what Qt remembers is the order in which things were made.
@@ -255,18 +303,27 @@ bool MainWindow::focusNextPrevChild(bool next) {
   return moveFocusAsTheEye(m_startArea->isVisible() ? static_cast<QWidget&>(*m_start) : *centralWidget(), next);
 }
 
+namespace {
+/// Base size of the type for one of kTypeSizes.
+int pointsOf(int percent) { return static_cast<int>(std::lround(11.0 * percent / 100.0)); }
+}  // namespace
+
 void MainWindow::setDark(bool dark) {
   m_dark = dark;
-  applyTheme(dark, m_large ? 14 : 11);
+  applyTheme(dark, pointsOf(m_type));
   m_stand->setDark(dark);
   m_mat->setDark(dark);
   for (Station* s : m_stations) s->setDark(dark);
 }
 
-void MainWindow::setLarge(bool large) {
-  m_large = large;
-  applyTheme(m_dark, large ? 14 : 11);
-  m_tray->setFixedWidth(large ? 430 : 362);
+void MainWindow::setType(int percent) {
+  m_type = percent;
+  applyTheme(m_dark, pointsOf(percent));
+  // The tray grows less than its type: its texts wrap.
+  constexpr double kTrayPx = 362.0, kRailPx = 116.0;
+  const double more = 0.01 * percent - 1.0;
+  m_tray->setFixedWidth(static_cast<int>(kTrayPx * (1.0 + 0.75 * more)));
+  findChild<QWidget*>(QStringLiteral("rail"))->setFixedWidth(static_cast<int>(kRailPx * (1.0 + 0.6 * more)));
   keepFootWhole();
 }
 

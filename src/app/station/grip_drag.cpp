@@ -8,6 +8,18 @@
 
 namespace awl {
 
+GripValue gripValue(const std::vector<Dial>& dials, const QString& dial, double wanted, LengthUnit unit) {
+  for (const Dial& d : dials) {
+    if (d.facts.id != dial.toStdString()) continue;
+    const double step = d.facts.kind == DialKind::share ? 0.01 : 1.0;
+    const double value = std::clamp(step * std::round(wanted / step), d.facts.least, d.facts.most);
+    return {value,
+        QString::fromStdString(d.facts.label + "  " +
+            (d.facts.kind == DialKind::length ? format_length(value, unit) : dial_text(d.facts, value)))};
+  }
+  return {wanted, {}};
+}
+
 QString GripDrag::moved(const Part& part, const QString& dial, double by, bool last) {
   if (begins(dial)) {
     const auto start = dial_value(part, dial.toStdString());
@@ -15,16 +27,7 @@ QString GripDrag::moved(const Part& part, const QString& dial, double by, bool l
     m_dial = dial, m_start = *start;
   }
   Part copy = part;
-  double value = m_start + by;
-  QString text;
-  for (const Dial& d : dials_of(copy)) {
-    if (d.facts.id != dial.toStdString()) continue;
-    const double step = d.facts.kind == DialKind::share ? 0.01 : 1.0;
-    value = std::clamp(step * std::round(value / step), d.facts.least, d.facts.most);
-    text = QString::fromStdString(d.facts.label + "  " +
-        (d.facts.kind == DialKind::length ? format_length(value, m_document.build().shown)
-                                          : dial_text(d.facts, value)));
-  }
+  const auto [value, text] = gripValue(dials_of(copy), dial, m_start + by, m_document.build().shown);
   Build next = m_document.build();
   const auto turned = with_dial(part, dial.toStdString(), value);
   if (turned) *find_part(next, part.id) = *turned;

@@ -6,6 +6,14 @@
 
 namespace awl {
 
+/// A dial turned as far as a hand can set it: within its limits, in whole millimetres or hundredths of a share, and
+/// what stands beside the hand. An empty text: there is no such dial.
+struct GripValue {
+  double value = 0.0;
+  QString text;
+};
+GripValue gripValue(const std::vector<Dial>& dials, const QString& dial, double wanted, LengthUnit unit);
+
 /// A grip of a part being dragged: one drag is one undo, a value that cannot be is refused.
 class GripDrag {
  public:

@@ -46,6 +46,13 @@ class Station : public QWidget, public StandGestures, public MatGestures {
   virtual bool owns(const Remark& remark) const = 0;
   /// Brings the control for a remark's place into focus. False if this station has none.
   virtual bool focusPlace(const QString& where);
+  /// The page of the help a control's row stands on, where that is not the station's own.
+  virtual QString helpPage(const QWidget& /*control*/) const { return {}; }
+  /// The page of the help about one of the things ready starts are sorted by.
+  static QString thingPage(const std::string& thing) {
+    return QStringLiteral("thing-") +
+        QString::fromStdString(thing).toLower().replace(QLatin1Char(' '), QLatin1Char('-'));
+  }
   virtual void setDark(bool) {}
   /// Whether it is a step of the work, and so can be done and have something to look at.
   virtual bool isStep() const { return true; }

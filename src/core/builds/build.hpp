@@ -118,6 +118,8 @@ inline const WrapSpec& wrap_of(const Build& build) { return std::get<WrapSpec>(f
 Result<int> add_part(Build& build, Part part, int on = 0);
 /// Adds an alteration with a number of its own. Errors: unknown_name for its part; those of check_alteration.
 Result<int> add_alteration(Build& build, Alteration alteration);
+/// Where a part sits that is one of a pair, or one of them by itself; null for all else.
+const Seat* aside_seat(const Part& part);
 /// Takes a part away, with what was altered on it; what sat on it sits on what it sat on. Errors: unknown_name.
 Result<void> remove_part(Build& build, int id);
 /// Turns a dial of a part. Errors: unknown_name, out_of_range.

@@ -131,6 +131,7 @@ Build eel_catcher(Day today) {
   add_part(b, cut_to_base(std::move(jaws), hood), hood);
   Part fin = preset("sandwich-crest");
   add_part(b, fin, hood);
+  add_part(b, preset("tongue"));
   return b;
 }
 
@@ -160,6 +161,18 @@ Build marsh_guard(Day today) {
   return b;
 }
 
+/// A bite out of an outline, at its point furthest to the left of its upper half.
+void tear(std::vector<CurvePoint>& outline) {
+  std::size_t at = 0;
+  for (std::size_t i = 1; i < outline.size(); ++i)
+    if (outline[i].at.x() + 0.4 * outline[i].at.y() > outline[at].at.x() + 0.4 * outline[at].at.y()) at = i;
+  const Vec2 edge = outline[at].at, in = -edge.normalized(), along(-in.y(), in.x());
+  const std::vector<CurvePoint> bite{{edge - 7.0 * along, true}, {edge + 13.0 * in - 2.0 * along, true},
+      {edge + 8.0 * in + 3.0 * along, true}, {edge + 6.0 * along, true}};
+  outline.erase(outline.begin() + static_cast<long>(at));
+  outline.insert(outline.begin() + static_cast<long>(at), bite.begin(), bite.end());
+}
+
 Build otter_pup(Day today) {
   Build b = start("Otter Pup", Who::pup, today, "Soft animal head for a child.");
   Part head = preset("cowl");
@@ -179,7 +192,14 @@ Build otter_pup(Day today) {
   e.seat.around_deg = 62, e.seat.up_deg = 48;
   for (CurvePoint& p : e.layers[0].outline) p.at *= 0.6, p.corner = false;
   e.cup_mm = 30, e.lip_deg = 20;
-  add_part(b, ears, on);
+  // Each its own: the left one is torn at its outer edge.
+  Part right = ears;
+  right.name = "right ear", ears.name = "torn ear";
+  e.one_sided = true;
+  auto& whole = spec_of<PlateSpec>(right);
+  whole.one_sided = true, whole.seat.around_deg = -62;
+  tear(e.layers[0].outline);
+  add_part(b, ears, on), add_part(b, right, on);
   b.fit.slits = {
       {.id = 1, .part = on, .at = SlitAt::sides, .by = ClosedBy::elastic, .long_mm = 105.0, .opens_mm = 103.0}};
   return b;

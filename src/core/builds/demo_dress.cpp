@@ -83,6 +83,8 @@ void almanac(Dresser d) {
   d.seam(1, "stitches",
       Studs{.what = Studs::What::stitch, .across_mm = 16, .bore_mm = 2, .spacing = {.pitch_mm = 26, .ends_mm = 24}},
       "cap 1");
+  d.drawn(1, "buckle of the ribbon", Buckle{.strap_mm = 34, .strap_thick_mm = 1, .bar_mm = 8, .open_mm = 26},
+      {{0, 24, 100}});
   d.rim(1, "brim wire", Wire{.use = Wire::Use::along, .thick_mm = 2}, 1, 6);
   d.rim(1, "brim rim", Strip{.lies = Strip::Lies::over_edge, .wide_mm = 8}, 1).stuff = "fabric";
   d.put(1, "filling of the tip", Filling{.share = 0.25});
@@ -108,8 +110,7 @@ void ram(Dresser d) {
 }
 
 void reed(Dresser d) {
-  d.drawn(1, "grain", Scored{.how = Scored::How::grain, .beside = 5, .apart_mm = 7, .taper = 0.08},
-      {{16, 62, 110}, {20, 40, 112}, {22, 24, 112}});
+  d.drawn(1, "grain", Grain{.apart_mm = 15, .long_mm = 30}, {{16, 62, 110}, {20, 40, 112}, {22, 24, 112}});
   d.drawn(1, "grain of the cheeks",
       Scored{.how = Scored::How::carve, .depth_mm = 1.5, .beside = 4, .apart_mm = 8, .taper = 0.12},
       {{34, -16, 96}, {48, -34, 84}, {52, -54, 72}});
@@ -136,6 +137,8 @@ void eel(Dresser d) {
 }
 
 void lamp(Dresser d) {
+  d.drawn(1, "visor", Wedge{.wide_mm = 24, .high_mm = 30}, {{-70, 52, 72}, {0, 56, 104}, {70, 52, 72}}).mirrored =
+      false;
   d.rim(1, "window mesh", Lens{.of = Lens::Of::mesh, .hold_mm = 12}, 2);
   d.drawn(1, "eye, left", Lens{.of = Lens::Of::tinted, .rise_mm = 12, .across_mm = 58}, {{42, 78, 90}}).mirrored =
       false;
@@ -165,7 +168,7 @@ void otter(Dresser d) {
   d.rim(1, "ruff", Tufts{.rows = 3, .pitch_mm = 13, .wide_mm = 22, .overlap = 0.3, .long_mm = 44, .lift_mm = 16}, 1);
   d.rim(2, "eye lenses", Lens{.of = Lens::Of::clear, .hold_mm = 7}, 2);
   d.drawn(2, "nose", Lens{.of = Lens::Of::foam, .rise_mm = 13, .across_mm = 34}, {{0, 0, 139}});
-  d.put(3, "torn ear", Damage{.of = Damage::Of::gouges, .count = 4, .least_mm = 8, .most_mm = 16}).mirrored = false;
+  d.put(3, "scars of the torn ear", Damage{.of = Damage::Of::gouges, .count = 3, .least_mm = 6, .most_mm = 13});
 }
 
 }  // namespace

@@ -210,13 +210,80 @@ Changed copy_across(Build next, Words& words) {
   return next;
 }
 
+/// One of a pair on its own side, sat round so far.
+void sit_alone(Part& part, double around_deg) {
+  if (auto* sweep = std::get_if<SweepSpec>(&part.shape)) {
+    sweep->one_sided = true, sweep->seat.around_deg = around_deg;
+  } else if (auto* plate = std::get_if<PlateSpec>(&part.shape)) {
+    plate->one_sided = true, plate->seat.around_deg = around_deg;
+  } else if (auto* body = std::get_if<BodySpec>(&part.shape)) {
+    if (body->seat.around_deg != around_deg)
+      body->seat.spin_deg = -body->seat.spin_deg, body->seat.splay_deg = -body->seat.splay_deg;
+    body->sides = BodySides::one, body->seat.around_deg = around_deg;
+  }
+}
+
+/// "copy-part-across 3": a pair becomes one on each side, with its details and holds, to be made unlike.
+Changed copy_part_across(Build next, Words& words) {
+  const auto id = words.whole();
+  if (!id) return fail(id.error().code, "Which part: " + id.error().text);
+  Part* part = find_part(next, *id);
+  if (part == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(*id) + ".", "parts");
+  const Seat* seat = aside_seat(*part);
+  if (seat == nullptr)
+    return fail(Errc::out_of_range,
+        "The " + part->name +
+            " stands on the middle line or covers both sides: there is no other side to copy it to. "
+            "Horns, ears and bodies that are pairs can be.",
+        "parts/" + std::to_string(*id));
+  const double around = seat->around_deg;
+  Part copy = *part;
+  sit_alone(*part, around), sit_alone(copy, -around);
+  const bool left = around >= 0.0;
+  copy.name = part->name + (left ? ", right" : ", left");
+  for (DrawnSeam& seam : copy.drawn)
+    for (Vec3& p : seam.points) p.x() = -p.x();
+  const int on = part->on;
+  const auto made = add_part(next, std::move(copy), on);
+  if (!made) return fail(made);
+  const auto details = next.dress.details;
+  for (Detail d : details) {
+    if (d.part != *id) continue;
+    if (d.track.from == TrackFrom::beside || d.track.from == TrackFrom::foot) continue;  // of lines by number
+    d.id = next_detail(next.dress), d.part = *made;
+    d.name = free_name(next.dress, d.name + (left ? ", right" : ", left"));
+    for (Vec3& p : d.track.points) p.x() = -p.x();
+    if (d.track.from == TrackFrom::drawn || d.track.from == TrackFrom::way) d.track.off_mm = -d.track.off_mm;
+    next.dress.details.push_back(std::move(d));
+  }
+  const auto holds = next.fit.holds;
+  for (Hold h : holds) {
+    if (h.part != *id) continue;
+    h.part = *made, h.id = 0;
+    for (const Hold& other : next.fit.holds) h.id = std::max(h.id, other.id);
+    ++h.id;
+    next.fit.holds.push_back(std::move(h));
+  }
+  return next;
+}
+
 }  // namespace
+
+const Seat* aside_seat(const Part& part) {
+  if (const auto* sweep = std::get_if<SweepSpec>(&part.shape)) return sweep->pair ? &sweep->seat : nullptr;
+  if (const auto* plate = std::get_if<PlateSpec>(&part.shape))
+    return plate->on_fold || plate->upright ? nullptr : &plate->seat;
+  if (const auto* body = std::get_if<BodySpec>(&part.shape))
+    return body->sides == BodySides::middle ? nullptr : &body->seat;
+  return nullptr;
+}
 
 const std::vector<ActOf>& dress_acts() {
   static const std::vector<ActOf> acts{{"add-detail", add_detail}, {"hold-rim", hold_rim}, {"cut-seam", cut_seam},
       {"strip-seam", strip_seam}, {"drop-detail", drop_detail}, {"set-detail", set_detail},
       {"line-of-detail", line_of_detail}, {"name-detail", name_detail}, {"side-of-detail", side_of_detail},
-      {"stuff-of-detail", stuff_of_detail}, {"mark-detail", mark_detail}, {"copy-across", copy_across}};
+      {"stuff-of-detail", stuff_of_detail}, {"mark-detail", mark_detail}, {"copy-across", copy_across},
+      {"copy-part-across", copy_part_across}};
   return acts;
 }
 

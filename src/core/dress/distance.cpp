@@ -99,15 +99,19 @@ std::vector<SiteLine> level_lines(const Mesh& mesh, const std::vector<double>& v
   return lines;
 }
 
-Vec3 growth_at(const Mesh& mesh, const std::vector<double>& values, const NearestHit& hit) {
+Vec3 slope_at(const Mesh& mesh, const std::vector<double>& values, const NearestHit& hit) {
   const Tri& t = mesh.triangles[hit.triangle];
   const Vec3 &a = mesh.vertices[t[0]], &b = mesh.vertices[t[1]], &c = mesh.vertices[t[2]];
   const Vec3 normal = (b - a).cross(c - a);
   const double doubled = normal.squaredNorm();
   if (doubled < 1e-18) return Vec3::Zero();
-  const Vec3 growth =
-      (values[t[0]] * normal.cross(c - b) + values[t[1]] * normal.cross(a - c) + values[t[2]] * normal.cross(b - a)) /
+  return (values[t[0]] * normal.cross(c - b) + values[t[1]] * normal.cross(a - c) +
+             values[t[2]] * normal.cross(b - a)) /
       doubled;
+}
+
+Vec3 growth_at(const Mesh& mesh, const std::vector<double>& values, const NearestHit& hit) {
+  const Vec3 growth = slope_at(mesh, values, hit);
   return growth.norm() > 1e-12 ? Vec3(growth.normalized()) : Vec3(Vec3::Zero());
 }
 

@@ -46,6 +46,20 @@ void add_guides(Yield& y, const DressSite& site, const SiteLine& foot, bool pair
     across(1, h + 1e-4, TraceKind::level);
 }
 
+/// Of every line: how far it is moved beside itself, and where an open stretch of it begins and ends.
+void add_line_grips(Dressing& d) {
+  if (d.lines.empty() || d.lines.front().size() < 2 || needs_of(d.detail.shape) == LineNeed::place) return;
+  const FormLine& line = d.lines.front();
+  const Track& track = d.detail.track;
+  const FormLine::At third = line.at_mm(line.length_mm / 3.0);
+  if (track.from != TrackFrom::drawn && track.from != TrackFrom::way) d.grip("off", third.at, third.left);
+  if (line.closed) return;
+  const double whole = line.length_mm / std::max(0.01, track.end - track.start);
+  const FormLine::At first = line.at_mm(0.0), last = line.at_mm(line.length_mm);
+  d.grip("line-start", first.at, first.along, 1.0 / whole);
+  d.grip("line-end", last.at, last.along, 1.0 / whole);
+}
+
 }  // namespace
 
 Dressed dressed(const Detail& detail, const DressSite& site, const DressStuffs& stuffs, const DressRules& rules,
@@ -70,6 +84,7 @@ Dressed dressed(const Detail& detail, const DressSite& site, const DressStuffs& 
   }
   Dressing d{site, detail, rules, stuffs.own, stuffs.host, stuffs.host_kind, out.lines, out};
   std::visit([&](const auto& shape) { put_on(shape, d); }, detail.shape);
+  add_line_grips(d);
   // What is glued on is what its pieces are cut from.
   for (BenchStep& step : out.yield.steps)
     if (step.glued) step.stuff = out.yield.pieces.empty() ? detail.stuff : out.yield.pieces.front().stuff;
@@ -116,6 +131,15 @@ std::vector<SiteLine> foot_of(const DressSite& host, const DressSite& guest) {
 
 void add_foot(DressSite& host, const DressSite& guest) {
   SiteFoot foot{guest.part, guest.name, guest.thickness_mm, guest.mirrored, foot_of(host, guest)};
+  // The wall stands square where both faces' normals are; where they agree the face goes on into it.
+  double sum = 0.0;
+  int count = 0;
+  for (const SiteLine& line : foot.lines)
+    for (const Vec3& p : line.at) {
+      const double across = host.normal_at(host.hit(p)).dot(guest.normal_at(guest.hit(p)));
+      sum += std::acos(std::clamp(-across, -1.0, 1.0)), ++count;
+    }
+  if (count > 0) foot.corner_rad = sum / count;
   if (!foot.lines.empty()) host.feet.push_back(std::move(foot));
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 #include "core/dress/flat_strip.hpp"
+#include "core/form/draft.hpp"
 #include "core/make/yield.hpp"
 
 namespace awl {
@@ -31,6 +32,7 @@ struct Dressed {
   double length_mm = 0.0, open_share = 0.0;
   std::vector<std::pair<std::string, double>> feet_mm;  ///< of feet: which part stands there, and along what length
   std::vector<DressPlace> places;
+  std::vector<Handle> grips;  ///< places to take hold of on the form: each turns one of the detail's dials
   std::vector<std::pair<std::string, FlatStrip>> strips;  ///< by the name of their piece, before they are parted
 };
 

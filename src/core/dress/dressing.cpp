@@ -7,7 +7,6 @@
 #include "core/dress/detail.hpp"
 #include "core/dress/shapes.hpp"
 #include "core/geom/polygon.hpp"
-#include "core/seam/flatten.hpp"
 
 namespace awl {
 
@@ -91,69 +90,6 @@ void Dressing::solid(Matter matter, Mesh mesh, double mass_g, bool hides, double
 
 void Dressing::place(const FormLine::At& at, double size_mm, bool image) {
   out.places.push_back({at.at, at.normal, at.along_mm, size_mm, image});
-}
-
-void Dressing::add_strip(const FormLine& line, StripOptions o, const std::string& name, double lap_mm) {
-  o.more_end_mm += line.closed ? lap_mm : 0.0;
-  const FlatStrip flat = flat_strip(site, line, o);
-  constexpr double kRoomMm = 950.0;  // of a usual sheet
-  out.strips.push_back({name, flat});
-  const std::size_t n = flat.middle.size();
-  const auto stretch = [&](int k, int of) {
-    const std::size_t a = k * (n - 1) / of, b = (k + 1) * (n - 1) / of;
-    std::vector<Vec2> outline(flat.right.begin() + static_cast<long>(a), flat.right.begin() + static_cast<long>(b) + 1);
-    for (std::size_t i = b + 1; i-- > a;) outline.push_back(flat.left[i]);
-    return outline;
-  };
-  // Equal lengths, so many that none lies over itself.
-  constexpr int kMostLengths = 12;
-  int lengths = lengths_of(flat, kRoomMm, o.wide_mm);
-  const auto over_itself = [&] {
-    for (int k = 0; k < lengths; ++k)
-      if (crosses_itself(stretch(k, lengths))) return true;
-    return false;
-  };
-  while (lengths < kMostLengths && over_itself()) ++lengths;
-  if (over_itself())
-    return remark("folds", Severity::warning,
-        "it turns so sharply that a strip " + in_mm(o.wide_mm) +
-            " wide lies over itself; make it narrower, or draw it as two.",
-        o.wide_mm, {}, {{"Half as wide", turn_act("wide", std::max(3.0, std::floor(0.5 * o.wide_mm)))}});
-  if (lengths == 1)
-    piece(name, flat.outline, o.thick_mm, 1);
-  else
-    for (int k = 0; k < lengths; ++k)
-      piece(name + ", length " + std::to_string(k + 1), stretch(k, lengths), o.thick_mm, 1);
-  std::string words = name + ": " + in_mm(flat.length_mm) + " x " + in_mm(o.wide_mm);
-  if (flat.radius_mm)
-    words += ", an arc of radius " + in_mm(*flat.radius_mm) + " over " + fixed(degrees(std::abs(flat.turn_rad)), 0) +
-        " degrees";
-  if (lengths > 1) words += ", in " + std::to_string(lengths) + " lengths";
-  fact(words + ".");
-  if (flat.radius_mm && *flat.radius_mm > o.wide_mm)
-    fact("A left-over ring from " + in_mm(*flat.radius_mm - 0.5 * o.wide_mm) + " to " +
-        in_mm(*flat.radius_mm + 0.5 * o.wide_mm) + " of radius serves as it is.");
-  const double most = bears_strain(stuff, true);
-  const Strip* strip = std::get_if<Strip>(&detail.shape);
-  const bool folded = strip != nullptr && strip->lies == Strip::Lies::over_edge;
-  if (!o.straight && flat.straight_strain > rules.notice_strain && flat.straight_strain <= most)
-    fact("Cut straight instead, its edges stretch " + fixed(100.0 * flat.straight_strain, 1) + " %: it bears that.");
-  if (o.straight && flat.straight_strain > most)
-    remark("pucker", Severity::warning,
-        "cut straight it puckers: its edges stretch " + fixed(100.0 * flat.straight_strain, 1) + " %, it bears " +
-            fixed(100.0 * most, 1) + " %. " +
-            (folded ? "Make it narrower, or lay a strip beside the edge." : "Cut it curved, or make it narrower."),
-        flat.straight_strain, most,
-        {folded ? Remedy{"Narrower",
-                      turn_act("wide", std::max(3.0, std::floor(o.wide_mm * 0.4 * most / flat.straight_strain)))}
-                : Remedy{"Cut it curved", turn_act("straight", 0)}});
-  if (std::abs(flat.lie_strain) > most)
-    remark("dome", Severity::warning,
-        "it lies on a dome: however it is cut, its edges give by " + fixed(100.0 * std::abs(flat.lie_strain), 1) +
-            " %, and it bears " + fixed(100.0 * most, 1) + " %. Make it narrower.",
-        std::abs(flat.lie_strain), most,
-        {{"Narrower",
-            turn_act("wide", std::max(4.0, std::floor(o.wide_mm * std::sqrt(most / std::abs(flat.lie_strain)))))}});
 }
 
 }  // namespace awl

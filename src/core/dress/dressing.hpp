@@ -47,10 +47,15 @@ struct Dressing {
   void hole(const std::vector<Vec3>& rim);
   void solid(Matter matter, Mesh mesh, double mass_g, bool hides = true, double light = 0.0, double thick_mm = 0.0);
   void place(const FormLine::At& at, double size_mm, bool image);
+  /// A place to take hold of: dragged along by a millimetre it turns a dial by so much.
+  void grip(const char* dial, const Vec3& at, const Vec3& along, double per_mm = 1.0) {
+    out.grips.push_back({dial, at, along, per_mm});
+  }
   /// Grams of a volume of what its pieces are cut from.
   double grams(double volume_mm3) const { return volume_mm3 * 1e-6 * stuff.density_kg_m3; }
-  /// A strip along one line, parted where it is too long or would lie over itself; its pieces, facts and solid.
-  void add_strip(const FormLine& line, StripOptions options, const std::string& name, double lap_mm);
+  /// A strip along one line, mitred at its corners, parted where it is too long or would lie over itself; its pieces
+  /// and facts. How long it is in all.
+  double add_strip(const FormLine& line, StripOptions options, const std::string& name, double lap_mm);
 };
 
 /// "24 mm"

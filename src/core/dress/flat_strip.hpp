@@ -22,6 +22,7 @@ struct StripOptions {
   bool inside = false;                            ///< it lies on the inner face
   double more_start_mm = 0.0, more_end_mm = 0.0;  ///< straight on at both ends, to fold over
   bool straight = false;
+  double start_mitre_rad = 0.0, end_mitre_rad = 0.0;  ///< half the turn at a corner where the next length begins
 };
 /// Contract: the line has two places or more.
 FlatStrip flat_strip(const DressSite& site, const FormLine& line, const StripOptions& options);

@@ -3,9 +3,11 @@
 #include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
+#include <optional>
 #include <queue>
 
 #include "core/base/numbers.hpp"
+#include "core/dress/distance.hpp"
 
 namespace awl {
 namespace {
@@ -145,11 +147,47 @@ Vec3 shot(const DressSite& site, const Vec3& from, const Vec3& direction, double
   return now.point;
 }
 
+namespace {
+
+/// Where shots of a sharp corner cross: the line of that distance on its side, which has the corner. Nothing where
+/// there is none of about its length.
+std::optional<FormLine> beside_by_distance(const DressSite& site, const FormLine& line, double off_mm) {
+  const double across = std::abs(off_mm);
+  const auto far = distance_over(site.outer, line.at, line.closed, across + 4.0 * site.edge_mm);
+  std::optional<FormLine> best;
+  for (SiteLine& level : level_lines(site.outer, far, across)) {
+    if (!level.closed || level.at.size() < 8) continue;
+    // On its side: by the place of the line each is nearest to.
+    double on_side = 0.0;
+    const std::size_t every = std::max<std::size_t>(1, level.at.size() / 24);
+    for (std::size_t k = 0; k < level.at.size(); k += every) {
+      std::size_t near = 0;
+      for (std::size_t i = 1; i < line.size(); ++i)
+        if ((line.at[i] - level.at[k]).squaredNorm() < (line.at[near] - level.at[k]).squaredNorm()) near = i;
+      on_side += (level.at[k] - line.at[near]).dot(line.left(near)) * off_mm > 0.0 ? 1.0 : -1.0;
+    }
+    if (on_side <= 0.0) continue;
+    const std::size_t first =
+        static_cast<std::size_t>(std::min_element(level.at.begin(), level.at.end(), [&](const Vec3& a, const Vec3& b) {
+          return (a - line.at[0]).squaredNorm() < (b - line.at[0]).squaredNorm();
+        }) - level.at.begin());
+    std::rotate(level.at.begin(), level.at.begin() + static_cast<long>(first), level.at.end());
+    if ((level.at[level.at.size() / 12 + 1] - level.at[0]).dot(line.along(0)) < 0.0)
+      std::reverse(level.at.begin() + 1, level.at.end());
+    FormLine found = line_through(site, level.at, true);
+    if (!best || found.length_mm > best->length_mm) best = std::move(found);
+  }
+  return best;
+}
+
+}  // namespace
+
 Result<FormLine> beside(const DressSite& site, const FormLine& line, double off_mm) {
   if (off_mm == 0.0) return line;
   std::vector<Vec3> moved;
   std::vector<double> came;
   const double across = std::abs(off_mm);
+  bool crossed = false;
   for (std::size_t i = 0; i < line.size(); ++i) {
     double gone = 0.0;
     const Vec3 at = shot(site, line.at[i], off_mm > 0.0 ? line.left(i) : Vec3(-line.left(i)), across, &gone);
@@ -157,6 +195,7 @@ Result<FormLine> beside(const DressSite& site, const FormLine& line, double off_
     if (gone < across - 1.0) continue;  // at a corner of a rim a shot may miss the face
     // Where shots of a sharp corner crowd together only one is kept.
     if (!moved.empty() && (at - moved.back()).norm() < 0.3 * line.step_mm) continue;
+    crossed |= !moved.empty() && (at - moved.back()).dot(line.along(i)) < -0.3 * line.step_mm;
     moved.push_back(at);
   }
   // One in six may miss; where more do, the line itself leaves the form.
@@ -166,6 +205,8 @@ Result<FormLine> beside(const DressSite& site, const FormLine& line, double off_
     return fail(Errc::out_of_range,
         "A line " + fixed(across, 0) + " mm beside this one leaves the form; " + fixed(std::max(0.0, least), 0) +
             " mm can be.");
+  if (crossed && line.closed)
+    if (auto by_distance = beside_by_distance(site, line, off_mm)) return *by_distance;
   if (moved.size() < 3) return fail(Errc::degenerate_shape, "A line beside this one would shrink to a point.");
   return line_through(site, moved, line.closed);
 }

@@ -80,6 +80,7 @@ std::vector<std::vector<int>> chains_of(const std::vector<std::pair<int, int>>& 
 /// The middles of level lines of a sweep's own frame, a plain cylinder about the upright axis: of the wearer's left
 /// one.
 std::vector<Vec3> spine_by_home(const SeamMesh& form, const Mesh& outer) {
+  const bool pair = is_mirrored(form);
   constexpr int kLevels = 60;
   std::vector<double> heights;
   double low = 1e300, high = -1e300;
@@ -98,7 +99,7 @@ std::vector<Vec3> spine_by_home(const SeamMesh& form, const Mesh& outer) {
         const double step = (line[k + 1] - line[k]).norm();
         sum += 0.5 * step * (line[k] + line[k + 1]), length += step;
       }
-      if (length <= longest || length <= 0.0 || sum.x() / length < -1.0) continue;
+      if (length <= longest || length <= 0.0 || (pair && sum.x() / length < -1.0)) continue;
       longest = length, middle = sum / length;
     }
     if (longest > 0.0) spine.push_back(middle);

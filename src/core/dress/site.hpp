@@ -18,6 +18,7 @@ struct SiteFoot {
   double wall_mm = 5.0;         ///< the guest's thickness
   bool pair = false;            ///< it has an image on the other side
   std::vector<SiteLine> lines;  ///< on the outer face, stretch by stretch
+  double corner_rad = 1.5708;   ///< between this face, outside the foot, and the guest's wall, in the mean
 };
 
 /// One part made ready to be dressed: both faces of its sheet, its own frame, its lines. Ownership: copies what it

@@ -147,6 +147,20 @@ void append(Draft& draft, const Draft& other) {
   draft.handles.insert(draft.handles.end(), other.handles.begin(), other.handles.end());
 }
 
+void reflect(Draft& draft) {
+  const auto turn = [](std::vector<Vec3>& places) {
+    for (Vec3& p : places) p.x() = -p.x();
+  };
+  for (Mesh* mesh : {&draft.mesh, &draft.worn_on}) {
+    turn(mesh->vertices);
+    for (Tri& t : mesh->triangles) std::swap(t[1], t[2]);
+  }
+  turn(draft.home);
+  for (Vec2& p : draft.flat) p.x() = -p.x();
+  for (FeatureLine& f : draft.features) turn(f.line);
+  for (Handle& h : draft.handles) h.at.x() = -h.at.x(), h.along.x() = -h.along.x();
+}
+
 void drop_unused(Draft& draft) {
   std::vector<int> all(draft.mesh.triangles.size());
   for (std::size_t i = 0; i < all.size(); ++i) all[i] = static_cast<int>(i);

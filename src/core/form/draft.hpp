@@ -61,6 +61,9 @@ struct Draft {
 /// Adds another draft's surface, seams and lines; both keep what they are.
 void append(Draft& draft, const Draft& other);
 
+/// The other side's: the mirror image in the head's middle, its own frame and drawing too.
+void reflect(Draft& draft);
+
 /// Drops vertices no triangle uses.
 void drop_unused(Draft& draft);
 

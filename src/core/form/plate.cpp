@@ -12,7 +12,7 @@
 namespace awl {
 namespace {
 
-constexpr double kEdgeMm = 8.0;
+constexpr double kEdgeMm = 8.0, kPairHomeMm = 1000.0;
 
 /// A strip bent about the frame's up axis: distance along the sheet to (side, out), curvature changing only near the
 /// lip.
@@ -199,9 +199,8 @@ Result<void> add_sheet(Draft& draft, const PlateMap& map, const std::vector<Vec2
   for (const Vec2& uv : flat->vertices) {
     draft.mesh.vertices.push_back(map.to_space(uv, off_mm));
     draft.flat.push_back(uv);
-    // A pair's own frame lies aside of its mirror image.
-    draft.home.push_back({uv.x() / map.scale.x() + (draft.mirrored ? 1000.0 : 0.0), uv.y() / map.scale.y(),
-        60.0 * static_cast<double>(draft.sheets.size())});
+    draft.home.push_back(
+        {uv.x() / map.scale.x(), uv.y() / map.scale.y(), 60.0 * static_cast<double>(draft.sheets.size())});
     draft.sheet_of.push_back(static_cast<int>(draft.sheets.size()));
   }
   draft.sheets.push_back(facts);
@@ -358,12 +357,16 @@ std::vector<std::vector<Vec2>> holes_on_sheet(const PlateSpec& spec, const Plate
   return holes;
 }
 
-Result<Draft> draft_plate(const PlateSpec& spec, const Site& site, const FaceSheetMaker& face) {
+Result<Draft> draft_plate(const PlateSpec& asked, const Site& site, const FaceSheetMaker& face) {
+  PlateSpec spec = asked;
+  const bool pair = !spec.on_fold && !spec.upright, one = pair && spec.one_sided,
+             right = one && spec.seat.around_deg < 0.0;
+  if (right) spec.seat.around_deg = -spec.seat.around_deg;
   if (auto good = check_plate(spec); !good) return fail(good);
   const auto map = plate_map(spec, site, face);
   if (!map) return fail(map);
   Draft draft;
-  draft.mirrored = !spec.on_fold && !spec.upright;  // what is drawn on the fold is made whole at once
+  draft.mirrored = pair && !one;  // what is drawn on the fold is made whole at once
   PlateSpec used = spec;
   if (spec.upright) used.on_fold = false;
   const auto holes = holes_on_sheet(used, *map, site.head());
@@ -378,13 +381,17 @@ Result<Draft> draft_plate(const PlateSpec& spec, const Site& site, const FaceShe
         return fail(good);
     below = std::move(outline);
   }
-  if (!spec.on_fold && !spec.upright)
+  // A pair's own frame lies aside of its mirror image; of one of it too, so that what is drawn on it stays.
+  if (pair)
+    for (Vec3& home : draft.home) home.x() += kPairHomeMm;
+  if (pair && !one)
     for (const Vec3& p : draft.mesh.vertices)
       if (p.x() < 0.5)
         return fail(Errc::degenerate_shape,
             "The pair meets in the middle of the head: one reaches " + fixed(0.5 - p.x(), 0) +
                 " mm past it. Sit it further round, or make it narrower.",
             "plate/seat.around");
+  if (right) reflect(draft);
   return draft;
 }
 
@@ -397,6 +404,8 @@ std::vector<Dial> dials_of(PlateSpec& s) {
       "Onto what the flat plate goes.");
   dials.yes_no(
       "standing", s.standing, "Stands on its edge", "Facing the front, as ears do; otherwise it lies on the head.");
+  if (!s.on_fold && !s.upright)
+    dials.yes_no("one", s.one_sided, "On one side only", "The wearer's left; sat round to the right its mirror image.");
   dials.length("ease", s.ease_mm, {0, 40}, "Off the skin", "Padding behind it.");
   dials.angle("slope", s.slope_deg, {3, 60}, "Slope of the cone", "Narrower upwards.");
   dials.length("cup", s.cup_mm, {15, 400}, "Radius of the cup", "Smaller is more curved.");

@@ -37,6 +37,7 @@ struct PlateLayer {
 struct PlateSpec {
   Seat seat;
   bool on_fold = true;       ///< else a mirrored pair of whole outlines
+  bool one_sided = false;    ///< of a pair only one; sat round to the right its mirror image
   bool follows_face = true;  ///< scaled with the face; else its own size
   Bend bend = Bend::round;
   double ease_mm = 6.0;                 ///< off the skin, for `round`, `cone` and `face`

@@ -250,6 +250,8 @@ Result<Draft> draft_sweep(const SweepSpec& asked, const Site& site) {
   if (!spec.pair)
     spec.seat.around_deg = std::abs(spec.seat.around_deg) < 90.0 ? 0.0 : 180.0, spec.seat.splay_deg = 0.0,
     spec.rise_deg = 0.0, spec.twist_deg = 0.0, spec.seat.spin_deg = std::abs(spec.seat.spin_deg) < 90.0 ? 0.0 : 180.0;
+  const bool one = spec.pair && spec.one_sided, right = one && spec.seat.around_deg < 0.0;
+  if (right) spec.seat.around_deg = -spec.seat.around_deg;
   const auto frame = seat_frame(site, spec.seat);
   if (!frame) return fail(frame);
   const double sunk = spec.base == BaseCut::by_lean
@@ -258,7 +260,7 @@ Result<Draft> draft_sweep(const SweepSpec& asked, const Site& site) {
   const auto stations = stations_of(spec, *frame, sunk);
   if (auto good = check_room(spec, stations); !good) return fail(good);
   Draft draft;
-  draft.outside = true;
+  draft.outside = true, draft.mirrored = !one;
   Tube(spec, stations, !spec.pair, Vec3(spec.pair ? 1000.0 : 0.0, 0.0, 0.0)).add_to(draft, "strip");
   cut_base(draft, spec, site, *frame);
   const Station& last = stations.back();
@@ -269,7 +271,7 @@ Result<Draft> draft_sweep(const SweepSpec& asked, const Site& site) {
     return fail(Errc::degenerate_shape,
         "Nothing of it stands out of what it sits on; lift it off the surface or make it longer.", "sweep/seat.gap");
   if (spec.pair && spec.branches > 0) add_branches(draft, spec, stations);
-  if (spec.pair)
+  if (spec.pair && !one)
     for (const Vec3& p : draft.mesh.vertices)
       if (p.x() < 0.5)
         return fail(Errc::degenerate_shape,
@@ -284,6 +286,7 @@ Result<Draft> draft_sweep(const SweepSpec& asked, const Site& site) {
       {"curl", mid.at + 0.5 * spec.base_deep_mm * size_at(spec, mid.share) * mid.deep, -mid.deep, turning});
   draft.handles.push_back(
       {"wide", section_at(spec, stations[stations.size() / 6 + 1], 0.5 * kPi), stations.front().wide, 2.0});
+  if (right) reflect(draft);
   return draft;
 }
 
@@ -310,6 +313,8 @@ std::vector<Dial> dials_of(SweepSpec& s) {
   dials.angle("twist", s.twist_deg, {-360, 360}, "Twist", "The section turns on its way to the tip.");
   dials.group(base);
   dials.yes_no("pair", s.pair, "Mirrored pair", "Left and right; otherwise one on the middle line.");
+  if (s.pair)
+    dials.yes_no("one", s.one_sided, "On one side only", "The wearer's left; sat round to the right its mirror image.");
   dials.choice(
       "base", s.base, {"by the surface", "at an angle"}, "Base cut", "By what it sits on, or straight at an angle.");
   dials.angle("base.lean", s.base_lean_deg, {-60, 60}, "Angle of the cut", "From square across.");

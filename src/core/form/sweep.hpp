@@ -9,6 +9,7 @@ enum class BaseCut { by_surface, by_lean };
 struct SweepSpec {
   Seat seat;
   bool pair = true;                                 ///< mirrored; otherwise on the middle line
+  bool one_sided = false;                           ///< of a pair only one; sat round to the right its mirror image
   double length_mm = 260.0;                         ///< along the spine
   double curl_deg = 90.0;                           ///< how far the spine turns in its own plane from base to tip
   double tighten = 0.0;                             ///< -1: bends at the base, 0: evenly, 1: at the tip

@@ -11,6 +11,14 @@ double signed_area_mm2(const std::vector<Vec2>& outline);
 /// Centre of area.
 Vec2 polygon_centre(const std::vector<Vec2>& outline);
 
+/// A place inside an outline and outside its holes, as far from all of them as a coarse grid and three refinements
+/// find.
+struct Roomiest {
+  Vec2 at = Vec2::Zero();
+  double room_mm = 0.0;  ///< to the nearest of them; 0 where there is none
+};
+Roomiest roomiest_place(const std::vector<Vec2>& outline, const std::vector<std::vector<Vec2>>& holes = {});
+
 /// Outlines `by_mm` further out (in, if negative), corners rounded; several or none where it breaks up.
 /// Accuracy: 1/1000 mm (Clipper).
 std::vector<std::vector<Vec2>> offset_polygon(const std::vector<Vec2>& outline, double by_mm);

@@ -207,25 +207,9 @@ void put_holes(Piece& piece, const Panel& panel, const FairPanel& fair) {
   }
 }
 
-/// The roomiest place by a coarse grid and two refinements.
 void find_label_place(Piece& piece) {
-  Vec2 low = piece.outline[0], high = low;
-  for (const Vec2& p : piece.outline) low = low.cwiseMin(p), high = high.cwiseMax(p);
-  Vec2 best = 0.5 * (low + high);
-  double room = -1.0, reach = 0.5 * std::max((high - low).x(), (high - low).y());
-  for (int round = 0; round < 4; ++round, reach *= 0.25) {
-    const Vec2 centre = best;
-    for (int i = -8; i <= 8; ++i)
-      for (int j = -8; j <= 8; ++j) {
-        const Vec2 p = centre + reach / 8.0 * Vec2(i, j);
-        if (!inside(piece.outline, p)) continue;
-        double d = distance_to_outline(piece.outline, p);
-        for (const auto& hole : piece.holes) d = inside(hole, p) ? 0.0 : std::min(d, distance_to_outline(hole, p));
-        if (d > room) room = d, best = p;
-      }
-  }
-  piece.label_at = best;
-  piece.label_room_mm = std::max(room, 0.0);
+  const Roomiest place = roomiest_place(piece.outline, piece.holes);
+  piece.label_at = place.at, piece.label_room_mm = place.room_mm;
 }
 
 /// Where the wearer's front points on the flat panel, if it lies in its surface at all.

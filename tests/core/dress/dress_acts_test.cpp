@@ -2,6 +2,7 @@
 
 #include "core/chain/chain.hpp"
 #include "core/dress/dressed.hpp"
+#include "core/geom/solid.hpp"
 #include "core/io/build_file.hpp"
 #include "core/io/drawing_file.hpp"
 #include "core/steps/assembly.hpp"
@@ -62,6 +63,50 @@ TEST_CASE("acts put details on, set, name, move and take them off, and nothing e
   CHECK(twice.dress.details[2].name == "strip");
   CHECK(twice.dress.details[3].name == "strip 2");
   CHECK(twice.dress.details[3].id == 4);
+}
+
+TEST_CASE("a pair is copied across with what is on it, and each side is then its own", "[dress][acts][form]") {
+  const Build ram = *demo_by_name("thicket-ram", Day{20731});
+  const Build both = after(ram, {"copy-part-across 2"});
+  REQUIRE(both.parts.size() == ram.parts.size() + 1);
+  const Part &left = *find_part(both, 2), &right = both.parts.back();
+  CHECK(right.name == left.name + ", right");
+  CHECK(right.on == left.on);
+  CHECK(both.dress.details.size() == ram.dress.details.size() + 2);  // scales and wire of the horns
+  const Derived pair = test::chain()->derive(ram), apart = test::chain()->derive(both);
+  REQUIRE_FALSE(apart.error);
+  REQUIRE(apart.part_errors.empty());
+  // Both together are what the pair was, to the vertex: the right one is its mirror image.
+  const Box was = box_of(pair.form->of(2)->surface.mesh.vertices),
+            one = box_of(apart.form->of(2)->surface.mesh.vertices),
+            other = box_of(apart.form->of(right.id)->surface.mesh.vertices);
+  CHECK(one.low.x() > 0.0);
+  CHECK(other.high.x() < 0.0);
+  CHECK(one.high.x() == Approx(was.high.x()).margin(0.01));
+  CHECK(other.low.x() == Approx(was.low.x()).margin(0.01));
+  CHECK(one.high.y() == Approx(other.high.y()).margin(0.2));
+  CHECK(volume_mm3(apart.form->of(2)->surface.mesh) * volume_mm3(apart.form->of(right.id)->surface.mesh) > 0.0);
+  const auto length_of_wire = [](const Derived& d, int part) {
+    for (const auto& made : *d.dressed)
+      if (made->kind == "wire" && made->yield.part == part) return made->length_mm;
+    return 0.0;
+  };
+  CHECK(length_of_wire(apart, 2) == Approx(length_of_wire(pair, 2)).margin(0.5));
+  CHECK(length_of_wire(apart, right.id) == Approx(length_of_wire(pair, 2)).margin(0.5));
+  // Unlike: the right one shorter, the left one stays.
+  const auto shorter = turn_dial(both, right.id, "length", 300.0);
+  REQUIRE(shorter);
+  const Derived unlike = test::chain()->derive(*shorter);
+  CHECK(unlike.form->of(2) == apart.form->of(2));
+  CHECK(length_of_wire(unlike, right.id) < length_of_wire(unlike, 2) - 100.0);
+  // Ears, which are plates cut flat, keep their drawing the other way round.
+  const Build pup = *demo_by_name("otter-pup", Day{20731});
+  const Build ears = after(pup, {"copy-part-across 3"});
+  const Derived heard = test::chain()->derive(ears);
+  REQUIRE_FALSE(heard.error);
+  CHECK(box_of(heard.form->of(ears.parts.back().id)->surface.mesh.vertices).high.x() < 0.0);
+  CHECK(refusal(ram, "copy-part-across 1").find("no other side") != std::string::npos);
+  CHECK(refusal(ram, "copy-part-across 9").find("no part number 9") != std::string::npos);
 }
 
 TEST_CASE("acts that cannot be are refused with what can", "[dress][acts][hostile]") {

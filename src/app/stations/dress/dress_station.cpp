@@ -1,10 +1,13 @@
 #include "app/stations/dress/dress_station.hpp"
 
 #include <QSignalBlocker>
+#include <algorithm>
 #include <cmath>
 
+#include "app/station/grip_drag.hpp"
 #include "app/widgets/text.hpp"
 #include "core/base/numbers.hpp"
+#include "core/derived/left_rings.hpp"
 #include "core/dress/dressed.hpp"
 #include "core/piece/piece_place.hpp"
 
@@ -351,6 +354,25 @@ void DressStation::markerMoved(const QString& marker, const Vec3& place, bool wh
   emit standChanged();
 }
 
+/// One drag is one undo; a value that cannot be leaves the one before.
+void DressStation::gripMoved(const QString& dial, double by, bool last) {
+  const Detail* d = chosen();
+  if (d == nullptr) return;
+  Detail copy = *d;
+  const auto dials = dials_of(copy);
+  if (m_grip != dial) {
+    const auto now =
+        std::find_if(dials.begin(), dials.end(), [&](const Dial& one) { return one.facts.id == dial.toStdString(); });
+    if (now == dials.end()) return;
+    m_grip = dial, m_gripStart = now->value();
+  }
+  const GripValue to = gripValue(dials, dial, m_gripStart + by, m_document.build().shown);
+  act(tr("Drag"), "set-detail " + std::to_string(d->id) + " " + dial.toStdString() + " " + number(to.value),
+      QStringLiteral("dress-grip-%1-%2-%3").arg(d->id).arg(dial).arg(m_gripStart));
+  emit gripText(to.text);
+  if (last) m_grip.clear();
+}
+
 /// A place measured on the foam becomes a place on the form.
 void DressStation::pieceClicked(int piece, const Vec2& at, bool flipped) {
   const Detail* d = chosen();
@@ -385,6 +407,7 @@ StandChoice DressStation::standChoice() const {
       if (line.closed && !shown.empty()) shown.push_back(shown.front());
       if (shown.size() > 1) choice.own_lines.push_back(std::move(shown));
     }
+  if (const Dressed* made = dressedOf(d->id); made != nullptr && !m_drawing) choice.own_handles = made->grips;
   return choice;
 }
 
@@ -392,6 +415,13 @@ bool DressStation::focusPlace(const QString& where) {
   if (!where.startsWith(QLatin1String("dress"))) return false;
   choose(where.mid(6).toInt());
   return focusOn(m_list), true;
+}
+
+QString DressStation::helpPage(const QWidget& control) const {
+  const Detail* d = chosen();
+  return d != nullptr && control.objectName().startsWith(QLatin1String("dress-dial-"))
+      ? QStringLiteral("detail-") + QLatin1String(kind_of(d->shape))
+      : QString();
 }
 
 void DressStation::entered() {
@@ -500,6 +530,8 @@ void DressStation::showChosen(const Build& build) {
                      made->lines.front().closed ? tr(", all round") : QString());
   if (made != nullptr) {
     for (const std::string& fact : made->yield.facts) numbers << qs(fact);
+    if (const auto rings = rings_that_serve(build, m_shown, *made, m_place.chain.materials()))
+      for (const std::string& ring : *rings) numbers << qs(ring);
     for (const Want& w : made->yield.wants)
       numbers << tr("To buy: %1, %2 %3.")
                      .arg(qs(w.what), qs(fixed(w.need, w.need < 10.0 && w.unit == "m" ? 1 : 0)), qs(w.unit));

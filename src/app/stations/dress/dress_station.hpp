@@ -26,9 +26,11 @@ class DressStation : public Station {
   }
   void show(const Build& build, const Derived& derived) override;
   bool focusPlace(const QString& where) override;
+  QString helpPage(const QWidget& control) const override;
   void entered() override;
   void wornClicked(const Vec3& place) override;
   void markerMoved(const QString& marker, const Vec3& place, bool whole, bool last) override;
+  void gripMoved(const QString& dial, double by, bool last) override;
   void pieceClicked(int piece, const Vec2& at, bool flipped) override;
   /// The detail chosen in the list; null without one.
   const Detail* chosen() const;
@@ -68,6 +70,8 @@ class DressStation : public Station {
   const PartForm* m_linesOf = nullptr;  ///< compared only
   bool m_drawing = false;
   std::optional<Detail> m_dragged;
+  QString m_grip;  ///< the dial that is being dragged
+  double m_gripStart = 0.0;
 };
 
 }  // namespace awl

@@ -155,6 +155,12 @@ void FormStation::makeOwn() {
   });
   m_on = addChoice(
       own, QStringLiteral("part-on"), tr("Sits on"), tr("The head, or a part that is made before it."), {}, {});
+  m_across = addButton(own, QStringLiteral("part-across"), tr("Copy across"),
+      tr("Of a pair: each side gets one of its own, to be made unlike. What is on it goes along."), [this] {
+        const int id = m_document.partAtHand();
+        m_document.change(
+            tr("Copy across"), [id](const Build& b) { return apply_act(b, "copy-part-across " + std::to_string(id)); });
+      });
   m_thickness = addChoice(own, QStringLiteral("part-thickness"), tr("Foam"),
       tr("Its own thickness, where it is not that of the rest."), {}, {});
   connect(m_on, &QComboBox::activated, this, [this](int i) {
@@ -470,6 +476,13 @@ void FormStation::gripMoved(const QString& dial, double by, bool last) {
   emit gripText(m_grip.moved(*now, dial, by, last));
 }
 
+QString FormStation::helpPage(const QWidget& control) const {
+  if (part() == nullptr || !control.objectName().startsWith(QLatin1String("dial-"))) return {};
+  for (const PartPreset& preset : part_presets())
+    if (kind_of(preset.make().shape) == kind_of(part()->shape)) return thingPage(preset.thing);
+  return {};
+}
+
 bool FormStation::focusPlace(const QString& where) {
   const QStringList at = where.split(QLatin1Char('/'));
   if (at.size() < 2 || at[0] != QLatin1String("parts")) return false;
@@ -502,6 +515,7 @@ void FormStation::showParts(const Build& build, const Derived&) {
   for (QWidget* w : {static_cast<QWidget*>(m_remove), static_cast<QWidget*>(m_name), static_cast<QWidget*>(m_on),
            static_cast<QWidget*>(m_thickness)})
     w->setEnabled(now != nullptr);
+  m_across->setVisible(now != nullptr && aside_seat(*now) != nullptr);
   const bool told_none = m_hint->property("none").toBool();
   m_hint->setProperty("none", now == nullptr);
   if (now != nullptr && told_none) m_hint->clear();

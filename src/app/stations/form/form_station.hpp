@@ -28,6 +28,7 @@ class FormStation : public Station {
   bool isEnough(const Derived& d) const override { return d.form != nullptr; }
   void show(const Build& build, const Derived& derived) override;
   bool focusPlace(const QString& where) override;
+  QString helpPage(const QWidget& control) const override;
   QWidget* beside() override { return m_table; }
   void setDark(bool dark) override { m_table->setDark(dark); }
   CompareTray& compare() { return *m_compare; }
@@ -77,7 +78,7 @@ class FormStation : public Station {
 
   const Chain& m_chain;
   QListWidget* m_list;
-  QPushButton *m_add, *m_remove, *m_more, *m_less, *m_mend;
+  QPushButton *m_add, *m_remove, *m_across, *m_more, *m_less, *m_mend;
   QLineEdit* m_name;
   QComboBox *m_on, *m_thickness;
   QLabel *m_hint, *m_facts, *m_import;

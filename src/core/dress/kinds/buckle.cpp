@@ -52,6 +52,10 @@ void put_on(const Buckle& b, Dressing& d) {
     const FormLine& line = d.lines[k];
     const FormLine::At at = line.at_mm(line.closed ? 0.0 : 0.5 * line.length_mm);
     d.place(at, slot_long, k == 1);
+    if (k == 0) {
+      d.grip("strap", at.at + 0.5 * b.strap_mm * at.left, at.left, 2.0);
+      d.grip("open", at.at + 0.5 * b.open_mm * at.along, at.along, 2.0);
+    }
     d.solid(Matter::metal, seen(b, d, line, at, thick),
         d.grams((b.open_mm + 2.0 * b.bar_mm) * (slot_long + 2.0 * b.bar_mm) * thick * 0.6), false);
     if (!b.slotted) continue;

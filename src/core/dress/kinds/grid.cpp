@@ -89,6 +89,10 @@ void put_on(const HoleField& g, Dressing& d) {
   int count = 0;
   for (std::size_t k = 0; k < d.lines.size(); ++k) {
     const FormLine::At at = upright_at(d.site, d.lines[k].at_mm(0.5 * d.lines[k].length_mm).at);
+    if (k == 0) {
+      d.grip("wide", d.site.onto(at.at + 0.5 * g.wide_mm * at.along), at.along, 2.0);
+      d.grip("high", d.site.onto(at.at + 0.5 * g.high_mm * at.left), at.left, 2.0);
+    }
     count = g.of == HoleField::Of::holes ? holes(g, d, at, k == 1) : bars(g, d, at, d.thickness_mm(3.0), k == 1);
   }
   d.out.count = count, d.out.pitch_mm = g.pitch_mm, d.out.with_spare = count * d.sides();

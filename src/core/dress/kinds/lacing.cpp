@@ -29,7 +29,6 @@ class PlateHanger {
   }
   Mesh plates, laces;
 
- private:
   /// A place of row r: its share along, and how far down the plate.
   Vec3 at(int r, double share, double down_mm) const {
     const FormLine::At on = line_.at_mm(share * line_.length_mm);
@@ -41,6 +40,7 @@ class PlateHanger {
         (p_.stands_mm * (r + 1.0 + 0.6 * down_mm / p_.high_mm) + thick_ * (r % 2)) * out;
   }
 
+ private:
   void plate(int r) {
     const int steps = std::max(8, static_cast<int>(line_.length_mm / 12.0));
     constexpr int kDown = 3;
@@ -171,6 +171,9 @@ void put_on(const LacedPlates& p, Dressing& d) {
     columns = PlateHanger::columns_of(p, line.length_mm);
     PlateHanger hanger(p, d, line);
     hanger.hang();
+    if (d.out.grips.empty() && p.rows > 0)
+      d.grip(
+          "high", hanger.at(0, 0.5, p.high_mm), (hanger.at(0, 0.5, p.high_mm) - hanger.at(0, 0.5, 0.0)).normalized());
     const double mass = d.grams(p.rows * line.length_mm * p.high_mm * thick);
     d.solid(Matter::foam, std::move(hanger.plates), mass, false);
     d.solid(Matter::cord, std::move(hanger.laces), 0.0, false);

@@ -145,6 +145,7 @@ bool over_opening(const Lens& l, Dressing& d, const Opening& o, double thick) {
   }
   FormLine::At at;
   at.at = line->at.front(), at.normal = out;
+  if (!o.image) d.grip("hold", line->at.front(), (line->at.front() - o.rim.at.front()).normalized());
   d.place(at, o.rim.length_mm / kPi, o.image);
   return true;
 }
@@ -170,6 +171,8 @@ void put_on(const Lens& l, Dressing& d) {
   if (d.detail.track.from != TrackFrom::rim) {
     for (std::size_t k = 0; k < d.lines.size(); ++k)
       disc(l, d, d.lines[k].at_mm(0.5 * d.lines[k].length_mm), k == 1, thick);
+    const FormLine::At at = d.lines.front().at_mm(0.5 * d.lines.front().length_mm);
+    d.grip("across", d.site.onto(at.at + 0.5 * l.across_mm * at.along), at.along, 2.0);
     std::vector<Vec2> circle;
     for (int i = 0; i < 48; ++i)
       circle.push_back(0.5 * l.across_mm * Vec2(std::cos(kTwoPi * i / 48), std::sin(kTwoPi * i / 48)));

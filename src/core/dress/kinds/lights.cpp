@@ -50,6 +50,7 @@ void put_on(const Lights& l, Dressing& d) {
       inside.push_back(d.site.inside_of(d.site.hit(line.at[i])) - 2.0 * line.normal[i]);
     d.solid(Matter::cord, bar_along(inside, 2.0, line.closed), cable * 0.012, false);
   }
+  add_spacing_grip(d, l.spacing);
   constexpr double kLampGramsPerMm3 = 0.0015;
   d.solid(Matter::lamp, std::move(lamps), all * kLampGramsPerMm3 * std::pow(l.across_mm, 3), false);
   const double drawn = all * l.each_ma, hours = l.battery_mah * d.rules.battery_share / std::max(drawn, 1e-9);

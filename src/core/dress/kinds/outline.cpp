@@ -37,6 +37,11 @@ void put_on(const Outline& o, Dressing& d) {
       for (const Vec2& p : square_round(o.wide_mm, o.high_mm, kSteps))
         rim.push_back(over_face(d.site, at, p.x(), p.y()));
     }
+    if (k == 0 && o.of == Outline::Of::round) d.grip("radius", rim.front(), at.along);
+    if (k == 0 && o.of == Outline::Of::square) {
+      d.grip("wide", over_face(d.site, at, 0.5 * o.wide_mm, 0.0), at.along, 2.0);
+      d.grip("high", over_face(d.site, at, 0.0, 0.5 * o.high_mm), at.left, 2.0);
+    }
     d.trace(rim, true, TraceKind::foot, k == 0 ? d.detail.name : std::string());
     const double arm =
         std::min(6.0, 0.4 * (o.of == Outline::Of::round ? o.radius_mm : 0.5 * std::min(o.wide_mm, o.high_mm)));

@@ -87,6 +87,10 @@ void put_on(const Rib& r, Dressing& d) {
     if (k == 0)
       d.piece(d.detail.name, outline, thick, d.sides(),
           d.lines[k].closed ? std::vector<std::vector<Vec2>>{shape.inner} : std::vector<std::vector<Vec2>>{});
+    if (k == 0) {
+      const FormLine::At middle = d.lines[k].at_mm(0.5 * d.lines[k].length_mm);
+      d.grip("deep", middle.at - (d.site.thickness_mm + r.deep_mm) * middle.normal, -middle.normal);
+    }
     d.trace(d.lines[k].at, d.lines[k].closed, TraceKind::glue, k == 0 ? d.detail.name + ", inside" : std::string());
     const double mass = d.grams(d.lines[k].length_mm * r.deep_mm * thick);
     d.solid(Matter::foam, std::move(shape.solid), mass);

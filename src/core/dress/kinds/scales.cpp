@@ -13,6 +13,7 @@ namespace awl {
 namespace {
 
 constexpr double kUsualScaleMm = 2.0;
+constexpr double kUnlike = 1.15;  // of one row: the longest against the shortest
 
 /// Shares of its width from root to end.
 std::vector<double> widths_of(Scales::Tip tip) {
@@ -90,15 +91,30 @@ class ScaleLayer {
     const double wide = std::max(g0, g1) / n;
     if (wide < 0.5 * s_.wide_mm) return;  // at a closed tip they collapse: one cap piece there
     count += n;
-    if (!image_) {
-      d_.out.rows.push_back({g0, n});
-      piece(i, n, g0 / n, g1 / n, s1 - s0);
-    }
-    stand(base, n, wide, s1 - s0, i % 2 == 0, below);
+    const auto lengths = stand(base, n, wide, s1 - s0, i % 2 == 0, below);
+    if (image_) return;
+    d_.out.rows.push_back({g0, n});
+    pieces(i, n, g0 / n, g1 / n, s1 - s0, lengths);
   }
 
-  /// One outline a row: as wide at its root and its end as the rows there are.
-  void piece(int i, int n, double root, double end, double length) {
+  /// One outline a row; where the part curls up to three, by the length a scale takes there: short inside, long
+  /// outside.
+  void pieces(int i, int n, double root, double end, double length, std::vector<double> lengths) {
+    std::sort(lengths.begin(), lengths.end());
+    if (static_cast<int>(lengths.size()) != n || n < 3 || lengths.back() < kUnlike * lengths.front())
+      return piece(i, n, root, end, length, {});
+    constexpr int kSizes = 3;
+    const char* names[kSizes] = {", short", ", middle", ", long"};
+    for (int k = 0; k < kSizes; ++k) {
+      const int a = k * n / kSizes, b = (k + 1) * n / kSizes;
+      double mean = 0.0;
+      for (int j = a; j < b; ++j) mean += lengths[static_cast<std::size_t>(j)] / (b - a);
+      piece(i, b - a, root, end, mean, names[k]);
+    }
+  }
+
+  /// As wide at its root and its end as the rows there are.
+  void piece(int i, int n, double root, double end, double length, const std::string& size) {
     const auto widths = widths_of(s_.tip);
     std::vector<Vec2> right, left;
     for (std::size_t k = 0; k < widths.size(); ++k) {
@@ -108,13 +124,16 @@ class ScaleLayer {
       right.push_back({half, length * share}), left.push_back({-half, length * share});
     }
     right.insert(right.end(), left.rbegin(), left.rend());
-    d_.piece(d_.detail.name + ", row " + std::to_string(i), std::move(right), thick_, n * d_.sides());
+    d_.piece(d_.detail.name + ", row " + std::to_string(i) + size, std::move(right), thick_, n * d_.sides());
   }
 
-  void stand(const std::vector<SiteLine>& lines, int n, double wide, double length, bool half_on, int below) {
+  /// How long each of them is: by the part's own frame a scale is shorter inside a curl than outside.
+  std::vector<double> stand(
+      const std::vector<SiteLine>& lines, int n, double wide, double length, bool half_on, int below) {
     double whole = 0.0;
+    std::vector<double> lengths;
     for (const SiteLine& l : lines) whole += length_of(l.at, l.closed);
-    if (whole < 2.0 * wide) return;  // at a closed tip one cap piece is enough, and no leaf stands there
+    if (whole < 2.0 * wide) return lengths;  // at a closed tip one cap piece is enough, and no leaf stands there
     for (const SiteLine& l : lines) {
       const FormLine line = line_through(d_.site, l.at, l.closed);
       const int here = std::max(1, static_cast<int>(std::round(n * line.length_mm / whole)));
@@ -122,15 +141,18 @@ class ScaleLayer {
         const FormLine::At at =
             line.at_mm(line.length_mm * (j + (half_on ? 0.5 : 0.0) + (l.closed ? 0.0 : 0.25)) / here);
         const NearestHit hit = d_.site.hit(at.at);
-        Vec3 grows = growth_at(d_.site.outer, far_, hit);
-        if (grows.norm() < 0.5) continue;
+        Vec3 grows = slope_at(d_.site.outer, far_, hit);
+        if (grows.norm() < 0.2) continue;
+        const double own = length / std::clamp(grows.norm(), 0.5, 2.5);
+        lengths.push_back(own);
         grows = (grows - at.normal.dot(grows) * at.normal).normalized();
         d_.place(at, wide, image_);
         add_mesh(all,
-            leaf_on(d_.site, at.at, grows, length, 0.96 * wide, widths_of(s_.tip), 0.2,
-                s_.lift_mm + 0.6 * thick_ * below, thick_));
+            leaf_on(d_.site, at.at, grows, own, 0.96 * wide, widths_of(s_.tip), 0.2, s_.lift_mm + 0.6 * thick_ * below,
+                thick_));
       }
     }
+    return lengths;
   }
 
   const Scales& s_;

@@ -124,6 +124,10 @@ void put_on(const Scored& asked, Dressing& d) {
       add_mesh(cut, band_along(d.site, drawn, 0.5 * wide, 0.5 * wide, 0.1, only_drawn(s.how) ? 0.05 : 0.15));
       all_mm += drawn.length_mm;
       if (k == 0) d.out.rows.push_back({drawn.length_mm, 1});
+      if (k == 0 && r == 1) {
+        const FormLine::At middle = drawn.at_mm(0.5 * drawn.length_mm);
+        d.grip("apart", middle.at, middle.left);
+      }
       if (k == 0 && r == 0 && !only_drawn(s.how)) check_seams(d, drawn);
     }
   d.solid(Matter::cord, std::move(cut), 0.0, false);

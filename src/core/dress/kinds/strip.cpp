@@ -65,9 +65,14 @@ void put_on(const Strip& s, Dressing& d) {
       o.wide_mm = 2.0 * s.wide_mm + host + 0.5 * kPi * thick;
       o.straight = true;
     }
-    d.add_strip(line, o, d.detail.name + (k == 1 ? ", other side" : ""), s.lap_mm);
+    all_mm += d.add_strip(line, o, d.detail.name + (k == 1 ? ", other side" : ""), s.lap_mm);
     add_solid(s, d, line, thick);
-    all_mm += d.out.strips.back().second.length_mm;
+    if (k == 0) {
+      const FormLine::At middle = line.at_mm(0.5 * line.length_mm);
+      const bool both_ways = s.lies == Strip::Lies::on_face;
+      d.grip("wide", d.site.onto(middle.at + (both_ways ? 0.5 : 1.0) * s.wide_mm * middle.left), middle.left,
+          both_ways ? 2.0 : 1.0);
+    }
     if (s.lies == Strip::Lies::on_face)
       for (const double side : {0.5, -0.5})
         if (const auto edge = beside(d.site, line, side * s.wide_mm))

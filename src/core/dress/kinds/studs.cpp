@@ -94,6 +94,14 @@ class StudSetter {
   Mesh heads;
 };
 
+void bore_step(const Studs& s, Dressing& d, int all) {
+  std::vector<std::string> lines{"Bore " + in_mm(s.bore_mm) + " at every drill mark, " +
+      std::to_string(s.what == Studs::What::stitch ? 4 * all : all) + " in all, while the pieces lie flat."};
+  if (s.over_mm > 0.0)
+    lines.push_back("What lies over them hides the bores: once it is glued bore on through it from inside.");
+  d.step("Bore for " + d.detail.name, std::move(lines), kDrillCaution, false, false);
+}
+
 void tell(const Studs& s, Dressing& d, int all) {
   const std::string what = word_of(s.what);
   const int spare = std::max(1, static_cast<int>(std::ceil(d.rules.spare_share * all - 1e-9)));
@@ -119,10 +127,7 @@ void tell(const Studs& s, Dressing& d, int all) {
             " while the pieces lie flat."},
         "Punch on a board, hand out of the way.", false, false);
   else
-    d.step("Bore for " + d.detail.name,
-        {"Bore " + in_mm(s.bore_mm) + " at every drill mark, " +
-            std::to_string(s.what == Studs::What::stitch ? 4 * all : all) + " in all, while the pieces lie flat."},
-        kDrillCaution, false, false);
+    bore_step(s, d, all);
   if (s.what == Studs::What::hole) return;
   d.step(s.what == Studs::What::stitch ? "Sew the stitches of " + d.detail.name : "Set " + d.detail.name,
       {s.what == Studs::What::stitch ? "Two legs cross over the line; knot inside."
@@ -145,6 +150,12 @@ void add_spacing(Dials& dials, SpacingRule& rule) {
       .length("keep-out", rule.keep_out_mm, {0, 60}, "Clear of seams and rims by", "A bore in a seam lets it open.")
       .choice("near-seam", rule.near_seam, {"stay even", "leave out", "share out"}, "Where a seam is in the way",
           "Stay even all the same, leave those out, or share each free stretch out evenly.");
+}
+
+void add_spacing_grip(Dressing& d, const SpacingRule& rule) {
+  if (rule.keeps != Keeps::pitch || d.out.places.size() < 2 || d.out.places[1].image) return;
+  const Vec3 &first = d.out.places[0].at, &second = d.out.places[1].at;
+  if ((second - first).norm() > 1e-6) d.grip("pitch", second, (second - first).normalized());
 }
 
 std::vector<Dial> dials_of(Studs& s) {
@@ -173,6 +184,12 @@ void put_on(const Studs& s, Dressing& d) {
       if (!done) return d.remark("room", Severity::warning, done.error().text);
     }
   setter.finish();
+  add_spacing_grip(d, s.spacing);
+  if (s.rows > 1)
+    if (const auto second = beside(d.site, d.lines.front(), s.apart_mm)) {
+      const FormLine::At at = second->at_mm(0.25 * second->length_mm);
+      d.grip("apart", at.at, at.left);
+    }
   tell(s, d, setter.all);
   const double edge = d.rules.edge_bores * s.bore_mm;
   for (const FormLine& line : d.lines) {

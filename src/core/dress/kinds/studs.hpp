@@ -21,7 +21,8 @@ struct Studs {
 std::vector<Dial> dials_of(Studs& studs);
 void put_on(const Studs& studs, Dressing& d);
 
-/// Dials of what stands in a row.
+/// Dials of what stands in a row, and the grip that draws the second one nearer to the first.
 void add_spacing(Dials& dials, SpacingRule& rule);
+void add_spacing_grip(Dressing& d, const SpacingRule& rule);
 
 }  // namespace awl

@@ -82,6 +82,7 @@ void put_on(const Teeth& t, Dressing& d) {
       const Vec3 foot = at.at - (d.site.thickness_mm > half ? std::min(d.site.thickness_mm, half) : 0.0) * out;
       add_mesh(all, cone_on(foot, at.along, stands, row.wide_mm[i], 2.0 * half, row.high_mm[i], leans));
       d.place(at, row.wide_mm[i], k == 1);
+      if (k == 0 && i == t.count / 2) d.grip("high", at.at + row.high_mm[i] * stands, stands);
     }
     if (t.gum_mm > 0.0) {
       d.solid(

@@ -57,6 +57,8 @@ void put_on(const Tufts& t, Dressing& d) {
           Vec3 grows = -growth_at(d.site.outer, far, hit);  // the hair hangs back over the row before
           if (k == 0 || grows.norm() < 0.5) grows = -at.left;
           d.place(at, t.wide_mm, side == 1);
+          if (side == 0 && k == 0 && j == here / 2)
+            d.grip("long", at.at + t.long_mm * grows + t.lift_mm * at.normal, grows);
           const double wave = 0.75 + 0.25 * std::sin(7.0 * j + 3.0 * k);
           add_mesh(seen,
               leaf_on(d.site, at.at, grows, t.long_mm * wave, 1.1 * t.wide_mm, {0.9, 1.0, 0.75, 0.15}, 0.4,

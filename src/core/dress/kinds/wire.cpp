@@ -41,6 +41,7 @@ void antennas(const Wire& w, Dressing& d) {
     d.bore(at.at, w.thick_mm, k == 0 ? "antenna" : "");
     d.place(at, w.thick_mm, k == 1);
     d.solid(Matter::metal, bar_along(line, w.thick_mm), 0.25 * kPi * w.thick_mm * w.thick_mm * length * kSteelGMm3);
+    if (k == 0) d.grip("long", line.back(), (line.back() - line[line.size() - 2]).normalized());
     if (w.bead_mm <= 0.0) continue;
     FormLine::At tip;
     tip.at = line.back(), tip.normal = (line.back() - line[line.size() - 2]).normalized();
