@@ -8,6 +8,7 @@
 #include <QTimer>
 #include <cstdio>
 
+#include "app/desk/preferences.hpp"
 #include "app/shell/bench_application.hpp"
 #include "app/shell/build_picture.hpp"
 #include "app/shell/drag_bench.hpp"
@@ -68,9 +69,8 @@ int run(BenchApplication& app) {
   clock.start();
   // Pictures for the documents are English.
   const bool plain = parser.isSet(pictures) || parser.isSet(drags) || parser.isSet(starts);
-  const QString tongue = parser.isSet(language) ? parser.value(language)
-      : plain                                   ? QString()
-                                                : Preferences::load().language;
+  const Preferences prefs = plain ? Preferences{} : Preferences::load();
+  const QString tongue = parser.isSet(language) ? parser.value(language) : prefs.language;
   static std::unique_ptr<Language> spoken;  // outlives every window
   if (!tongue.isEmpty() && tongue != QLatin1String("en")) {
     if (auto loaded = Language::load(tongue))
@@ -79,7 +79,8 @@ int run(BenchApplication& app) {
       std::fprintf(stderr, "%s\n", loaded.error().text.c_str());
   }
   loadShippedFonts();
-  applyTheme(false, 11);
+  // Before there is a window: what is not shown yet would keep the type it was made with.
+  applyTheme(prefs.dark, prefs.type);
   auto chain = Chain::load(data_folder());
   if (!chain)
     return QMessageBox::critical(nullptr, QStringLiteral("Noggin Awl"), QString::fromStdString(chain.error().text)), 1;
@@ -100,7 +101,7 @@ int run(BenchApplication& app) {
       std::fflush(stdout);
       QTimer::singleShot(0, &app, &QApplication::quit);
     });
-  if (!parser.isSet(pictures) && !parser.isSet(drags)) window.takePreferences(Preferences::load(), false);
+  if (!plain) window.takePreferences(prefs, false);
   showOnScreen(window);
   if (parser.isSet(pictures))
     (void)window.book().readCsv(QString::fromStdString((data_folder() / "demo" / "wearers.csv").string()));

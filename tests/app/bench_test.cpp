@@ -328,6 +328,11 @@ TEST_CASE(
     const auto& tray = bench.find<QStackedWidget>("tray");
     auto& station = bench.find<QWidget>((std::string("station-") + id).c_str());
     CHECK(station.width() <= tray.width());
+    // Nothing keeps the size it had before.
+    const int points = QApplication::font().pointSize();
+    CHECK(bench.find<QPushButton>("rail-tape").fontInfo().pointSize() >= points);
+    for (const QComboBox* box : station.findChildren<QComboBox*>())
+      if (box->isVisible()) CHECK(box->font().pointSize() >= points);
     for (const QPushButton* button : station.findChildren<QPushButton*>())
       if (button->isVisible()) {
         CAPTURE(button->objectName().toStdString(), button->text().toStdString());

@@ -20,7 +20,7 @@ int main(int argc, char** argv) {
   awl::BenchApplication app(qt_argc, argv);
   QStandardPaths::setTestModeEnabled(true);
   awl::loadShippedFonts();
-  awl::applyTheme(false, 11);
+  awl::applyTheme(false, 100);
   const int failed = Catch::Session().run(argc, argv);
   QDir(state).removeRecursively();
   return failed;

@@ -302,7 +302,7 @@ void MatView::paintScale(QPainter& painter) const {
   painter.drawLine(left, right);
   painter.drawLine(left - QPointF(0, 5), left);
   painter.drawLine(right - QPointF(0, 5), right);
-  painter.drawText(QRectF(left.x() - 20, left.y() - 24, mm * m_zoom + 40, 20), Qt::AlignHCenter | Qt::AlignBottom,
+  drawFitted(painter, QRectF(left.x() - 12, left.y() - 24, mm * m_zoom + 24, 20), Qt::AlignHCenter | Qt::AlignBottom,
       tr("%1 mm").arg(mm));
 }
 

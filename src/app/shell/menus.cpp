@@ -303,14 +303,9 @@ bool MainWindow::focusNextPrevChild(bool next) {
   return moveFocusAsTheEye(m_startArea->isVisible() ? static_cast<QWidget&>(*m_start) : *centralWidget(), next);
 }
 
-namespace {
-/// Base size of the type for one of kTypeSizes.
-int pointsOf(int percent) { return static_cast<int>(std::lround(11.0 * percent / 100.0)); }
-}  // namespace
-
 void MainWindow::setDark(bool dark) {
   m_dark = dark;
-  applyTheme(dark, pointsOf(m_type));
+  applyTheme(dark, m_type);
   m_stand->setDark(dark);
   m_mat->setDark(dark);
   for (Station* s : m_stations) s->setDark(dark);
@@ -318,13 +313,18 @@ void MainWindow::setDark(bool dark) {
 
 void MainWindow::setType(int percent) {
   m_type = percent;
-  applyTheme(m_dark, pointsOf(percent));
+  applyTheme(m_dark, percent);
   // The tray grows less than its type: its texts wrap.
   constexpr double kTrayPx = 362.0, kRailPx = 116.0;
   const double more = 0.01 * percent - 1.0;
   m_tray->setFixedWidth(static_cast<int>(kTrayPx * (1.0 + 0.75 * more)));
   findChild<QWidget*>(QStringLiteral("rail"))->setFixedWidth(static_cast<int>(kRailPx * (1.0 + 0.6 * more)));
   keepFootWhole();
+  // Larger type in a window that grows with it, as far as the screen goes.
+  constexpr double kGrows = 0.5;
+  const QSize wanted(static_cast<int>(1280 * (1.0 + kGrows * more)), static_cast<int>(800 * (1.0 + kGrows * more)));
+  if (more > 0.0 && !isMaximized() && !isFullScreen())
+    resize(size().expandedTo(wanted).boundedTo(screen()->availableSize()));
 }
 
 void MainWindow::openPrintDesk() {

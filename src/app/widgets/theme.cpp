@@ -5,6 +5,7 @@
 #include <QFont>
 #include <QPalette>
 #include <QStyle>
+#include <cmath>
 #include <optional>
 #include <utility>
 
@@ -14,6 +15,7 @@ namespace {
 struct Colours {
   const char *window, *panel, *field, *ink, *quiet, *line, *accent, *onAccent, *warning, *stop, *good;
 };
+constexpr double kUsualPoints = 11.0;
 constexpr Colours kDay{"#ece7db", "#f6f2e8", "#fffdf7", "#22201c", "#5d574b", "#c9c1af", "#24597a", "#ffffff",
     "#9a5b00", "#a3261b", "#2c6140"};
 constexpr Colours kEvening{"#201f1c", "#2a2926", "#34322e", "#f0ebdf", "#b9b2a2", "#4b4840", "#7db7d8", "#10202a",
@@ -34,14 +36,18 @@ QPalette paletteOf(const Colours& c) {
 
 }  // namespace
 
-void applyTheme(bool dark, int points) {
+void applyTheme(bool dark, int type_percent) {
   // To dress every widget anew takes Qt seconds: only when something changes.
   static std::optional<std::pair<bool, int>> worn;
-  if (worn == std::pair{dark, points}) return;
-  worn = {dark, points};
+  if (worn == std::pair{dark, type_percent}) return;
+  worn = {dark, type_percent};
   const Colours& c = dark ? kEvening : kDay;
+  // Undressed first: one sheet laid over another is worked out again for every depth of every widget, five times as
+  // long; and what a sheet has given a font would keep its size.
+  qApp->setStyleSheet({});
   QApplication::setPalette(paletteOf(c));
-  QApplication::setFont(QFont(QStringLiteral("Inter"), points));
+  QApplication::setFont(
+      QFont(QStringLiteral("Inter"), static_cast<int>(std::lround(kUsualPoints * 0.01 * type_percent))));
   QFile file(QStringLiteral(":/theme/bench.qss"));
   if (!file.open(QIODevice::ReadOnly)) return;
   QString sheet = QString::fromUtf8(file.readAll());
@@ -49,10 +55,24 @@ void applyTheme(bool dark, int points) {
       {"@ink", c.ink}, {"@quiet", c.quiet}, {"@line", c.line}, {"@onAccent", c.onAccent}, {"@accent", c.accent},
       {"@warning", c.warning}, {"@stop", c.stop}, {"@good", c.good}};
   for (const auto& [name, value] : names) sheet.replace(QLatin1String(name), QLatin1String(value));
-  // One sheet laid over another is worked out again for every depth of every widget: five times as long as anew.
-  qApp->setStyleSheet({});
   qApp->setStyleSheet(sheet);
 }
+
+void drawFitted(QPainter& painter, const QRectF& in, int flags, const QString& words) {
+  const QFont before = painter.font();
+  QFont font = before;
+  const auto fits = [&] {
+    const QFontMetricsF size(font);
+    return size.horizontalAdvance(words) <= in.width() && size.height() <= in.height() + 4.0;
+  };
+  constexpr double kLeastPoints = 6.0;
+  while (!fits() && font.pointSizeF() > kLeastPoints) font.setPointSizeF(font.pointSizeF() - 0.5);
+  painter.setFont(font);
+  painter.drawText(in, flags, words);
+  painter.setFont(before);
+}
+
+double typeScale(const QWidget& widget) { return std::max(1.0, widget.font().pointSizeF() / kUsualPoints); }
 
 void paintFocusFrame(QPainter& painter, const QWidget& view) {
   if (!view.hasFocus()) return;

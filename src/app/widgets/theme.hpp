@@ -4,12 +4,17 @@
 
 namespace awl {
 
-/// Workshop at daylight, or the same bench in the evening; `points` is the base size of the type (11 or 14).
-void applyTheme(bool dark, int points);
+/// Workshop at daylight, or the same bench in the evening; the size of the type in hundredths of the usual.
+void applyTheme(bool dark, int type_percent);
 
 /// Nothing moves by itself: what would play is shown in a few still pictures. Also where the desktop asks for it.
 void setStill(bool still);
 bool isStill();
+
+/// Words of a view that paints itself, in the painter's font or, where its size has no room there, as large as has.
+void drawFitted(QPainter& painter, const QRectF& in, int flags, const QString& words);
+/// How many times larger than usual a widget's type is.
+double typeScale(const QWidget& widget);
 
 /// The frame of a view that paints itself, while the keys go to it.
 void paintFocusFrame(QPainter& painter, const QWidget& view);

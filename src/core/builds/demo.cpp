@@ -161,11 +161,11 @@ Build marsh_guard(Day today) {
   return b;
 }
 
-/// A bite out of an outline, at its point furthest to the left of its upper half.
+/// A bite out of an outline, in its outer edge below the tip.
 void tear(std::vector<CurvePoint>& outline) {
   std::size_t at = 0;
   for (std::size_t i = 1; i < outline.size(); ++i)
-    if (outline[i].at.x() + 0.4 * outline[i].at.y() > outline[at].at.x() + 0.4 * outline[at].at.y()) at = i;
+    if (!outline[i].corner && outline[i].at.sum() > outline[at].at.sum()) at = i;
   const Vec2 edge = outline[at].at, in = -edge.normalized(), along(-in.y(), in.x());
   const std::vector<CurvePoint> bite{{edge - 7.0 * along, true}, {edge + 13.0 * in - 2.0 * along, true},
       {edge + 8.0 * in + 3.0 * along, true}, {edge + 6.0 * along, true}};

@@ -84,9 +84,9 @@ void almanac(Dresser d) {
       Studs{.what = Studs::What::stitch, .across_mm = 16, .bore_mm = 2, .spacing = {.pitch_mm = 26, .ends_mm = 24}},
       "cap 1");
   d.drawn(1, "buckle of the ribbon", Buckle{.strap_mm = 34, .strap_thick_mm = 1, .bar_mm = 8, .open_mm = 26},
-      {{0, 24, 100}});
+      {{0, 62, 100}});
   d.rim(1, "brim wire", Wire{.use = Wire::Use::along, .thick_mm = 2}, 1, 6);
-  d.rim(1, "brim rim", Strip{.lies = Strip::Lies::over_edge, .wide_mm = 8}, 1).stuff = "fabric";
+  d.rim(1, "brim rim", Strip{.wide_mm = 14}, 1, 8).stuff = "fabric";
   d.put(1, "filling of the tip", Filling{.share = 0.25});
 }
 
@@ -137,8 +137,9 @@ void eel(Dresser d) {
 }
 
 void lamp(Dresser d) {
-  d.drawn(1, "visor", Wedge{.wide_mm = 24, .high_mm = 30}, {{-70, 52, 72}, {0, 56, 104}, {70, 52, 72}}).mirrored =
-      false;
+  d.drawn(1, "visor", Wedge{.wide_mm = 18, .high_mm = 36},
+       {{-78, 116, 63}, {-42, 116, 91}, {0, 116, 100}, {42, 116, 91}, {78, 116, 63}})
+      .mirrored = false;
   d.rim(1, "window mesh", Lens{.of = Lens::Of::mesh, .hold_mm = 12}, 2);
   d.drawn(1, "eye, left", Lens{.of = Lens::Of::tinted, .rise_mm = 12, .across_mm = 58}, {{42, 78, 90}}).mirrored =
       false;

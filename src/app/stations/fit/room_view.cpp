@@ -54,7 +54,7 @@ void RoomView::paintEvent(QPaintEvent*) {
   const QRectF band(0, height() - 20, width(), 20);
   painter.fillRect(band, QColor(18, 20, 24, 200));
   painter.setPen(QColor(0xf4, 0xee, 0xdd));
-  painter.drawText(band, Qt::AlignCenter, words);
+  drawFitted(painter, band, Qt::AlignCenter, words);
   paintFocusFrame(painter, *this);
 }
 

@@ -76,10 +76,10 @@ void SightView::paintEvent(QPaintEvent*) {
   }
   QFont bold = font(), small = font();
   bold.setWeight(QFont::DemiBold);
-  small.setPointSizeF(font().pointSizeF() * 0.82);
+  small.setPointSizeF(std::min(13.0, font().pointSizeF() * 0.82));  // the round map needs the room
   painter.setFont(bold);
   if (isNarrow()) painter.setFont(small);
-  painter.drawText(QRectF(0, 4, width(), 20), Qt::AlignCenter,
+  drawFitted(painter, QRectF(2, 4, width() - 4, 20), Qt::AlignCenter,
       m_title.isEmpty() && isNarrow() ? tr("About %1 % is left").arg(std::lround(100.0 * m_worn->sight->kept))
           : m_title.isEmpty()
           ? tr("About %1 % of the field ahead is left").arg(std::lround(100.0 * m_worn->sight->kept))
@@ -89,8 +89,8 @@ void SightView::paintEvent(QPaintEvent*) {
   painter.setFont(small);
   map().paintLabels(painter, ink);
   painter.setPen(ink);
-  painter.drawText(QRectF(6, 26, 110, 18), Qt::AlignLeft, tr("your left"));
-  painter.drawText(QRectF(width() - 116, 26, 110, 18), Qt::AlignRight, tr("your right"));
+  drawFitted(painter, QRectF(6, 26, 110, 18), Qt::AlignLeft, tr("your left"));
+  drawFitted(painter, QRectF(width() - 116, 26, 110, 18), Qt::AlignRight, tr("your right"));
   SightMap::paintKey(painter, {8.0, height() - (isNarrow() ? 44.0 : 6.0)}, ink, isNarrow());
   paintFocusFrame(painter, *this);
 }

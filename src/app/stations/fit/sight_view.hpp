@@ -1,7 +1,9 @@
 #pragma once
 #include <QWidget>
+#include <algorithm>
 #include <memory>
 
+#include "app/widgets/theme.hpp"
 #include "print/sight_map.hpp"
 
 namespace awl {
@@ -29,7 +31,7 @@ class SightView : public QWidget {
   bool event(QEvent* event) override;
 
  private:
-  bool isNarrow() const { return width() < 250; }
+  bool isNarrow() const { return width() < 250.0 * std::min(1.45, typeScale(*this)); }
   std::shared_ptr<const Worn> m_worn;
   QImage m_map;
   QString m_title;

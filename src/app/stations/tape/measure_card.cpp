@@ -1,4 +1,5 @@
 #include "app/stations/tape/measure_card.hpp"
+#include "app/widgets/theme.hpp"
 #include "print/text.hpp"
 
 #include <QGridLayout>
@@ -59,8 +60,9 @@ void MeasureCard::fitPicture() {
 }
 
 void MeasureCard::giveRoom(int height) {
-  constexpr int kWhole = 610, kHalf = 540;  // of the station, with a list of four rows left below
-  const int want = height >= kWhole ? pictureSize().height() : height >= kHalf ? pictureSize().height() - 66 : 0;
+  // Of the station, with a list of four rows left below.
+  const double whole = 610.0 * typeScale(*this), half = 540.0 * typeScale(*this);
+  const int want = height >= whole ? pictureSize().height() : height >= half ? pictureSize().height() - 66 : 0;
   holdHeight();
   if (want == m_picture->height() && m_picture->isVisible() == (want > 0)) return;
   m_picture->setFixedHeight(std::max(want, 1));
