@@ -82,9 +82,13 @@ void paintDrawing(QPainter& painter, const Drawing& drawing, const DrawingStyle&
     const QColor& colour = colourOf(m.layer, style);
     if (m.line.empty()) {
       if (m.height_mm < style.least_text_mm) continue;
-      const bool number = m.layer == Layer::text && m.height_mm > 5.5;
-      paintText(
-          painter, qs(m.text), down(m.at), m.height_mm, -degrees(m.angle_rad), colour, number || m.text.size() <= 2);
+      const bool number = m.layer == Layer::text && m.height_mm > 5.5, bold = number || m.text.size() <= 2;
+      // Another language's words keep within the room that was found for them.
+      const QString words = qs(m.text);
+      const double own = textWidth(QString::fromStdString(m.text), m.height_mm, bold),
+                   said = textWidth(words, m.height_mm, bold);
+      paintText(painter, words, down(m.at), m.height_mm * (said > own ? own / said : 1.0), -degrees(m.angle_rad),
+          colour, bold);
       continue;
     }
     const QPainterPath path = pathOf(m);

@@ -122,19 +122,34 @@ class Tiler {
     const QRectF t = tile(column, row);
     const QPointF corner(options_.margin_mm, options_.margin_mm);
     const QRectF frame(corner, area_);
-    testSquare(clearPlace(one.drawing, t, frame));
+    const TestSquare square = clearSquare(one.drawing, t, frame);
+    testSquare(square);
     painter_.save();
     painter_.setClipRect(frame);
     painter_.translate(corner.x() - t.left(), corner.y() + t.bottom());
     paintDrawing(painter_, one.drawing);
     painter_.restore();
     joinMarks(one, frame, column, row);
-    footer(one, column, row);
+    footer(one, column, row, square.side_mm);
     painter_.restore();
   }
 
-  /// Where on a page the test square has the fewest lines through it; its lower left corner on the page.
-  QPointF clearPlace(const Drawing& drawing, const QRectF& tile, const QRectF& frame) const {
+  struct TestSquare {
+    QPointF corner;
+    double side_mm = kTestSquareMm;
+    double lines = 0.0;  ///< run through it
+  };
+
+  /// The whole square where no line runs through it, else half of it, else the whole where fewest do.
+  TestSquare clearSquare(const Drawing& drawing, const QRectF& tile, const QRectF& frame) const {
+    const TestSquare whole = clearPlace(drawing, tile, frame, kTestSquareMm);
+    if (whole.lines < 1.0) return whole;
+    const TestSquare half = clearPlace(drawing, tile, frame, 0.5 * kTestSquareMm);
+    return half.lines < 1.0 ? half : whole;
+  }
+
+  /// Where on a page a test square has the fewest lines through it.
+  TestSquare clearPlace(const Drawing& drawing, const QRectF& tile, const QRectF& frame, double side_mm) const {
     constexpr double kGridMm = 5.0, kPlacesMm = 1.0, kClearMm = 3.0;
     const int wide = static_cast<int>(frame.width() / kGridMm), high = static_cast<int>(frame.height() / kGridMm);
     std::vector<int> hits(static_cast<std::size_t>(wide * high), 0);
@@ -155,27 +170,28 @@ class Tiler {
         for (int k = 0; k <= steps; ++k) hit(a + (b - a) * k / steps);
       }
     }
-    const int side = static_cast<int>(std::ceil((kTestSquareMm + kClearMm) / kGridMm));
-    QPointF best = frame.center() - QPointF(0.5 * kTestSquareMm, 0.5 * kTestSquareMm);
-    double least = 1e300;
+    const int side = static_cast<int>(std::ceil((side_mm + kClearMm) / kGridMm));
+    TestSquare best{frame.center() - QPointF(0.5 * side_mm, 0.5 * side_mm), side_mm, 1e300};
     for (int y = 0; y + side <= high; ++y)
       for (int x = 0; x + side <= wide; ++x) {
         double cost = 1e-3 * std::hypot(x - 0.5 * (wide - side), y - 0.5 * (high - side));
         for (int v = y; v < y + side; ++v)
           for (int u = x; u < x + side; ++u) cost += hits[static_cast<std::size_t>(v * wide + u)];
-        if (cost < least)
-          least = cost, best = frame.topLeft() + QPointF(x * kGridMm + 0.5 * kClearMm, y * kGridMm + 0.5 * kClearMm);
+        if (cost < best.lines)
+          best.lines = cost,
+          best.corner = frame.topLeft() + QPointF(x * kGridMm + 0.5 * kClearMm, y * kGridMm + 0.5 * kClearMm);
       }
     return best;
   }
 
-  void testSquare(const QPointF& corner) {
-    const QRectF square(corner, QSizeF(kTestSquareMm, kTestSquareMm));
+  void testSquare(const TestSquare& at) {
+    const QRectF square(at.corner, QSizeF(at.side_mm, at.side_mm));
     const QColor colour = QColor::fromRgb(kTestSquareColour);
     painter_.setBrush(Qt::NoBrush);
     painter_.setPen(QPen(colour, 0.12, Qt::SolidLine, Qt::SquareCap, Qt::MiterJoin));
     painter_.drawRect(square);
-    paintText(painter_, printed("test square: 100 mm"), {square.center().x(), square.bottom() - 2.2}, 2.0, 0.0, colour);
+    paintText(painter_, printed("test square: %1 mm").arg(std::lround(at.side_mm)),
+        {square.center().x(), square.bottom() - 2.2}, 2.0, 0.0, colour);
   }
 
   /// Dashed overlap lines where a page is glued on, with half diamonds that close with the neighbour's.
@@ -200,14 +216,15 @@ class Tiler {
     }
   }
 
-  void footer(const Tiled& one, int column, int row) {
+  void footer(const Tiled& one, int column, int row, double square_mm) {
     const double y = page_.height() - options_.margin_mm - kFooterMm + 3.0, x = options_.margin_mm;
     const auto left = [&](const QString& text, double line, double height, bool bold) {
       paintText(painter_, text, {x + 0.5 * textWidth(text, height, bold), y + line}, height, 0.0, kInk, bold);
     };
     left(name(one, column, row), 5.0, 6.0, true);
     left(QStringLiteral("%1, %2").arg(options_.title, one.title), 12.0, 2.4, false);
-    left(printed("Print at 100 %. Measure the square first: 100 mm each way."), 16.0, 2.2, false);
+    left(printed("Print at 100 %. Measure the square first: %1 mm each way.").arg(std::lround(square_mm)), 16.0, 2.2,
+        false);
     const double h = kFooterMm - 5.0, w = std::min(h * one.spread.room.width_mm / one.spread.room.height_mm, 70.0);
     map(one, QRectF(page_.width() - options_.margin_mm - w, y, w, h), column, row, false);
   }
@@ -289,7 +306,7 @@ class Tiler {
         paintText(painter_, all_[i].title, {places[i].left() + 14.0, places[i].top() - 2.6}, 2.4, 0.0, kInk, true);
       map(all_[i], places[i], -1, -1, true);
     }
-    testSquare({left + 0.5 * (width - kTestSquareMm), square});
+    testSquare({{left + 0.5 * (width - kTestSquareMm), square}});
     painter_.restore();
   }
 

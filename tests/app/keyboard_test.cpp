@@ -37,6 +37,15 @@ QList<QWidget*> round_by_tab(Bench& bench) {
 
 }  // namespace
 
+TEST_CASE("Enter presses the button the keys go to", "[app][keyboard]") {
+  Bench bench;
+  bench.go("fit");
+  auto& rail = bench.find<QPushButton>("rail-foam");
+  rail.setFocus();
+  QTest::keyClick(&rail, Qt::Key_Return);
+  CHECK(bench.window.stationId() == QStringLiteral("foam"));
+}
+
 TEST_CASE("Tab leads through every station, out of its tables, over the rail and round again", "[app][keyboard]") {
   Bench bench;
   bench.window.activateWindow();

@@ -69,6 +69,25 @@ TEST_CASE("from three measures typed on the start page to one's own hood, undo a
   CHECK_FALSE(bench.window.document().hasUnsavedWork());
 }
 
+TEST_CASE("a number without a unit is taken in the only one a head has it in, and shown with it", "[app][start]") {
+  Bench bench;
+  bench.trigger("act-new");
+  const auto typed = [&](const char* text) {
+    typeIn(bench, "start-hc", text);
+    return std::pair(bench.window.findChild<QLineEdit*>(QStringLiteral("start-hc"))->text(),
+        bench.window.startPage().wish().tape.head.at(MeasureId::HC).first_mm);
+  };
+  CHECK(typed("582") == std::pair(QStringLiteral("582"), 582.0));
+  CHECK(typed("58,2") == std::pair(QStringLiteral("58.2 cm"), 582.0));
+  CHECK(typed("60").second == 600.0);  // in the unit it was left in
+  typeIn(bench, "start-hc", "");
+  const auto inch = typed("22.5 in");
+  CHECK(inch.second == Approx(571.5));
+  choose(bench, "cowl");
+  typeIn(bench, "start-top", "37");
+  CHECK(bench.window.startPage().wish().tape.head.at(MeasureId::TOP).first_mm == Approx(370.0));
+}
+
 TEST_CASE("what is typed wrong on the start page stays and is explained; nothing is begun", "[app][start]") {
   Bench bench;
   const Build before = bench.build();

@@ -165,6 +165,9 @@ def pattern_of(way):
 def is_sentence(text):
     bare = re.sub(r'\{\d\}', '', text)
     words = len(re.findall(r'[A-Za-z]{2,}', bare))
+    # Two words and a stop are one too, where they begin as one does.
+    if words == 2 and '{' in text and re.match(r'[A-Z][a-z]', text.strip()) and text.strip()[-1] in '.?!':
+        return True
     return words >= 3 and ' ' in bare.strip() and re.search(r'[a-z]{2} [a-z]', bare) is not None
 
 

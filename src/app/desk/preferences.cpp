@@ -128,7 +128,7 @@ void addBookPlace(QFormLayout& form, QWidget* parent) {
 
 }  // namespace
 
-PreferencesDialog::PreferencesDialog(const Preferences& now, QWidget* parent) : QDialog(parent) {
+PreferencesDialog::PreferencesDialog(const Preferences& now, QWidget* parent) : EyeDialog(parent) {
   setObjectName(QStringLiteral("preferences"));
   setWindowTitle(tr("Preferences"));
   auto* column = new QVBoxLayout(this);

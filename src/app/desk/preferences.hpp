@@ -1,8 +1,8 @@
 #pragma once
-#include <QDialog>
 #include <QString>
 #include <array>
 
+#include "app/widgets/tab_order.hpp"
 #include "core/builds/build.hpp"
 
 namespace awl {
@@ -37,7 +37,7 @@ struct Preferences {
 };
 
 /// The preferences, to be changed.
-class PreferencesDialog : public QDialog {
+class PreferencesDialog : public EyeDialog {
   Q_OBJECT
 
  public:

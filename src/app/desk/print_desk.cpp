@@ -30,7 +30,7 @@ void describe(QWidget* control, const char* id, const QString& accessible, const
 
 PrintDesk::PrintDesk(std::shared_ptr<const std::vector<Piece>> pieces, std::shared_ptr<const Layout> layout,
     QString title, std::function<std::string(const Piece&)> part_of, QWidget* parent)
-    : QDialog(parent), m_pieces(std::move(pieces)), m_layout(std::move(layout)), m_title(std::move(title)),
+    : EyeDialog(parent), m_pieces(std::move(pieces)), m_layout(std::move(layout)), m_title(std::move(title)),
       m_partOf(std::move(part_of)), m_printer(new QComboBox(this)), m_paper(new QComboBox(this)),
       m_pages(new QComboBox(this)), m_measured(new QLineEdit(this)), m_words(new QLabel(this)),
       m_test(new QPushButton(tr("Print the test page"), this)),

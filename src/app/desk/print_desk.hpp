@@ -1,19 +1,19 @@
 #pragma once
 #include <QComboBox>
-#include <QDialog>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPrinter>
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "app/widgets/tab_order.hpp"
 #include "core/derived/derived.hpp"
 #include "print/tiled_pdf.hpp"
 
 namespace awl {
 
 /// Patterns onto a printer at true size: which printer and paper, a test page to measure, a look before, and the pages.
-class PrintDesk : public QDialog {
+class PrintDesk : public EyeDialog {
   Q_OBJECT
 
  public:

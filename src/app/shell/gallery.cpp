@@ -18,7 +18,7 @@ constexpr QSize kPicture(208, 208);
 
 }  // namespace
 
-Gallery::Gallery(QWidget* parent, Day today) : QDialog(parent), m_list(new QListWidget(this)) {
+Gallery::Gallery(QWidget* parent, Day today) : EyeDialog(parent), m_list(new QListWidget(this)) {
   setObjectName(QStringLiteral("gallery"));
   setWindowTitle(tr("The Saltmarsh Lantern Walk"));
   resize(1160, 700);

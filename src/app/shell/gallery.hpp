@@ -1,15 +1,15 @@
 #pragma once
-#include <QDialog>
 #include <QListWidget>
 #include <QThreadPool>
 #include <atomic>
 
+#include "app/widgets/tab_order.hpp"
 #include "core/base/day.hpp"
 
 namespace awl {
 
 /// The demo builds, each shown on its head. Pictures come in as they are worked out.
-class Gallery : public QDialog {
+class Gallery : public EyeDialog {
   Q_OBJECT
 
  public:

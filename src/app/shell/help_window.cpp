@@ -53,7 +53,7 @@ void dressTables(QTextDocument& document, const QColor& line) {
 }  // namespace
 
 HelpWindow::HelpWindow(std::vector<HelpPage> pages, QWidget* parent)
-    : QDialog(parent), m_pages(std::move(pages)), m_search(new QLineEdit(this)), m_list(new QListWidget(this)),
+    : EyeDialog(parent), m_pages(std::move(pages)), m_search(new QLineEdit(this)), m_list(new QListWidget(this)),
       m_text(new HelpText(this)) {
   setObjectName(QStringLiteral("help"));
   setWindowTitle(tr("Help"));

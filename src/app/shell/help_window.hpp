@@ -1,15 +1,15 @@
 #pragma once
-#include <QDialog>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QTextBrowser>
 
 #include "app/shell/help_pages.hpp"
+#include "app/widgets/tab_order.hpp"
 
 namespace awl {
 
 /// The help, offline: pages on the left, searched by any words of them; read on the right.
-class HelpWindow : public QDialog {
+class HelpWindow : public EyeDialog {
   Q_OBJECT
 
  public:

@@ -8,6 +8,7 @@
 #include <QScreen>
 #include <QBuffer>
 #include <QFileInfo>
+#include <QKeyEvent>
 #include <QMenu>
 #include <QProcess>
 #include <QToolTip>
@@ -301,6 +302,14 @@ void MainWindow::takePreferences(const Preferences& wanted, bool keep) {
 /// Trays are filled anew as the build changes: what Qt remembers is the order in which things were made.
 bool MainWindow::focusNextPrevChild(bool next) {
   return moveFocusAsTheEye(m_startArea->isVisible() ? static_cast<QWidget&>(*m_start) : *centralWidget(), next);
+}
+
+/// Enter presses the button the keys go to, as Space does.
+void MainWindow::keyPressEvent(QKeyEvent* event) {
+  auto* button = qobject_cast<QAbstractButton*>(focusWidget());
+  if (button != nullptr && !event->isAutoRepeat() && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter))
+    return button->click();
+  QMainWindow::keyPressEvent(event);
 }
 
 void MainWindow::setDark(bool dark) {

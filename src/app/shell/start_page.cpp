@@ -6,11 +6,13 @@
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QKeyEvent>
+#include <QRegularExpression>
 #include <QToolButton>
 #include <QVBoxLayout>
 
 #include "app/desk/recent.hpp"
 #include "app/widgets/drawers.hpp"
+#include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
 #include "core/io/build_file.hpp"
@@ -61,6 +63,7 @@ StartPage::StartPage(const Chain& chain, Book& book, QWidget* parent)
   row->addWidget(makeWish());
   column->addLayout(row, 1);
   column->addWidget(makeRecent());
+  fitType();
   showThing({});
 }
 
@@ -99,7 +102,6 @@ QWidget* StartPage::makeChoice() {
   m_starts->setResizeMode(QListView::Adjust);
   m_starts->setMovement(QListView::Static);
   m_starts->setIconSize(kTile);
-  m_starts->setGridSize(kTile + QSize(17, 48));
   m_starts->setTextElideMode(Qt::ElideNone);
   m_starts->setWordWrap(true);
   connect(m_starts, &QListWidget::currentRowChanged, this, &StartPage::renewStart);
@@ -110,7 +112,7 @@ QWidget* StartPage::makeChoice() {
 
 QWidget* StartPage::makeWish() {
   auto* box = new QWidget(this);
-  box->setFixedWidth(kWishWidth);
+  box->setObjectName(QStringLiteral("start-wish"));
   auto* column = new QVBoxLayout(box);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(8);
@@ -120,6 +122,7 @@ QWidget* StartPage::makeWish() {
   column->addWidget(m_chosen);
   auto* form = new QFormLayout;
   form->setFieldGrowthPolicy(QFormLayout::ExpandingFieldsGrow);
+  form->setRowWrapPolicy(QFormLayout::WrapLongRows);
   const auto name = [](QWidget* w, const char* id, const QString& accessible, const QString& tip) {
     w->setObjectName(QLatin1String(id));
     w->setAccessibleName(accessible);
@@ -140,7 +143,17 @@ QWidget* StartPage::makeWish() {
   for (const auto& [id, object, label] : asked) {
     auto* field = new LengthField(QLatin1String(object), label, QString::fromLatin1(facts_of(id).how), box);
     field->setPlaceholderText(tr("average"));
-    connect(field, &LengthField::entered, this, [this, id = id](double mm) { m_typed[id] = mm; });
+    connect(field, &LengthField::entered, this, [this, id = id, field](double mm) {
+      // "58,2" on no tape is millimetres: a bare number is taken in the only unit a head has it in, and shown with it.
+      for (const auto& [times, unit] : {std::pair(10.0, LengthUnit::cm), std::pair(25.4, LengthUnit::inch)}) {
+        const bool bare = !field->text().contains(QRegularExpression(QStringLiteral("[a-zA-Z\"]")));
+        if (!bare || check_possible(id, mm) || !check_possible(id, mm * times)) continue;
+        mm *= times;
+        field->showValue(mm, unit);
+        break;
+      }
+      m_typed[id] = mm;
+    });
     connect(field, &LengthField::emptied, this, [this, id = id] { m_typed.erase(id); });
     connect(field, &LengthField::sentenceChanged, m_words, &QLabel::setText);
     form->addRow(label, field);
@@ -215,13 +228,26 @@ QWidget* StartPage::makeRecent() {
   m_recent->setWrapping(false);
   m_recent->setMovement(QListView::Static);
   m_recent->setIconSize(kRecentTile);
-  m_recent->setGridSize(kRecentTile + QSize(60, 26));
-  m_recent->setFixedHeight(kRecentHeight);
   m_recent->setTextElideMode(Qt::ElideMiddle);
   connect(m_recent, &QListWidget::itemActivated, this,
       [this](const QListWidgetItem* item) { emit openWanted(item->data(Qt::UserRole).toString()); });
   column->addWidget(m_recent);
   return box;
+}
+
+/// Tiles and columns as wide as the words in them want.
+void StartPage::fitType() {
+  const double more = typeScale(*this) - 1.0;
+  const auto grown = [more](int px, double share) { return static_cast<int>(px * (1.0 + share * more)); };
+  m_starts->setGridSize({grown(kTile.width() + 17, 0.62), kTile.height() + grown(48, 1.0)});
+  m_recent->setGridSize({grown(kRecentTile.width() + 60, 0.62), kRecentTile.height() + grown(26, 1.0)});
+  m_recent->setFixedHeight(kRecentTile.height() + grown(kRecentHeight - kRecentTile.height(), 1.0));
+  if (auto* wish = findChild<QWidget*>(QStringLiteral("start-wish"))) wish->setFixedWidth(grown(kWishWidth, 0.5));
+}
+
+void StartPage::changeEvent(QEvent* event) {
+  QWidget::changeEvent(event);
+  if (event->type() == QEvent::FontChange || event->type() == QEvent::StyleChange) fitType();
 }
 
 void StartPage::showThing(const QString& thing) {

@@ -36,11 +36,13 @@ class StartPage : public QWidget {
 
  protected:
   void keyPressEvent(QKeyEvent* event) override;
+  void changeEvent(QEvent* event) override;
 
  private:
   QWidget* makeChoice();
   QWidget* makeWish();
   QWidget* makeRecent();
+  void fitType();
   void showThing(const QString& thing);
   void renewStart();
   void renewWearer();

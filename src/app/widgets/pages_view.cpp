@@ -10,7 +10,7 @@
 namespace awl {
 
 PagesView::PagesView(const QString& title, std::vector<QImage> pages, const QString& words, QWidget* parent)
-    : QDialog(parent) {
+    : EyeDialog(parent) {
   setObjectName(QStringLiteral("pages-view"));
   setWindowTitle(title);
   setAttribute(Qt::WA_DeleteOnClose);

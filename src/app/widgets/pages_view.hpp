@@ -1,12 +1,13 @@
 #pragma once
-#include <QDialog>
 #include <QImage>
 #include <vector>
+
+#include "app/widgets/tab_order.hpp"
 
 namespace awl {
 
 /// Pages looked at before, or instead of, being saved: one below the other, as wide as the window.
-class PagesView : public QDialog {
+class PagesView : public EyeDialog {
   Q_OBJECT
 
  public:

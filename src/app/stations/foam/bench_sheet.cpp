@@ -23,7 +23,7 @@ void StepPicture::paintEvent(QPaintEvent*) {
 }
 
 BenchSheet::BenchSheet(Assembly assembly, Derived derived, const Glue& glue, QWidget* parent)
-    : QDialog(parent), m_assembly(std::move(assembly)), m_derived(std::move(derived)), m_glue(glue),
+    : EyeDialog(parent), m_assembly(std::move(assembly)), m_derived(std::move(derived)), m_glue(glue),
       m_count(new QLabel(this)), m_title(new QLabel(this)), m_lines(new QLabel(this)), m_caution(new QLabel(this)),
       m_picture(new StepPicture(m_derived, this)), m_before(new QPushButton(tr("\u2039  Before"), this)),
       m_next(new QPushButton(tr("Next step  \u203a"), this)), m_wait(new QPushButton(this)),

@@ -1,8 +1,8 @@
 #pragma once
-#include <QDialog>
 #include <QLabel>
 #include <QPushButton>
 
+#include "app/widgets/tab_order.hpp"
 #include "core/steps/assembly.hpp"
 
 namespace awl {
@@ -10,7 +10,7 @@ namespace awl {
 class StepPicture;
 
 /// The build sheet on screen, a step at a time, in type to be read from the bench.
-class BenchSheet : public QDialog {
+class BenchSheet : public EyeDialog {
   Q_OBJECT
 
  public:

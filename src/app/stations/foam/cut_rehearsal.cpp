@@ -66,7 +66,7 @@ void CutView::paintEvent(QPaintEvent*) {
 }
 
 CutRehearsal::CutRehearsal(std::vector<std::string> svgs, const MachineFacts& facts, QWidget* parent)
-    : QDialog(parent), m_svgs(std::move(svgs)), m_machine(simulated_machine(facts)), m_view(new CutView(this)),
+    : EyeDialog(parent), m_svgs(std::move(svgs)), m_machine(simulated_machine(facts)), m_view(new CutView(this)),
       m_mat(new QComboBox(this)), m_speed(new QComboBox(this)), m_play(new QPushButton(this)),
       m_time(new QSlider(Qt::Horizontal, this)), m_said(new QLabel(this)), m_list(new QListWidget(this)) {
   setObjectName(QStringLiteral("cut-rehearsal"));

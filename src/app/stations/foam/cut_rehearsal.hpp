@@ -1,12 +1,12 @@
 #pragma once
 #include <QComboBox>
-#include <QDialog>
 #include <QLabel>
 #include <QListWidget>
 #include <QPushButton>
 #include <QSlider>
 #include <QTimer>
 
+#include "app/widgets/tab_order.hpp"
 #include "core/io/cutting_machine.hpp"
 
 namespace awl {
@@ -33,7 +33,7 @@ class CutView : public QWidget {
 
 /// Plays the files of a cutting machine on one that is not there: time, and what would go wrong, before any foam is
 /// spoilt.
-class CutRehearsal : public QDialog {
+class CutRehearsal : public EyeDialog {
   Q_OBJECT
 
  public:

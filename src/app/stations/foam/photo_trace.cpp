@@ -121,7 +121,7 @@ void PhotoView::paintEvent(QPaintEvent*) {
 }
 
 PhotoTrace::PhotoTrace(const QImage& photo, LengthUnit unit, QWidget* parent)
-    : QDialog(parent), m_view(new PhotoView(this)),
+    : EyeDialog(parent), m_view(new PhotoView(this)),
       m_side(new LengthField(QStringLiteral("photo-side"), tr("Side of the square"),
           tr("A card cut square, a tile: whatever lies on the sheet and is measured."), this)),
       m_said(new QLabel(this)), m_back(new QPushButton(tr("Take the last corner back"), this)),

@@ -1,10 +1,10 @@
 #pragma once
-#include <QDialog>
 #include <QImage>
 #include <QLabel>
 #include <QPushButton>
 
 #include "app/widgets/length_field.hpp"
+#include "app/widgets/tab_order.hpp"
 #include "core/stock/trace.hpp"
 
 namespace awl {
@@ -47,7 +47,7 @@ class PhotoView : public QWidget {
 };
 
 /// An offcut's outline from a photograph: the corners of a square of known side lying on it, then its own corners.
-class PhotoTrace : public QDialog {
+class PhotoTrace : public EyeDialog {
   Q_OBJECT
 
  public:
