@@ -137,13 +137,13 @@ void eel(Dresser d) {
 }
 
 void lamp(Dresser d) {
-  d.drawn(1, "visor", Wedge{.wide_mm = 18, .high_mm = 36},
-       {{-78, 116, 63}, {-42, 116, 91}, {0, 116, 100}, {42, 116, 91}, {78, 116, 63}})
+  d.drawn(1, "visor", Wedge{.wide_mm = 9, .high_mm = 34},
+       {{-82, 102, 57}, {-42, 102, 91}, {0, 102, 100}, {42, 102, 91}, {82, 102, 57}})
       .mirrored = false;
   d.rim(1, "window mesh", Lens{.of = Lens::Of::mesh, .hold_mm = 12}, 2);
-  d.drawn(1, "eye, left", Lens{.of = Lens::Of::tinted, .rise_mm = 12, .across_mm = 58}, {{42, 78, 90}}).mirrored =
+  d.drawn(1, "eye, left", Lens{.of = Lens::Of::tinted, .rise_mm = 12, .across_mm = 58}, {{42, 68, 90}}).mirrored =
       false;
-  d.drawn(1, "eye, right", Lens{.of = Lens::Of::tinted, .rise_mm = 8, .across_mm = 36}, {{-42, 78, 90}}).mirrored =
+  d.drawn(1, "eye, right", Lens{.of = Lens::Of::tinted, .rise_mm = 8, .across_mm = 36}, {{-42, 68, 90}}).mirrored =
       false;
   d.rim(1, "lamps", Lights{.spacing = {.pitch_mm = 48}, .across_mm = 10, .each_ma = 20, .battery_mah = 2600}, 1, 26);
   d.drawn(1, "antennae", Wire{.use = Wire::Use::antenna, .thick_mm = 3, .long_mm = 110, .bend_deg = 35, .bead_mm = 14},
