@@ -50,7 +50,8 @@ std::vector<double> longLines(const QImage& image, bool columns) {
 
 }  // namespace
 
-TEST_CASE("the test square on every page measures 100.0 mm within a tenth, or half where the whole has no room", "[print][pdf]") {
+TEST_CASE(
+    "the test square of a page measures 100.0 mm within a tenth, or half that where it has no room", "[print][pdf]") {
   const auto paper = GENERATE(Paper::a4, Paper::letter);
   const auto what = GENERATE(PagesOf::patterns, PagesOf::sheets);
   const test::TempFolder folder;

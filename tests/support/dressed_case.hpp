@@ -75,4 +75,13 @@ inline std::string told_by(const Dressed& d) {
   return all;
 }
 
+inline Dressed on_tube(const std::string& details) { return dressed_case(as_form(turned_tube()), details); }
+inline Dressed on_cone(const std::string& details) { return dressed_case(as_form(turned_cone()), details); }
+
+inline const Remark* remark_in(const Dressed& d, const std::string& id) {
+  for (const Remark& r : d.yield.remarks)
+    if (r.id == id) return &r;
+  return nullptr;
+}
+
 }  // namespace awl::test

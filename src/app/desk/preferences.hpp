@@ -2,7 +2,7 @@
 #include <QString>
 #include <array>
 
-#include "app/widgets/tab_order.hpp"
+#include "app/desk/tab_order.hpp"
 #include "core/builds/build.hpp"
 
 namespace awl {

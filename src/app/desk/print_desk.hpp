@@ -6,7 +6,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "app/widgets/tab_order.hpp"
+#include "app/desk/tab_order.hpp"
 #include "core/derived/derived.hpp"
 #include "print/tiled_pdf.hpp"
 

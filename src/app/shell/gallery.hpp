@@ -3,7 +3,7 @@
 #include <QThreadPool>
 #include <atomic>
 
-#include "app/widgets/tab_order.hpp"
+#include "app/desk/tab_order.hpp"
 #include "core/base/day.hpp"
 
 namespace awl {

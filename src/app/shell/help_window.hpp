@@ -4,7 +4,7 @@
 #include <QTextBrowser>
 
 #include "app/shell/help_pages.hpp"
-#include "app/widgets/tab_order.hpp"
+#include "app/desk/tab_order.hpp"
 
 namespace awl {
 

@@ -21,7 +21,7 @@
 #include "app/desk/print_desk.hpp"
 #include "app/desk/recent.hpp"
 #include "app/shell/main_window.hpp"
-#include "app/widgets/tab_order.hpp"
+#include "app/desk/tab_order.hpp"
 #include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
 #include "core/io/build_json.hpp"

@@ -34,6 +34,17 @@ QIcon startPicture(const std::string& id) {
 
 Day dayOf(const QDate& date) { return Day{static_cast<int>(QDate(1970, 1, 1).daysTo(date))}; }
 
+/// "58,2" on no tape is millimetres: a bare number is taken in the only unit a head has it in, and shown with it.
+double inTheUnitOfHeads(MeasureId id, double mm, LengthField& field) {
+  if (field.text().contains(QRegularExpression(QStringLiteral("[a-zA-Z\"]"))) || check_possible(id, mm)) return mm;
+  for (const auto& [times, unit] : {std::pair(10.0, LengthUnit::cm), std::pair(25.4, LengthUnit::inch)})
+    if (check_possible(id, mm * times)) {
+      field.showValue(mm * times, unit);
+      return mm * times;
+    }
+  return mm;
+}
+
 }  // namespace
 
 StartPage::StartPage(const Chain& chain, Book& book, QWidget* parent)
@@ -110,6 +121,21 @@ QWidget* StartPage::makeChoice() {
   return box;
 }
 
+void StartPage::addMeasures(QFormLayout& form) {
+  const std::tuple<MeasureId, const char*, QString> asked[]{{MeasureId::HC, "start-hc", tr("Round the head")},
+      {MeasureId::TOP, "start-top", tr("Ear to ear over the top")}, {MeasureId::BNA, "start-bna", tr("Brow to nape")}};
+  for (const auto& [id, object, label] : asked) {
+    auto* field = new LengthField(QLatin1String(object), label, QString::fromLatin1(facts_of(id).how), this);
+    field->setPlaceholderText(tr("average"));
+    connect(field, &LengthField::entered, this,
+        [this, id = id, field](double mm) { m_typed[id] = inTheUnitOfHeads(id, mm, *field); });
+    connect(field, &LengthField::emptied, this, [this, id = id] { m_typed.erase(id); });
+    connect(field, &LengthField::sentenceChanged, m_words, &QLabel::setText);
+    form.addRow(label, field);
+    m_measures.push_back({id, field});
+  }
+}
+
 QWidget* StartPage::makeWish() {
   auto* box = new QWidget(this);
   box->setObjectName(QStringLiteral("start-wish"));
@@ -138,27 +164,7 @@ QWidget* StartPage::makeWish() {
   m_wearer->lineEdit()->setToolTip(m_wearer->toolTip());
   connect(m_wearer, &QComboBox::editTextChanged, this, &StartPage::renewWearer);
   form->addRow(tr("For whom"), m_wearer);
-  const std::tuple<MeasureId, const char*, QString> asked[]{{MeasureId::HC, "start-hc", tr("Round the head")},
-      {MeasureId::TOP, "start-top", tr("Ear to ear over the top")}, {MeasureId::BNA, "start-bna", tr("Brow to nape")}};
-  for (const auto& [id, object, label] : asked) {
-    auto* field = new LengthField(QLatin1String(object), label, QString::fromLatin1(facts_of(id).how), box);
-    field->setPlaceholderText(tr("average"));
-    connect(field, &LengthField::entered, this, [this, id = id, field](double mm) {
-      // "58,2" on no tape is millimetres: a bare number is taken in the only unit a head has it in, and shown with it.
-      for (const auto& [times, unit] : {std::pair(10.0, LengthUnit::cm), std::pair(25.4, LengthUnit::inch)}) {
-        const bool bare = !field->text().contains(QRegularExpression(QStringLiteral("[a-zA-Z\"]")));
-        if (!bare || check_possible(id, mm) || !check_possible(id, mm * times)) continue;
-        mm *= times;
-        field->showValue(mm, unit);
-        break;
-      }
-      m_typed[id] = mm;
-    });
-    connect(field, &LengthField::emptied, this, [this, id = id] { m_typed.erase(id); });
-    connect(field, &LengthField::sentenceChanged, m_words, &QLabel::setText);
-    form->addRow(label, field);
-    m_measures.push_back({id, field});
-  }
+  addMeasures(*form);
   m_known->setObjectName(QStringLiteral("start-known"));
   m_known->setWordWrap(true);
   m_known->setProperty("quiet", true);

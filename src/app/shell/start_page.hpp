@@ -11,6 +11,8 @@
 #include "core/builds/fresh.hpp"
 #include "core/chain/chain.hpp"
 
+class QFormLayout;
+
 namespace awl {
 
 /// Before there is a build: what it is to be, for whom, of what and by when; and what was worked on of late.
@@ -41,6 +43,7 @@ class StartPage : public QWidget {
  private:
   QWidget* makeChoice();
   QWidget* makeWish();
+  void addMeasures(QFormLayout& form);
   QWidget* makeRecent();
   void fitType();
   void showThing(const QString& thing);

@@ -2,7 +2,7 @@
 #include <QImage>
 #include <vector>
 
-#include "app/widgets/tab_order.hpp"
+#include "app/desk/tab_order.hpp"
 
 namespace awl {
 

@@ -2,7 +2,7 @@
 #include <QLabel>
 #include <QPushButton>
 
-#include "app/widgets/tab_order.hpp"
+#include "app/desk/tab_order.hpp"
 #include "core/steps/assembly.hpp"
 
 namespace awl {

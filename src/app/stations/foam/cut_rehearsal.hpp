@@ -6,7 +6,7 @@
 #include <QSlider>
 #include <QTimer>
 
-#include "app/widgets/tab_order.hpp"
+#include "app/desk/tab_order.hpp"
 #include "core/io/cutting_machine.hpp"
 
 namespace awl {

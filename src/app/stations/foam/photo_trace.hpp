@@ -4,7 +4,7 @@
 #include <QPushButton>
 
 #include "app/widgets/length_field.hpp"
-#include "app/widgets/tab_order.hpp"
+#include "app/desk/tab_order.hpp"
 #include "core/stock/trace.hpp"
 
 namespace awl {

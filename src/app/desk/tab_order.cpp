@@ -1,4 +1,4 @@
-#include "app/widgets/tab_order.hpp"
+#include "app/desk/tab_order.hpp"
 
 #include <QGridLayout>
 #include <algorithm>
