@@ -132,6 +132,9 @@ TEST_CASE(
   REQUIRE(chain);
   const QRegularExpression english(QStringLiteral("\\b(the|of|and|is|with|from|their|its|two|each|that|are)\\b"));
   std::set<std::string> asked;
+  // What is counted too, one and many.
+  CHECK(qs("30 rivets, 24.8 mm from middle to middle.") == QStringLiteral("30 Nieten, 24.8 mm von Mitte zu Mitte."));
+  CHECK(qs("Mitred at 1 corner: its ends are cut at half the turn and meet there.").contains(QStringLiteral("1 Ecke")));
   QStringList left;
   const auto say = [&](const std::string& text) {
     if (text.empty() || !asked.insert(text).second) return;

@@ -40,6 +40,9 @@ void StandView::paintGrips(QPainter& painter) {
     QPointF way = onWindow(grip.at + 30.0f * grip.along.normalized()) - at;
     const double length = std::hypot(way.x(), way.y());
     const bool held = m_grip >= 0 && m_held.dial == grip.dial;
+    // One behind the part can be reached, but is not taken for one in front.
+    constexpr double kBehind = 0.3;
+    painter.setOpacity(held || m_raster.visible(grip.at, 8.0f) ? 1.0 : kBehind);
     const QColor fill = held ? QColor(0xf2, 0xc1, 0x4e) : QColor(0x1f, 0x6f, 0x8b);
     if (grip.free) {
       if (!held && !m_raster.visible(grip.at, 6.0f)) continue;
@@ -65,6 +68,7 @@ void StandView::paintGrips(QPainter& painter) {
     painter.drawRoundedRect(box, 4, 4);
     painter.drawText(box, Qt::AlignCenter, m_gripText);
   }
+  painter.setOpacity(1.0);
 }
 
 void StandView::paintStretches(QPainter& painter) {
