@@ -42,7 +42,8 @@ void StandView::paintGrips(QPainter& painter) {
     const bool held = m_grip >= 0 && m_held.dial == grip.dial;
     // One behind the part can be reached, but is not taken for one in front.
     constexpr double kBehind = 0.3;
-    painter.setOpacity(held || m_raster.visible(grip.at, 8.0f) ? 1.0 : kBehind);
+    constexpr float kUnderDetailsMm = 45.0f;  // what only fur or plumes cover is in front
+    painter.setOpacity(held || m_raster.visible(grip.at, kUnderDetailsMm) ? 1.0 : kBehind);
     const QColor fill = held ? QColor(0xf2, 0xc1, 0x4e) : QColor(0x1f, 0x6f, 0x8b);
     if (grip.free) {
       if (!held && !m_raster.visible(grip.at, 6.0f)) continue;
