@@ -4,8 +4,7 @@
 history.py FILE: passes the bench's lines on from standard input, adds every "name <tab> figure" that is a time (its
 name ends in _ms or _s) to FILE with the day and the commit, and tells at the end what takes more than a twentieth
 longer than the median of its last five times on this machine. A name met again is the same figure of something else:
-it is kept as name#2. FILE is tab-separated, one figure a line: day, machine,
-commit, name, figure.
+it is kept as name#2. FILE is tab-separated, one figure a line: day, machine, commit, name, figure.
 """
 import datetime
 import pathlib
@@ -70,7 +69,8 @@ def main():
     if not past:
         return print('The first ones of this machine: nothing to compare with yet.')
     if not slower:
-        return print(f'Nothing takes more than {100.0 * (SLOWER - 1.0):.0f} % longer than the median of its last {LAST}.')
+        more = f'{100.0 * (SLOWER - 1.0):.0f} %'
+        return print(f'Nothing takes more than {more} longer than the median of its last {LAST}.')
     for times, name, usual, value in sorted(slower, reverse=True):
         print(f'slower by {100.0 * (times - 1.0):5.1f} %  {name}: {value:g}, was {usual:g}')
 

@@ -137,6 +137,23 @@ TEST_CASE("the edge of a wrap is drawn point by point on the stand, on both side
   for (const Piece& p : *bench.derived().pieces) CHECK(p.copies == 1);
 }
 
+TEST_CASE("a pair is copied across by its button, and undo makes it one pair again", "[app][form]") {
+  Bench bench;
+  atForm(bench);
+  auto& across = bench.find<QPushButton>("part-across");
+  CHECK_FALSE(across.isVisible());  // a hood covers both sides
+  add(bench, "horn");
+  REQUIRE(across.isVisible());
+  QTest::mouseClick(&across, Qt::LeftButton);
+  bench.settle();
+  REQUIRE(bench.build().parts.size() == 3);
+  CHECK(bench.build().parts.back().name == bench.build().parts[1].name + ", right");
+  REQUIRE(bench.derived().form);
+  CHECK(box_of(bench.derived().form->of(3)->surface.mesh.vertices).high.x() < 0.0);
+  bench.undo();
+  CHECK(bench.build().parts.size() == 2);
+}
+
 TEST_CASE("parts are named, moved to another base and removed, what sat on them sits lower", "[app][form]") {
   Bench bench;
   atForm(bench);

@@ -49,7 +49,7 @@ def main():
             if write:
                 budget[demo] = now
             elif now > OVER * most:
-                print(f'  over by more than a tenth: find what became slow, or raise it with --write and say why.')
+                print('  over by more than a tenth: find what became slow, or raise it with --write and say why.')
                 bad += 1
             elif now < UNDER * most:
                 print('  much less than its budget: lower it with --write, so that it stays so.')

@@ -61,6 +61,15 @@ Result<int> add_part(Build& build, Part part, int on) {
   return part.id;
 }
 
+const Seat* aside_seat(const Part& part) {
+  if (const auto* sweep = std::get_if<SweepSpec>(&part.shape)) return sweep->pair ? &sweep->seat : nullptr;
+  if (const auto* plate = std::get_if<PlateSpec>(&part.shape))
+    return plate->on_fold || plate->upright ? nullptr : &plate->seat;
+  if (const auto* body = std::get_if<BodySpec>(&part.shape))
+    return body->sides == BodySides::middle ? nullptr : &body->seat;
+  return nullptr;
+}
+
 Result<int> add_alteration(Build& build, Alteration alteration) {
   if (find_part(build, alteration.part) == nullptr)
     return fail(Errc::unknown_name, "There is no part number " + std::to_string(alteration.part) + ".", "alterations");

@@ -1,4 +1,5 @@
 #include <algorithm>
+#include <map>
 
 #include "core/base/text.hpp"
 #include "core/builds/area_acts.hpp"
@@ -223,7 +224,22 @@ void sit_alone(Part& part, double around_deg) {
   }
 }
 
-/// "copy-part-across 3": a pair becomes one on each side, with its details and holds, to be made unlike.
+/// What is painted on one part is painted on the other: "part 2", "inside 2", "panel 2 crown".
+void copy_colours(CoatSpec& coat, int from, int to) {
+  const auto areas = coat.areas;
+  for (ColourArea area : areas) {
+    Words words(area.of);
+    const std::string what(words.next());
+    const auto part = words.whole();
+    if (what == "detail" || !part || *part != from) continue;
+    const std::string rest(words.rest());
+    area.of = what + " " + std::to_string(to) + (rest.empty() ? "" : " " + rest);
+    for (const ColourArea& other : coat.areas) area.id = std::max(area.id, other.id + 1);
+    coat.areas.push_back(std::move(area));
+  }
+}
+
+/// "copy-part-across 3": a pair becomes one on each side, with its details, holds and colours, to be made unlike.
 Changed copy_part_across(Build next, Words& words) {
   const auto id = words.whole();
   if (!id) return fail(id.error().code, "Which part: " + id.error().text);
@@ -246,10 +262,14 @@ Changed copy_part_across(Build next, Words& words) {
   const int on = part->on;
   const auto made = add_part(next, std::move(copy), on);
   if (!made) return fail(made);
+  std::map<int, int> copied;  // details: what each became
   const auto details = next.dress.details;
   for (Detail d : details) {
     if (d.part != *id) continue;
-    if (d.track.from == TrackFrom::beside || d.track.from == TrackFrom::foot) continue;  // of lines by number
+    if (d.track.from == TrackFrom::foot) continue;  // what stands there stands on the one side
+    if (d.track.from == TrackFrom::beside && copied.count(d.track.number) == 0) continue;
+    if (d.track.from == TrackFrom::beside) d.track.number = copied[d.track.number];
+    copied[d.id] = next_detail(next.dress);
     d.id = next_detail(next.dress), d.part = *made;
     d.name = free_name(next.dress, d.name + (left ? ", right" : ", left"));
     for (Vec3& p : d.track.points) p.x() = -p.x();
@@ -264,19 +284,11 @@ Changed copy_part_across(Build next, Words& words) {
     ++h.id;
     next.fit.holds.push_back(std::move(h));
   }
+  copy_colours(next.coat, *id, *made);
   return next;
 }
 
 }  // namespace
-
-const Seat* aside_seat(const Part& part) {
-  if (const auto* sweep = std::get_if<SweepSpec>(&part.shape)) return sweep->pair ? &sweep->seat : nullptr;
-  if (const auto* plate = std::get_if<PlateSpec>(&part.shape))
-    return plate->on_fold || plate->upright ? nullptr : &plate->seat;
-  if (const auto* body = std::get_if<BodySpec>(&part.shape))
-    return body->sides == BodySides::middle ? nullptr : &body->seat;
-  return nullptr;
-}
 
 const std::vector<ActOf>& dress_acts() {
   static const std::vector<ActOf> acts{{"add-detail", add_detail}, {"hold-rim", hold_rim}, {"cut-seam", cut_seam},

@@ -15,32 +15,32 @@ constexpr double kLeastMm = 15.0;
 
 }  // namespace
 
-std::vector<LeftRing> rings_left(const std::vector<Piece>& pieces, const std::vector<Offcut>& offcuts) {
-  std::vector<LeftRing> left;
+std::vector<LeftDisc> discs_left(const std::vector<Piece>& pieces, const std::vector<Offcut>& offcuts) {
+  std::vector<LeftDisc> left;
   for (const Piece& p : pieces)
     for (const auto& hole : p.holes)
       if (const double r = hole.size() < 3 ? 0.0 : roomiest_place(hole).room_mm; r >= kLeastMm)
-        left.push_back({"the disc cut out of piece " + std::to_string(p.number), p.stuff, p.thickness_mm, 0.0, r});
+        left.push_back({"the disc cut out of piece " + std::to_string(p.number), p.stuff, p.thickness_mm, r});
   for (const Offcut& o : offcuts)
     if (const double r = roomiest_place(o.outline).room_mm; r >= kLeastMm)
-      left.push_back({"the offcut " + o.name, o.foam, o.thickness_mm, 0.0, r});
+      left.push_back({"the offcut " + o.name, o.foam, o.thickness_mm, r});
   return left;
 }
 
 std::optional<RingServes> ring_for(
-    const FlatStrip& strip, double wide_mm, double length_mm, double most_strain, const std::vector<LeftRing>& left) {
+    const FlatStrip& strip, double wide_mm, double most_strain, const std::vector<LeftDisc>& left) {
   std::optional<RingServes> best;
   const double turn = std::abs(strip.turn_rad) / std::max(strip.length_mm, 1e-9);  // per millimetre
-  for (const LeftRing& ring : left) {
+  for (const LeftDisc& disc : left) {
     // The ring wanted, as far as it lies within what there is; else along its outer edge.
     const double wanted = turn > 1e-6 ? 1.0 / turn : 1e9;
-    const double least = ring.inner_mm + 0.5 * wide_mm, most = ring.outer_mm - 0.5 * wide_mm;
-    if (most < least || most < wide_mm) continue;
-    const double radius = std::clamp(wanted, std::max(least, wide_mm), most);
-    if (kTwoPi * radius < length_mm) continue;
+    const double most = disc.radius_mm - 0.5 * wide_mm;
+    if (most < wide_mm) continue;
+    const double radius = std::clamp(wanted, wide_mm, most);
+    if (kTwoPi * radius < strip.length_mm) continue;
     const double strain = std::abs(1.0 / radius - turn) * 0.5 * wide_mm;
     if (strain > most_strain || (best && strain >= best->strain)) continue;
-    best = RingServes{ring, radius - 0.5 * wide_mm, radius + 0.5 * wide_mm, strain};
+    best = RingServes{disc, radius - 0.5 * wide_mm, radius + 0.5 * wide_mm, strain};
   }
   return best;
 }
@@ -55,12 +55,12 @@ Result<std::vector<std::string>> rings_that_serve(
   const auto own = stuff_of(build, made.yield.pieces.front(), materials);
   if (!own) return fail(own);
   const double thick = made.yield.pieces.front().thickness_mm;
-  auto left = rings_left(*derived.pieces, build.foam.offcuts);
-  std::erase_if(left, [&](const LeftRing& ring) {
+  auto left = discs_left(*derived.pieces, build.foam.offcuts);
+  std::erase_if(left, [&](const LeftDisc& ring) {
     return (ring.stuff.empty() ? build.foam.foam : ring.stuff) != own->id || std::abs(ring.thickness_mm - thick) > 0.05;
   });
   for (const auto& [name, flat] : made.strips)
-    if (const auto ring = ring_for(flat, strip->wide_mm, flat.length_mm, bears_strain(*own, true), left))
+    if (const auto ring = ring_for(flat, strip->wide_mm, bears_strain(*own, true), left))
       words.push_back(name + ": " + ring->from.from + " serves, a ring between radii of " + fixed(ring->inner_mm, 0) +
           " and " + fixed(ring->outer_mm, 0) + " mm; its edges give " + fixed(100.0 * ring->strain, 1) + " %.");
   return words;

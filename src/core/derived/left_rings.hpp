@@ -9,20 +9,20 @@
 
 namespace awl {
 
-/// A disc or ring of sheet that is left when the pieces are cut, or an offcut that is kept.
-struct LeftRing {
+/// A disc of sheet that is left when the pieces are cut, or an offcut that is kept.
+struct LeftDisc {
   std::string from;   ///< "the disc cut out of piece 3", "the offcut B"
   std::string stuff;  ///< its kind, as in data/materials; empty: the build's foam
   double thickness_mm = 0.0;
-  double inner_mm = 0.0, outer_mm = 0.0;  ///< radii; of a disc from nought
+  double radius_mm = 0.0;
 };
 
 /// Of every hole cut out of a piece and every offcut the largest disc in it. Those under 15 mm of radius are left out.
-std::vector<LeftRing> rings_left(const std::vector<Piece>& pieces, const std::vector<Offcut>& offcuts);
+std::vector<LeftDisc> discs_left(const std::vector<Piece>& pieces, const std::vector<Offcut>& offcuts);
 
 /// A strip cut as a ring from what is left, as it is.
 struct RingServes {
-  LeftRing from;
+  LeftDisc from;
   double inner_mm = 0.0, outer_mm = 0.0;  ///< between these radii
   double strain = 0.0;                    ///< of its edges, laid along the strip's line
 };
@@ -30,7 +30,7 @@ struct RingServes {
 /// The left-over in which a strip of even or uneven turn gives least when laid along its line, if it is long enough and
 /// gives no more than `most_strain`. Source: docs/formulas/dress-strips.md.
 std::optional<RingServes> ring_for(
-    const FlatStrip& strip, double wide_mm, double length_mm, double most_strain, const std::vector<LeftRing>& left);
+    const FlatStrip& strip, double wide_mm, double most_strain, const std::vector<LeftDisc>& left);
 
 /// The same for every strip of a detail among the build's own pieces and its offcuts, in words; those of the sheet's
 /// kind and thickness alone. Errors: unknown_name.

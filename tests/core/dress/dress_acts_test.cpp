@@ -105,6 +105,19 @@ TEST_CASE("a pair is copied across with what is on it, and each side is then its
   const Derived heard = test::chain()->derive(ears);
   REQUIRE_FALSE(heard.error);
   CHECK(box_of(heard.form->of(ears.parts.back().id)->surface.mesh.vertices).high.x() < 0.0);
+  // Its colours go along, and what lies beside a detail lies beside that one's copy.
+  Build painted = after(ram, {"add-detail studs 2 beside 1 8"});
+  const int beside = painted.dress.details.back().id;
+  const std::size_t areas = painted.coat.areas.size();
+  const std::size_t of_horns = static_cast<std::size_t>(std::count_if(painted.coat.areas.begin(),
+      painted.coat.areas.end(), [](const ColourArea& a) { return a.of == "part 2" || a.of.starts_with("panel 2 "); }));
+  const Build copied = after(painted, {"copy-part-across 2"});
+  CHECK(copied.coat.areas.size() == areas + of_horns);
+  const Detail *source = find_detail(copied.dress, beside), *now = &copied.dress.details.back();
+  CHECK(now->track.from == TrackFrom::beside);
+  CHECK(now->part == copied.parts.back().id);
+  CHECK(now->track.number != source->track.number);
+  CHECK(find_detail(copied.dress, now->track.number)->part == now->part);
   CHECK(refusal(ram, "copy-part-across 1").find("no other side") != std::string::npos);
   CHECK(refusal(ram, "copy-part-across 9").find("no part number 9") != std::string::npos);
 }

@@ -101,16 +101,16 @@ TEST_CASE("a strip along the edge of a sheet is mitred at its corners", "[dress]
 TEST_CASE("a strip is cut from the disc that is left of another piece where that gives little", "[dress][strip]") {
   const Dressed d = on_cone(R"({"kind":"strip","wide":20,"thick_mm":2,"lap":0,"line":{"round_mm":60}})");
   const FlatStrip& flat = d.strips[0].second;  // 508.6 long, an arc of radius 256
-  const LeftRing small{"the disc cut out of piece 3", {}, 2.0, 0.0, 70.0}, large{"the offcut B", {}, 2.0, 0.0, 120.0};
-  CHECK_FALSE(ring_for(flat, 20.0, flat.length_mm, 0.10, {small}));  // once round it is 377 mm long
-  const auto best = ring_for(flat, 20.0, flat.length_mm, 0.10, {small, large});
+  const LeftDisc small{"the disc cut out of piece 3", {}, 2.0, 70.0}, large{"the offcut B", {}, 2.0, 120.0};
+  CHECK_FALSE(ring_for(flat, 20.0, 0.10, {small}));  // once round it is 377 mm long
+  const auto best = ring_for(flat, 20.0, 0.10, {small, large});
   REQUIRE(best);
   CHECK(best->from.from == "the offcut B");
   CHECK(best->outer_mm == Approx(120.0));
   CHECK(best->inner_mm == Approx(100.0));
   CHECK(best->strain == Approx((1.0 / 110.0 - 1.0 / 255.98) * 10.0).margin(2e-4));
-  CHECK_FALSE(ring_for(flat, 20.0, flat.length_mm, 0.04, {small, large}));  // 5.2 % is more than that
-  const auto exact = ring_for(flat, 20.0, flat.length_mm, 0.04, {{"the offcut C", {}, 2.0, 0.0, 400.0}});
+  CHECK_FALSE(ring_for(flat, 20.0, 0.04, {small, large}));  // 5.2 % is more than that
+  const auto exact = ring_for(flat, 20.0, 0.04, {{"the offcut C", {}, 2.0, 400.0}});
   REQUIRE(exact);
   CHECK(exact->strain < 1e-4);
   CHECK(exact->inner_mm == Approx(flat.length_mm / std::abs(flat.turn_rad) - 10.0).margin(0.2));
@@ -140,6 +140,26 @@ TEST_CASE("a wedge is cut from a block at the angles of its corner", "[dress][we
   REQUIRE(thin != nullptr);
   CHECK(*thin->measured == Approx(degrees(std::atan2(8.0, 60.0))).margin(0.1));
   CHECK(thin->remedies.front().act == "set-detail 1 high 24.00");
+}
+
+TEST_CASE("a wedge of one side has its mirror image on the other", "[dress][wedge][mirror]") {
+  Build build = test::demo_of("ferry-keeper");
+  Detail brow;
+  brow.id = 1, brow.name = "brow", brow.shape = Wedge{.wide_mm = 30.0, .high_mm = 20.0};
+  brow.track.points = {{30, 60, 95}, {55, 75, 80}, {75, 70, 60}};
+  build.dress.details = {brow};
+  const Derived d = test::chain()->derive(build);
+  REQUIRE(d.dressed);
+  const Dressed* made = nullptr;
+  for (const auto& one : *d.dressed)
+    if (one->detail == 1) made = one.get();
+  REQUIRE(made != nullptr);
+  REQUIRE(made->yield.solids.size() == 2);
+  const Box own = box_of(made->yield.solids[0].mesh.vertices), other = box_of(made->yield.solids[1].mesh.vertices);
+  CHECK(own.low.y() == Approx(other.low.y()).margin(1.0));
+  CHECK(own.high.y() == Approx(other.high.y()).margin(1.0));
+  CHECK(own.low.x() == Approx(-other.high.x()).margin(1.0));
+  CHECK(own.high.x() == Approx(-other.low.x()).margin(1.0));
 }
 
 TEST_CASE("grain runs over a whole part as one stroke tells it", "[dress][grain]") {

@@ -1,7 +1,6 @@
 #include "core/dress/kinds/wedge.hpp"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 #include "core/base/numbers.hpp"
@@ -80,8 +79,7 @@ void put_on(const Wedge& w, Dressing& d) {
   double all_mm = 0.0;
   for (std::size_t k = 0; k < d.lines.size(); ++k) {
     const FormLine& line = d.lines[k];
-    // The image of a line runs the other way round: what was its left is its right.
-    const double away = away_of(d, line) * (k == 1 && d.detail.track.from != TrackFrom::foot ? -1.0 : 1.0);
+    const double away = away_of(d, line);
     const auto middle = beside(d.site, line, 0.5 * away * w.wide_mm);
     if (!middle) return d.remark("leaves", Severity::warning, middle.error().text, w.wide_mm);
     StripOptions o;
