@@ -11,9 +11,7 @@ namespace {
 
 constexpr int kPlans = 200;
 
-void schedules(const char* name, int generations) {
-  ScheduleSearch search;
-  search.generations = generations;
+void schedules(const char* name, const ScheduleSearch& search) {
   int within = 0, best = 0, refused = 0;
   std::vector<double> gaps, times;
   for (int k = 0; k < kPlans; ++k) {
@@ -49,8 +47,8 @@ void schedules(const char* name, int generations) {
 }  // namespace
 
 void plan_jobs() {
-  schedules("usual", ScheduleSearch{}.generations);
-  schedules("longer", kLongSearch);
+  schedules("usual", {});
+  schedules("longer", long_search());
   const Project p = support::random_project(5);
   const auto found = find_schedule(p);
   if (found) figure("plan_slack_of_all_ms", [&] { (void)slack_min(p, *found); });

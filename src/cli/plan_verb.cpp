@@ -41,10 +41,8 @@ Json plan_json(const Plan& plan) {
 /// A project by itself, told as a build's plan is.
 Plan plan_of(const Project& project, bool longer) {
   Plan plan;
-  ScheduleSearch search;
-  if (longer) search.generations = kLongSearch;
   plan.project = project;
-  plan.found = need(find_schedule(project, search));
+  plan.found = need(find_schedule(project, longer ? long_search() : ScheduleSearch{}));
   plan.steps = planned_steps(plan.project, plan.found);
   plan.ready = plan.found.schedule.ready;
   return plan;

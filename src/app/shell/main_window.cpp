@@ -237,6 +237,7 @@ void MainWindow::connectStation(Station* s) {
   });
   connect(s, &Station::told, m_remarks, &RemarksLine::showRefusal);
   connect(s, &Station::exportWanted, this, &MainWindow::askExport);
+  connect(s, &Station::actWanted, this, [this](const QString& act) { carryOut(act, {}); });
   connect(s, &Station::drawerOpened, this, [this, s] {
     if (s != m_current) return;
     showOpen();

@@ -8,10 +8,16 @@ Vec3f colourOf(int rgb) {
 }
 
 const PaintedLook* paintedOn(const Derived& d, const PaintedLook* look, std::size_t triangles) {
-  return look != nullptr && look->on == d.form && look->rgb_of_face.size() == triangles ? look : nullptr;
+  if (look == nullptr || look->on != d.form) return nullptr;
+  return look->rgb_of_face.size() == (look->ground ? look->ground->face_of.size() : triangles) ? look : nullptr;
 }
 
 void paintShell(StandBody& shell, const PaintedLook& look) {
+  if (look.ground && !shell.owner.empty()) {
+    std::vector<int> owner;
+    for (const int f : look.ground->face_of) owner.push_back(shell.owner[static_cast<std::size_t>(f)]);
+    shell.owner = std::move(owner);
+  }
   shell.paint.reserve(look.rgb_of_face.size());
   for (const int rgb : look.rgb_of_face) shell.paint.push_back(colourOf(rgb >= 0 ? rgb : look.rest));
   shell.colour = colourOf(look.rest);

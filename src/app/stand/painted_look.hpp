@@ -2,15 +2,16 @@
 #include <map>
 
 #include "app/stand/raster.hpp"
-#include "core/derived/derived.hpp"
+#include "core/derived/paint_ground.hpp"
 
 namespace awl {
 
 /// How the form is painted at some step of its plan.
 struct PaintedLook {
-  std::shared_ptr<const Form> on;    ///< shown only while this is what is worn
-  std::vector<int> rgb_of_face;      ///< of the form's triangles; -1: as the rest
-  std::map<int, int> rgb_of_detail;  ///< details painted for themselves
+  std::shared_ptr<const Form> on;             ///< shown only while this is what is worn
+  std::shared_ptr<const PaintGround> ground;  ///< what is painted, where lines part the form; else null
+  std::vector<int> rgb_of_face;               ///< of the ground's triangles, or the form's; -1: as the rest
+  std::map<int, int> rgb_of_detail;           ///< details painted for themselves
   int rest = 0xdbcca4, inside = 0xa89a80;
   float gloss = 0.05f;
 };

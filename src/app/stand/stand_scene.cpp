@@ -208,7 +208,9 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
   const SeamMesh& form = panels ? panels->form : d.form->surface;
   const auto& spans = panels ? panels->spans : d.form->spans;
   const auto [outer, inner_face] = facesOf(d, choice, form, spans, map);
-  StandBody shell = bodyOf(outer, kFoam);
+  const PaintedLook* painted =
+      map != nullptr || choice.strain ? nullptr : paintedOn(d, choice.painted.get(), outer.triangles.size());
+  StandBody shell = bodyOf(painted != nullptr && painted->ground ? painted->ground->outer : outer, kFoam);
   shell.gloss = 0.05f;
   if (panels) shell.owner = ownersOf(*panels);
   if (map && !map->mm.empty()) {
@@ -217,7 +219,6 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
     scene.overlay.legend = {map->low, map->high};
   } else if (panels && choice.strain)
     shell.look = StandBody::Look::strain, shell.strain = strainAtVertices(*panels);
-  const PaintedLook* painted = paintedOn(d, choice.painted.get(), outer.triangles.size());
   if (painted != nullptr) paintShell(shell, *painted);
   scene.worn = static_cast<int>(scene.bodies.size());
   scene.bodies.push_back(std::move(shell));
@@ -396,7 +397,7 @@ void addDrawnLines(StandScene& scene, const Derived& d, const StandChoice& choic
       shown.ink = lit                         ? StandOverlay::Ink::lit
           : line.seam.role == LineRole::hides ? StandOverlay::Ink::feature
           : line.seam.role == LineRole::shows ? StandOverlay::Ink::guess
-          : line.seam.inked                   ? StandOverlay::Ink::seam
+          : line.seam.cuts()                  ? StandOverlay::Ink::seam
                                               : StandOverlay::Ink::pencil;
       for (const Vec3& p : *places) shown.points.push_back(lifted(p).cast<float>());
       scene.overlay.lines.push_back(std::move(shown));

@@ -71,6 +71,7 @@ class Station : public QWidget, public StandGestures, public MatGestures {
   /// Called when the station comes to the front.
   virtual void entered() {}
   Drawers& drawers() { return *m_drawers; }
+  const Drawers& drawers() const { return *m_drawers; }
 
   // For the parts a tray is made of:
   /// Whether a remark's id is of one of these areas: "form.", "make.".
@@ -108,6 +109,8 @@ class Station : public QWidget, public StandGestures, public MatGestures {
   void gripText(const QString& text);
   /// A kind of exportBuild, to be asked a path for and written.
   void exportWanted(const QString& kind);
+  /// Another station is to do this.
+  void actWanted(const QString& act);
   /// The stand is to be looked at from a plain side.
   void lookWanted(const QString& view);
   void backdropChanged();

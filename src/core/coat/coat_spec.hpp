@@ -37,7 +37,7 @@ struct Pigment {
 struct ColourArea {
   int id = 0;
   std::string name;
-  std::string of;  ///< "part 2", "panel 2 crown", "detail 5", "inside 2": docs/formats/noggin.md
+  std::string of;  ///< "part 2", "panel 2 crown", "detail 5", "inside 2", "field 2 0 80 95": docs/formats/noggin.md
   int pigment = 0;
   std::string paint;       ///< a product; empty: the build's
   bool hard_edge = false;  ///< its border is sharp, though it be brushed

@@ -102,9 +102,7 @@ Result<Plan> plan_finishing(const CoatSpec& spec, const FinishWork& work, const 
   if (!served) return fail(served);
   Expansion made = expand(spec, *served, work, rules);
   Plan plan;
-  ScheduleSearch search;
-  if (spec.search_longer) search.generations = kLongSearch;
-  auto found = find_schedule(made.project, search, progress);
+  auto found = find_schedule(made.project, spec.search_longer ? long_search() : ScheduleSearch{}, progress);
   if (!found) return fail(found);
   plan.project = std::move(made.project);
   plan.found = std::move(*found);

@@ -2,8 +2,8 @@
 
 #include <algorithm>
 #include <map>
-#include <sstream>
 
+#include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/dress/dressed.hpp"
 #include "core/geom/nearest.hpp"
@@ -22,12 +22,17 @@ double round_of(const std::vector<Vec2>& line) {
 
 class Mapper {
  public:
-  explicit Mapper(const ColourGround& ground) : ground_(ground), mesh_(ground.form.surface.mesh) {}
+  explicit Mapper(const ColourGround& ground)
+      : ground_(ground), cut_(paint_ground(ground.form, ground.dressed)),
+        mesh_(cut_ ? cut_->surface : ground.form.surface.mesh) {}
 
   ColourMap run() {
+    map_.ground = cut_;
     map_.area_of_face.assign(mesh_.triangles.size(), 0);
+    if (cut_) map_.lost_lines = cut_->lost;
     find_spans();
-    for (const auto kind : {AreaOf::Kind::part, AreaOf::Kind::panel, AreaOf::Kind::detail, AreaOf::Kind::inside})
+    for (const auto kind :
+        {AreaOf::Kind::part, AreaOf::Kind::panel, AreaOf::Kind::field, AreaOf::Kind::detail, AreaOf::Kind::inside})
       for (const ColourArea& area : ground_.areas) {
         const auto of = area_of(area);
         if (of && of->kind == kind) paint(area, *of);
@@ -47,7 +52,7 @@ class Mapper {
   void find_spans() {
     int at = 0;
     for (std::size_t i = 0; i < ground_.form.parts.size(); ++i) {
-      const int n = ground_.form.spans[i].triangles;
+      const int n = cut_ ? cut_->spans[i] : ground_.form.spans[i].triangles;
       spans_.push_back({ground_.form.parts[i]->part, at, at + n, ground_.form.parts[i]->name});
       at += n;
     }
@@ -83,6 +88,7 @@ class Mapper {
           ground_.form.parts[static_cast<std::size_t>(span - spans_.data())]->area_mm2;
       return;
     }
+    if (of.kind == AreaOf::Kind::field) return paint_field(area, of, *span);
     if (of.kind == AreaOf::Kind::part) {
       row(area, span->part, span->name);
       std::fill(map_.area_of_face.begin() + span->first, map_.area_of_face.begin() + span->last, area.id);
@@ -94,10 +100,38 @@ class Mapper {
         if (spans_[static_cast<std::size_t>(p.part)].part != of.id) continue;
         if (p.name != of.panel && p.name != span->name + ", " + of.panel && !p.name.ends_with(of.panel)) continue;
         any = true;
-        for (const int f : p.faces) map_.area_of_face[static_cast<std::size_t>(f)] = area.id;
+        paint_panel(p, area.id);
       }
     if (!any) return lose(area, "the panel " + in_quotes(of.panel));
     row(area, span->part, span->name);
+  }
+
+  void paint_panel(const Panel& panel, int area) {
+    if (!cut_) {
+      for (const int f : panel.faces) map_.area_of_face[static_cast<std::size_t>(f)] = area;
+      return;
+    }
+    std::vector<char> in(ground_.form.surface.mesh.triangles.size(), 0);
+    for (const int f : panel.faces) in[static_cast<std::size_t>(f)] = 1;
+    for (std::size_t f = 0; f < map_.area_of_face.size(); ++f)
+      if (in[static_cast<std::size_t>(cut_->face_of[f])] != 0) map_.area_of_face[f] = area;
+  }
+
+  void paint_field(const ColourArea& area, const AreaOf& of, const Span& span) {
+    const auto fields = cut_ ? fields_at(*cut_, ground_.form, of.id, of.seed, of.both_sides) : std::vector<int>();
+    std::size_t faces = 0;
+    for (const int k : fields) faces += cut_->fields[static_cast<std::size_t>(k)].faces.size();
+    if (fields.empty() || faces >= static_cast<std::size_t>(span.last - span.first)) {
+      map_.lost.push_back({Errc::degenerate_shape,
+          "The colour area " + in_quotes(area.name) + " has no line round it on the " + span.name +
+              ": draw where colours meet, or give the part that colour.",
+          "coat/areas/" + std::to_string(area.id)});
+      return;
+    }
+    for (const int k : fields)
+      for (const int f : cut_->fields[static_cast<std::size_t>(k)].faces)
+        map_.area_of_face[static_cast<std::size_t>(f)] = area.id;
+    row(area, span.part, span.name);
   }
 
   const Dressed* dressed(int detail) const {
@@ -230,6 +264,7 @@ class Mapper {
   }
 
   const ColourGround& ground_;
+  std::shared_ptr<const PaintGround> cut_;
   const Mesh& mesh_;
   std::vector<Span> spans_;
   struct Rim {
@@ -250,24 +285,42 @@ int ColourMap::area_of_detail(int detail) const {
 
 Result<AreaOf> area_of(const ColourArea& area) {
   constexpr std::pair<const char*, AreaOf::Kind> kKinds[] = {{"part", AreaOf::Kind::part},
-      {"inside", AreaOf::Kind::inside}, {"panel", AreaOf::Kind::panel}, {"detail", AreaOf::Kind::detail}};
-  std::istringstream words(area.of);
-  std::string kind;
+      {"inside", AreaOf::Kind::inside}, {"panel", AreaOf::Kind::panel}, {"field", AreaOf::Kind::field},
+      {"detail", AreaOf::Kind::detail}};
+  Words words(area.of);
+  const std::string kind(words.next());
   AreaOf of;
-  words >> kind >> of.id;
+  of.id = words.whole().value_or(0);
   for (const auto& [word, value] : kKinds) {
     if (kind != word || of.id <= 0) continue;
     of.kind = value;
     if (value == AreaOf::Kind::panel) {
-      std::getline(words >> std::ws, of.panel);
+      of.panel = words.rest();
       if (of.panel.empty()) break;
+    }
+    if (value == AreaOf::Kind::field) {
+      bool sound = true;
+      for (double& c : of.seed) {
+        const auto read = words.number();
+        sound = sound && read;
+        c = read.value_or(0.0);
+      }
+      const std::string_view alone = words.next();
+      of.both_sides = alone.empty();
+      if (!sound || (!of.both_sides && alone != "alone")) break;
     }
     return of;
   }
   return fail(Errc::bad_file,
       "The colour area " + in_quotes(area.name) + " is of " + in_quotes(area.of) +
-          ", which names no part, inside, panel or detail.",
+          ", which names no part, inside, panel, field or detail.",
       "coat/areas/" + std::to_string(area.id));
+}
+
+std::string words_of(const PaintField& field) {
+  std::string words = "field " + std::to_string(field.part);
+  for (const double c : field.seed) words += " " + fixed(c, 2);
+  return words;
 }
 
 ColourMap colour_map(const ColourGround& ground) { return Mapper(ground).run(); }

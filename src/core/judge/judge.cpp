@@ -53,6 +53,7 @@ void judge_coat(const Case& c, Remarks& remarks) {
   for (const Yield* y : yields_of(c.derived)) remarks.add(y->remarks);
   if (c.derived.plan) remarks.add(c.derived.plan->remarks);
   if (!c.derived.colours) return;
+  for (const Error& lost : c.derived.colours->lost_lines) remarks.warn("coat.lost-line", lost.where, lost.text);
   for (const Error& lost : c.derived.colours->lost)
     remarks.warn("coat.lost-area", lost.where, lost.text)
         .offer("Take the area away", "drop-area " + lost.where.substr(lost.where.rfind('/') + 1));

@@ -106,7 +106,7 @@ Result<void> check_drawn(const DrawnSeam& seam) {
   for (const Vec3& p : seam.points)
     if (!p.allFinite() || p.norm() > 1e5)
       return fail(Errc::out_of_range, "A marker of the seam " + seam.name + " is nowhere near the form.", where);
-  if (seam.role != LineRole::cut && !(seam.reach_mm >= kLeastReachMm && seam.reach_mm <= kMostReachMm))
+  if (seam.is_strip() && !(seam.reach_mm >= kLeastReachMm && seam.reach_mm <= kMostReachMm))
     return fail(Errc::out_of_range,
         "The strip along " + seam.name + " reaches " + fixed(seam.reach_mm, 0) +
             " mm to each side; 2 to 150 mm can be.",
@@ -115,19 +115,31 @@ Result<void> check_drawn(const DrawnSeam& seam) {
 }
 
 const char* name_of(LineRole role) {
-  return role == LineRole::cut ? "cut" : role == LineRole::hides ? "hides" : "shows";
+  switch (role) {
+    case LineRole::cut:
+      return "cut";
+    case LineRole::hides:
+      return "hides";
+    case LineRole::shows:
+      return "shows";
+    case LineRole::colours:
+      return "colours";
+  }
+  return "cut";
 }
 
 Result<LineRole> line_role_from(const std::string& name) {
-  for (const auto role : {LineRole::cut, LineRole::hides, LineRole::shows})
+  for (const auto role : {LineRole::cut, LineRole::hides, LineRole::shows, LineRole::colours})
     if (name == name_of(role)) return role;
   return fail(Errc::unknown_name,
-      "A line is drawn to cut, because a seam hides there, or because that place shows, not as \"" + name + "\".");
+      "A line is drawn to cut, because a seam hides there, because that place shows, or for colours to meet, not as "
+      "\"" +
+          name + "\".");
 }
 
 Strips::Strips(const Places& places, const std::vector<DrawnSeam>& lines, bool half) {
   for (DrawnLine& on : lines_on(places, lines)) {
-    if (on.seam.role == LineRole::cut) continue;
+    if (!on.seam.is_strip()) continue;
     if (half && on.seam.mirrored) {
       on.image = on.line;
       for (Vec3& p : on.image) p.x() = -p.x();

@@ -8,11 +8,12 @@ namespace awl {
 
 /// What a drawn line is for.
 enum class LineRole {
-  cut,    ///< a seam: cuts once it is inked
-  hides,  ///< a strip of the form where seams do not show: under a crest, behind an ear disc, under a trim
-  shows   ///< a strip that is seen first: no seam, no dart
+  cut,     ///< a seam: cuts once it is inked
+  hides,   ///< a strip of the form where seams do not show: under a crest, behind an ear disc, under a trim
+  shows,   ///< a strip that is seen first: no seam, no dart
+  colours  ///< two colours meet along it; nothing is cut
 };
-const char* name_of(LineRole role);  ///< "cut", "hides", "shows"
+const char* name_of(LineRole role);  ///< "cut", "hides", "shows", "colours"
 Result<LineRole> line_role_from(const std::string& name);
 
 /// A seam drawn on a form as with a marker. It is kept in the form's own frame (Draft::home), so that it rides along
@@ -27,6 +28,7 @@ struct DrawnSeam {
   bool hidden = false, locked = false;
   LineRole role = LineRole::cut;
   double reach_mm = 25.0;  ///< of a strip: to each side of its line
+  bool is_strip() const { return role == LineRole::hides || role == LineRole::shows; }
   bool cuts() const { return role == LineRole::cut && inked; }
   bool operator==(const DrawnSeam&) const = default;
 };

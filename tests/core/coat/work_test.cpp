@@ -168,6 +168,28 @@ TEST_CASE("random plans break nothing, and the bound never refutes what was foun
   }
 }
 
+TEST_CASE("what is proved best day by day is beaten by no longer search", "[coat][work][property]") {
+  int by_days = 0;
+  for (std::uint64_t seed = 112; seed < 150; ++seed) {
+    CAPTURE(seed);
+    const Project p = support::random_project(seed);
+    ScheduleSearch short_one, proving, long_one;
+    short_one.generations = proving.generations = 300;
+    proving.prove = true;
+    long_one.generations = 2000, long_one.stop_at_bound = false, long_one.seed = seed + 900;
+    const auto plain = find_schedule(p, short_one), found = find_schedule(p, proving),
+               best = find_schedule(p, long_one);
+    REQUIRE(found);
+    CHECK(found->schedule == plain->schedule);
+    CHECK(found->bound >= plain->bound);
+    CHECK(best->schedule.ready >= found->bound);
+    by_days += found->proven_best && !plain->proven_best ? 1 : 0;
+    const TimeTable table(p, best->days);
+    CHECK_FALSE(LowerBound(p, table).is_impossible_by_days(table.slot_from(best->schedule.ready)));
+  }
+  CHECK(by_days > 0);
+}
+
 TEST_CASE("small plans are as good as any there is", "[coat][work][property]") {
   int best = 0;
   for (std::uint64_t seed = 0; seed < 60; ++seed) {

@@ -61,7 +61,9 @@ std::shared_ptr<const PaintedLook> lookAfter(const Build& build, const Derived& 
   auto look = std::make_shared<PaintedLook>();
   const Plan& plan = *d.plan;
   look->on = d.form;
-  look->rgb_of_face.assign(d.form->surface.mesh.triangles.size(), -1);
+  if (d.colours) look->ground = d.colours->ground;
+  const Mesh& surface = look->ground ? look->ground->surface : d.form->surface.mesh;
+  look->rgb_of_face.assign(surface.triangles.size(), -1);
   const std::string sealed = lastOf(plan, "seal/");
   if (!sealed.empty() && isDoneBy(plan, step, sealed)) look->rest = 0x8d8980;
   const auto painted = [&](int area) {
@@ -75,8 +77,7 @@ std::shared_ptr<const PaintedLook> lookAfter(const Build& build, const Derived& 
     if (map.area_of_face.size() == look->rgb_of_face.size()) {
       for (std::size_t f = 0; f < map.area_of_face.size(); ++f)
         if (map.area_of_face[f] == a.id) look->rgb_of_face[f] = own->rgb;
-      if (end != nullptr && end->rgb != own->rgb)
-        fade(map, d.form->surface.mesh, a, own->rgb, end->rgb, look->rgb_of_face);
+      if (end != nullptr && end->rgb != own->rgb) fade(map, surface, a, own->rgb, end->rgb, look->rgb_of_face);
     }
     for (const auto& [detail, area] : map.details)
       if (area == a.id) look->rgb_of_detail[detail] = own->rgb;

@@ -40,11 +40,12 @@ CoatStation::CoatStation(const Workplace& place, QWidget* parent)
   addNeeds();
   addPrice();
   m_column->addStretch(1);
-  connect(&drawers(), &Drawers::opened, this, [this] { showPrice(); });
+  connect(&drawers(), &Drawers::opened, this, [this] { showPrice(), emit standChanged(); });
   connect(m_page, &PlanPage::beginWanted, this, &CoatStation::begin);
   connect(m_page, &PlanPage::tickWanted, this, &CoatStation::tick);
   connect(m_page, &PlanPage::noteWanted, this, &CoatStation::note);
   connect(m_colours, &ColourTray::farChanged, this, &CoatStation::standChanged);
+  connect(m_colours, &ColourTray::lineWanted, this, [this] { emit actWanted(QStringLiteral("draw-colour-line")); });
   connect(&m_page->days(), &PlanView::stepChosen, this, [this](const QString& id) {
     m_chosen = id == m_chosen ? QString() : id;
     m_page->setChosen(m_chosen);
@@ -118,25 +119,27 @@ StandChoice CoatStation::standChoice() const {
   choice.seams = false;
   choice.numbers = false;
   choice.seen_from_m = m_colours->seenFrom();
+  if (drawers().open() == QLatin1String("colours")) choice.own_lines = m_colours->offeredBorder();
   return choice;
 }
 
 /// A place on what is worn chooses its colour.
 void CoatStation::wornClicked(const Vec3& place) {
   if (!m_shown.form || !m_shown.colours) return;
-  const Mesh& mesh = m_shown.form->faces.outer;
-  const auto& triangles = m_shown.form->surface.mesh.triangles;
+  const auto& ground = m_shown.colours->ground;
+  const Mesh& mesh = ground ? ground->outer : m_shown.form->faces.outer;
+  const auto& triangles = mesh.triangles;
   double least = std::numeric_limits<double>::max();
-  int area = 0;
+  int face = -1;
   for (std::size_t f = 0; f < triangles.size(); ++f) {
     const Vec3 middle =
         (mesh.vertices[triangles[f][0]] + mesh.vertices[triangles[f][1]] + mesh.vertices[triangles[f][2]]) / 3.0;
     if (const double d = (middle - place).squaredNorm(); d < least) {
       least = d;
-      area = m_shown.colours->area_of_face[f];
+      face = static_cast<int>(f);
     }
   }
-  if (area != 0) m_colours->choose(area);
+  if (face >= 0) m_colours->point(face);
 }
 
 void CoatStation::showJoints(const Build& build) {

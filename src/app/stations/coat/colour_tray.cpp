@@ -27,15 +27,32 @@ QIcon swatch(int rgb) {
   return QIcon(pixmap);
 }
 
+/// Where a field lies beside the others of its part.
+QString whereWords(const PaintField& field, bool pair) {
+  QStringList words;
+  const bool above = field.share.y() > 0.7, below = field.share.y() < 0.3;
+  if (above) words << ColourTray::tr("above");
+  if (below) words << ColourTray::tr("below");
+  if (field.share.z() > 0.6) words << ColourTray::tr("in front");
+  if (field.share.z() < 0.4) words << ColourTray::tr("behind");
+  if (pair)
+    words << ColourTray::tr("both sides");
+  else if (field.share.x() > 0.6)
+    words << ColourTray::tr("left");
+  else if (field.share.x() < 0.4)
+    words << ColourTray::tr("right");
+  return words.isEmpty() ? ColourTray::tr("in the middle") : words.join(QStringLiteral(", "));
+}
+
 }  // namespace
 
 ColourTray::ColourTray(Station& station, const Workplace& place)
     : QWidget(&station), m_document(place.document), m_chain(place.chain), m_list(new QListWidget(this)),
       m_offer(new QComboBox(this)), m_colour(new QComboBox(this)), m_paint(new QComboBox(this)),
       m_all(new QPushButton(tr("Give every part a colour"), this)), m_add(new QPushButton(tr("Add"), this)),
-      m_gone(new QPushButton(tr("Remove"), this)), m_hard(new QCheckBox(tr("Sharp border"), this)),
-      m_bears(new QCheckBox(tr("May be taped over once dry"), this)), m_coats(new QSpinBox(this)),
-      m_far(new QLabel(this)), m_fade(new QComboBox(this)), m_fadeWay(new QComboBox(this)),
+      m_gone(new QPushButton(tr("Remove"), this)), m_draw(new QPushButton(tr("Draw where two colours meet"), this)),
+      m_hard(new QCheckBox(tr("Sharp border"), this)), m_bears(new QCheckBox(tr("May be taped over once dry"), this)),
+      m_coats(new QSpinBox(this)), m_far(new QLabel(this)), m_fade(new QComboBox(this)), m_fadeWay(new QComboBox(this)),
       m_readAt(new QDoubleSpinBox(this)), m_fromAfar(new QCheckBox(tr("Look from there"), this)) {
   hide();
   for (QComboBox* box : {m_offer, m_fade}) {
@@ -66,6 +83,12 @@ void ColourTray::addList(TrayGroup* group) {
   row->addWidget(m_add);
   row->addWidget(m_gone);
   group->body()->addLayout(row);
+  m_draw->setObjectName(QStringLiteral("colour-draw"));
+  m_draw->setToolTip(tr(
+      "At Seams, a line that cuts nothing. What lies between such lines, and between panel lines, is offered here."));
+  group->body()->addWidget(m_draw);
+  connect(m_draw, &QPushButton::clicked, this, &ColourTray::lineWanted);
+  connect(m_offer, &QComboBox::currentIndexChanged, this, &ColourTray::farChanged);
   connect(m_all, &QPushButton::clicked, this, [this] { colourParts(); });
   connect(m_add, &QPushButton::clicked, this, [this] { addArea(); });
   connect(m_list, &QListWidget::currentRowChanged, this, [this] { showChosen(); });
@@ -191,7 +214,8 @@ void ColourTray::colourParts() {
 void ColourTray::addArea() {
   if (m_offer->currentIndex() < 0) return;
   const std::string of = m_offer->currentData().toString().toStdString();
-  const std::string name = m_offer->currentText().toStdString();
+  const auto field = m_fields.constFind(m_offer->currentData().toString());
+  const std::string name = (field != m_fields.cend() ? field->name : m_offer->currentText()).toStdString();
   int made = 0;
   m_document.edit(tr("Colour of the %1").arg(m_offer->currentText()), [&](Build& next) {
     ColourArea area;
@@ -253,6 +277,7 @@ void ColourTray::show(const Build& build, const Derived& derived) {
 /// Parts, their panels, insides and details that have no colour of their own.
 void ColourTray::showOffers() {
   const Build& build = m_document.build();
+  const QSignalBlocker quiet(m_offer);
   const QString kept = m_offer->currentData().toString();
   m_offer->clear();
   const auto offer = [&](const QString& text, const std::string& of) {
@@ -261,6 +286,7 @@ void ColourTray::showOffers() {
     m_offer->addItem(text, QString::fromStdString(of));
   };
   for (const Part& p : build.parts) offer(qs(p.name), "part " + std::to_string(p.id));
+  offerFields(offer);
   for (const Detail& d : build.dress.details) offer(qs(d.name), "detail " + std::to_string(d.id));
   if (m_shown.panels && m_shown.form)
     for (const Panel& p : m_shown.panels->panels) {
@@ -270,6 +296,64 @@ void ColourTray::showOffers() {
   for (const Part& p : build.parts) offer(tr("inside of the %1").arg(qs(p.name)), "inside " + std::to_string(p.id));
   m_offer->setCurrentIndex(std::max(0, m_offer->findData(kept)));
   m_add->setEnabled(m_offer->count() > 0);
+}
+
+/// What lies between lines, pairs of both sides as one.
+void ColourTray::offerFields(const std::function<void(const QString&, const std::string&)>& offer) {
+  constexpr double kLeastMm2 = 100.0;  // less is where two lines run into each other
+  m_fields.clear();
+  if (!m_shown.colours || !m_shown.colours->ground) return;
+  const ColourMap& map = *m_shown.colours;
+  const auto& fields = map.ground->fields;
+  for (int k = 0; k < static_cast<int>(fields.size()); ++k) {
+    const PaintField& field = fields[static_cast<std::size_t>(k)];
+    const Part* part = find_part(m_document.build(), field.part);
+    if (field.area_mm2 < kLeastMm2 || part == nullptr || (field.image >= 0 && field.image < k)) continue;
+    const bool pair = field.image > k;
+    const std::string of = words_of(field);
+    if (paintedAsField(map.area_of_face[static_cast<std::size_t>(field.faces.front())])) continue;
+    const QString name = tr("%1, %2").arg(qs(part->name), whereWords(field, pair));
+    m_fields[QString::fromStdString(of)] = {k, name};
+    offer(
+        tr("between lines: %1, %2 cm\u00b2").arg(name, qs(awl::fixed((pair ? 2.0 : 1.0) * field.area_mm2 / 100.0, 0))),
+        of);
+  }
+}
+
+bool ColourTray::paintedAsField(int area) const {
+  for (const ColourArea& a : m_document.build().coat.areas)
+    if (a.id == area)
+      if (const auto of = area_of(a)) return of->kind == AreaOf::Kind::field;
+  return false;
+}
+
+/// A place of the form was clicked: the colour there, or what could be given one.
+void ColourTray::point(int face) {
+  const ColourMap& map = *m_shown.colours;
+  if (const int area = map.area_of_face[static_cast<std::size_t>(face)]; area != 0) choose(area);
+  if (!map.ground) return;
+  int field = map.ground->field_of[static_cast<std::size_t>(face)];
+  if (field < 0) return;
+  if (const int image = map.ground->fields[static_cast<std::size_t>(field)].image; image >= 0 && image < field)
+    field = image;
+  for (auto at = m_fields.begin(); at != m_fields.end(); ++at)
+    if (at->number == field) m_offer->setCurrentIndex(m_offer->findData(at.key()));
+}
+
+/// Where what would be given a colour ends.
+std::vector<std::vector<Vec3>> ColourTray::offeredBorder() const {
+  std::vector<std::vector<Vec3>> lines;
+  const auto at = m_fields.find(m_offer->currentData().toString());
+  if (at == m_fields.end() || !m_shown.colours || !m_shown.colours->ground) return lines;
+  const PaintGround& ground = *m_shown.colours->ground;
+  const int image = ground.fields[static_cast<std::size_t>(at->number)].image;
+  for (const int k : {at->number, image != at->number ? image : -1}) {
+    if (k < 0) continue;
+    for (const auto& [a, b] : ground.fields[static_cast<std::size_t>(k)].ends)
+      lines.push_back(
+          {ground.outer.vertices[static_cast<std::size_t>(a)], ground.outer.vertices[static_cast<std::size_t>(b)]});
+  }
+  return lines;
 }
 
 QString ColourTray::wordsOf(const ColourArea& area) const {

@@ -1,6 +1,7 @@
 #pragma once
 #include <QCheckBox>
 #include <QComboBox>
+#include <QHash>
 #include <QListWidget>
 #include <QPushButton>
 #include <QSpinBox>
@@ -23,9 +24,14 @@ class ColourTray : public QWidget {
   int chosen() const;
   /// Metres the maker wants to look from; 0: near.
   double seenFrom() const;
+  /// A triangle of what is painted was pointed at.
+  void point(int face);
+  std::vector<std::vector<Vec3>> offeredBorder() const;
 
  signals:
   void farChanged();
+  /// A line is to be drawn at which colours meet.
+  void lineWanted();
 
  private:
   void addList(TrayGroup* group);
@@ -37,6 +43,8 @@ class ColourTray : public QWidget {
   void takeColour(int index);
   void showChosen();
   void showOffers();
+  void offerFields(const std::function<void(const QString&, const std::string&)>& offer);
+  bool paintedAsField(int area) const;
   QString wordsOf(const ColourArea& area) const;
 
   Document& m_document;
@@ -44,7 +52,12 @@ class ColourTray : public QWidget {
   Derived m_shown;
   QListWidget* m_list;
   QComboBox *m_offer, *m_colour, *m_paint;
-  QPushButton *m_all, *m_add, *m_gone;
+  QPushButton *m_all, *m_add, *m_gone, *m_draw;
+  struct Field {
+    int number;  ///< of the ground's fields
+    QString name;
+  };
+  QHash<QString, Field> m_fields;  ///< that are offered, by the words of their place
   QCheckBox *m_hard, *m_bears;
   QSpinBox* m_coats;
   QLabel *m_none, *m_words, *m_far;

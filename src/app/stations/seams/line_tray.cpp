@@ -125,9 +125,10 @@ void LineTray::makeRole(TrayGroup* group) {
   m_role->setAccessibleName(tr("What the chosen line is for"));
   m_role->setToolTip(
       tr("A line can also say where seams hide, under a crest, behind an ear disc, under a trim, or where none should "
-         "be. Suggested panels and darts keep to it."));
+         "be. Suggested panels and darts keep to it. Or where two colours meet: what lies between such lines is "
+         "painted by itself, at Coat."));
   for (const auto& [role, text] : {std::pair{LineRole::cut, tr("A seam")}, {LineRole::hides, tr("Seams hide along it")},
-           {LineRole::shows, tr("No seams along it")}})
+           {LineRole::shows, tr("No seams along it")}, {LineRole::colours, tr("Colours meet along it")}})
     m_role->addItem(text, QLatin1String(name_of(role)));
   group->addRow(tr("The chosen line is"), m_role);
   m_reach = new LengthField(QStringLiteral("seam-reach"), tr("Reach of the strip to each side"),
@@ -247,7 +248,12 @@ void LineTray::setDrawing(bool on) {
   m_drawing = on;
   m_line.clear();
   if (m_draw->isChecked() != on) m_draw->setChecked(on);
-  if (on)
+  if (!on) m_drawnFor = LineRole::cut;
+  if (on && m_drawnFor == LineRole::colours)
+    say(
+        tr("Click along the form where two colours meet, from edge to edge or round a patch. Return ends the line, "
+           "Backspace takes back a place, Escape drops it."));
+  else if (on)
     say(tr("Click along the form. Return ends the line, Backspace takes back a place, Escape drops it."));
   else if (was)
     m_hint->clear();
@@ -261,6 +267,13 @@ const PartGround* LineTray::ground() const {
     for (const auto& held : m_form->parts)
       if (held.get() == now) m_ground = std::make_shared<const PartGround>(held, m_head);
   return m_ground.get();
+}
+
+void LineTray::drawFor(LineRole role) {
+  setDrawing(false);
+  m_drawnFor = role;
+  setDrawing(true);
+  if (!m_drawing) m_drawnFor = LineRole::cut;
 }
 
 void LineTray::placeClicked(const Vec3& place) {
@@ -277,7 +290,7 @@ void LineTray::placeClicked(const Vec3& place) {
 void LineTray::finishLine() {
   if (m_line.size() < 2) return say(tr("A line needs two places at least."));
   DrawnSeam seam;
-  seam.points = m_line, seam.mirrored = m_mirrored->isChecked();
+  seam.points = m_line, seam.mirrored = m_mirrored->isChecked(), seam.role = m_drawnFor;
   const bool done = change(tr("Draw a seam"), [&](Part& p) {
     for (const DrawnSeam& s : p.drawn) seam.id = std::max(seam.id, s.id + 1);
     seam.name = "line " + std::to_string(seam.id);
@@ -285,7 +298,9 @@ void LineTray::finishLine() {
   });
   if (!done) return;
   setDrawing(false);
-  say(tr("Drawn in pencil. Ink it to cut there."));
+  say(seam.role == LineRole::colours
+          ? tr("Drawn. Close it if it goes round a patch; its colours are chosen at Coat, under Colours.")
+          : tr("Drawn in pencil. Ink it to cut there."));
   if (m_table->rowCount() > 0) m_table->selectRow(m_table->rowCount() - 1);
 }
 
@@ -399,10 +414,11 @@ void LineTray::showTable(const Build& build) {
     auto* name = new QTableWidgetItem(QString::fromStdString(s.name) + (s.hidden ? tr(" (hidden)") : QString()) +
         (s.locked ? tr(" (locked)") : QString()));
     name->setData(Qt::UserRole, s.id);
-    auto* cuts = new QTableWidgetItem((s.role == LineRole::hides          ? tr("hides seams")
-                                              : s.role == LineRole::shows ? tr("keep clear")
-                                              : s.inked                   ? tr("ink")
-                                                                          : tr("pencil")) +
+    auto* cuts = new QTableWidgetItem((s.role == LineRole::hides            ? tr("hides seams")
+                                              : s.role == LineRole::shows   ? tr("keep clear")
+                                              : s.role == LineRole::colours ? tr("colours meet")
+                                              : s.inked                     ? tr("ink")
+                                                                            : tr("pencil")) +
         (s.mirrored ? QString() : tr(", one side")));
     auto* size = new QTableWidgetItem(QString::fromStdString(format_length(std::round(length), build.shown)));
     for (auto* item : {cuts, size}) item->setFlags(item->flags() & ~Qt::ItemIsEditable);
@@ -417,7 +433,7 @@ void LineTray::showRole() {
   for (std::size_t i = 0; now != nullptr && i < now->drawn.size(); ++i)
     if (now->drawn[i].id == chosen()) line = &now->drawn[i];
   m_role->setEnabled(line != nullptr);
-  m_reach->setEnabled(line != nullptr && line->role != LineRole::cut);
+  m_reach->setEnabled(line != nullptr && line->is_strip());
   if (line == nullptr) return;
   Station::showChoice(m_role, name_of(line->role));
   m_reach->showValue(line->reach_mm, m_document.build().shown);

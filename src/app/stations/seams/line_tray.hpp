@@ -32,6 +32,8 @@ class LineTray : public QObject {
   void addDarts(int panel);
   void freeSeams();
   void panelChosen(int panel);
+  /// Begins a line that is for this.
+  void drawFor(LineRole role);
 
  signals:
   /// Text beside the marker that is being dragged.
@@ -95,6 +97,7 @@ class LineTray : public QObject {
   std::vector<Suggestion> m_found;
   std::vector<Vec3> m_line;  ///< being drawn, home coordinates
   DrawnSeam m_dragged;       ///< as it is while a marker is dragged
+  LineRole m_drawnFor = LineRole::cut;
   int m_panel = -1, m_dartPart = 0;
   bool m_drawing = false, m_isDragging = false, m_sketchAgain = false;
 };

@@ -189,12 +189,14 @@ void SeamsStation::showTable(const Build& build, const Derived& derived) {
 }
 
 bool SeamsStation::knowsAct(const QString& act) const {
-  return act.startsWith(QLatin1String("add-darts ")) || act.startsWith(QLatin1String("move-seams "));
+  return act.startsWith(QLatin1String("add-darts ")) || act.startsWith(QLatin1String("move-seams ")) ||
+      act == QLatin1String("draw-colour-line");
 }
 
 void SeamsStation::carryOut(const QString& act) {
   drawers().setOpen(QStringLiteral("lines"));
   if (act.startsWith(QLatin1String("add-darts "))) return m_lines->addDarts(act.mid(10).toInt());
+  if (act == QLatin1String("draw-colour-line")) return m_lines->drawFor(LineRole::colours);
   m_document.takeInHand(act.mid(11).toInt());
   m_lines->freeSeams();
 }

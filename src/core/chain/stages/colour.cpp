@@ -6,7 +6,11 @@ namespace awl {
 
 Result<std::optional<ColourStage::Inputs>> ColourStage::inputs(
     const Shop&, const Build& build, const Derived& derived) {
-  if (build.coat.areas.empty() || build.making != Making::parts || !derived.form) return std::optional<Inputs>{};
+  const bool parted = std::any_of(build.parts.begin(), build.parts.end(), [](const Part& p) {
+    return std::any_of(p.drawn.begin(), p.drawn.end(), [](const DrawnSeam& s) { return s.role == LineRole::colours; });
+  });
+  if ((build.coat.areas.empty() && !parted) || build.making != Making::parts || !derived.form)
+    return std::optional<Inputs>{};
   Inputs in{derived.form, derived.panels, derived.dressed, build.coat.areas, {}};
   for (const Part& part : build.parts) in.seats.push_back({part.id, part.on});
   return in;

@@ -4,7 +4,7 @@
 
 namespace awl {
 
-/// Where the colours lie. Nothing to do without colour areas.
+/// Where the colours lie. Nothing to do without colour areas and lines for colours to meet at.
 struct ColourStage {
   struct Seat {
     int part = 0, on = 0;

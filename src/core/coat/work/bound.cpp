@@ -276,10 +276,32 @@ bool LowerBound::lacks_drying_days(const Ranges& r) const {
 bool LowerBound::is_impossible(int ready) const {
   if (ready < done_ready_) return true;
   const auto starts = starts_for(ready);
-  if (!starts) return true;
-  const Ranges r = ranges_of(*starts);
+  return !starts || lacks_something(*starts);
+}
+
+bool LowerBound::lacks_something(const Domains& starts) const {
+  const Ranges r = ranges_of(starts);
   return lacks_hands(r) || lacks_places(r) || lacks_drying_days(r) || lacks_openings(r, false) ||
       lacks_openings(r, true);
+}
+
+bool LowerBound::is_impossible_by_days(int ready) const {
+  constexpr int kDay = static_cast<int>(kDayMin) / kSlotMin;
+  if (ready < done_ready_) return true;
+  auto starts = starts_for(ready);
+  if (!starts || lacks_something(*starts)) return true;
+  for (const int i : open_steps_)
+    for (const bool first : {true, false}) {
+      std::vector<int>& own = (*starts)[i];
+      const int day = (first ? own.front() : own.back()) / kDay;
+      if (own.front() / kDay == own.back() / kDay) continue;
+      Domains there = *starts;
+      std::erase_if(there[i], [&](int s) { return s / kDay != day; });
+      if (make_consistent(there) && !lacks_something(there)) continue;
+      std::erase_if(own, [&](int s) { return s / kDay == day; });
+      if (!make_consistent(*starts) || lacks_something(*starts)) return true;
+    }
+  return false;
 }
 
 int LowerBound::find(int known) const {

@@ -18,6 +18,9 @@ class LowerBound {
 
   /// True: nothing can be ready by this slot.
   bool is_impossible(int ready) const;
+  /// The same, having tried of each step whether it can lie on the first or the last of its days at all: refutes more,
+  /// at some hundred times the cost.
+  bool is_impossible_by_days(int ready) const;
   /// The least slot not refuted, at most `known`, at which a plan is known to be ready.
   int find(int known) const;
 
@@ -50,6 +53,7 @@ class LowerBound {
   bool drop_after(int link, Domains& starts) const;
   bool drop_before(int link, Domains& starts) const;
   bool make_consistent(Domains& starts) const;
+  bool lacks_something(const Domains& starts) const;
   bool lacks_hands(const Ranges& r) const;
   bool lacks_openings(const Ranges& r, bool outdoors) const;
   bool lacks_places(const Ranges& r) const;
