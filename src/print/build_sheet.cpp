@@ -53,8 +53,7 @@ void paintStep(QPainter& painter, const QRectF& box, const Derived& d, const Bui
   figure.seams.insert(step.seams.begin(), step.seams.end());
   std::map<PanelId, QString> words;
   for (const Piece& p : *d.pieces) {
-    if (!p.panel.valid()) continue;
-    for (const PanelId id : {p.panel, p.twin.value_or(p.panel)})
+    for (const PanelId id : p.panels())
       if (figure.fresh.count(id) || figure.there.count(id)) words[id] = QString::number(p.number);
   }
   paintFormFigure(painter, box, *d.panels, figure, words);

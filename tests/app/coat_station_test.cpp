@@ -6,6 +6,8 @@
 #include "app/stations/book/book_station.hpp"
 #include "app/stations/coat/coat_station.hpp"
 #include "core/base/data_files.hpp"
+#include "core/base/numbers.hpp"
+#include "core/derived/colour_map.hpp"
 #include "support/bench_window.hpp"
 
 using namespace awl;
@@ -130,6 +132,70 @@ TEST_CASE("colours are given, changed and taken away in the tray", "[app][coat][
   bench.click("colour-add");
   bench.settle();
   CHECK(bench.build().coat.areas.size() == 3);
+}
+
+TEST_CASE("what lies between lines is drawn round, offered, pointed at and painted", "[app][coat][colours]") {
+  Bench bench;
+  bench.go("coat");
+  bench.settle();
+  bench.click("colour-draw");
+  bench.settle();
+  CHECK(bench.window.station().id() == QStringLiteral("seams"));
+  REQUIRE(bench.find<QPushButton>("seam-draw").isChecked());
+  StandView& stand = bench.window.stand();
+  stand.look(static_cast<float>(0.5 * kPi), 0.0f);
+  const QPoint middle(stand.width() / 2, stand.height() / 2);
+  for (int k = 0; k < 6; ++k) {
+    stand.finishedPicture();
+    QTest::mouseClick(&stand, Qt::LeftButton, {},
+        middle +
+            QPoint(
+                20 + static_cast<int>(30 * std::cos(kPi * k / 3)), static_cast<int>(30 * std::sin(kPi * k / 3)) - 50));
+    QApplication::processEvents();
+  }
+  QTest::keyClick(&bench.window, Qt::Key_Return);
+  bench.settle();
+  bench.click("seam-close");
+  bench.settle();
+  const auto& lines = find_part(bench.build(), bench.window.document().partAtHand())->drawn;
+  REQUIRE(lines.size() == 1);
+  CHECK(lines[0].role == LineRole::colours);
+  CHECK(lines[0].closed);
+  CHECK_FALSE(lines[0].cuts());
+  bench.go("coat");
+  bench.settle();
+  auto& station = dynamic_cast<CoatStation&>(bench.window.station());
+  station.drawers().setOpen(QStringLiteral("colours"));
+  REQUIRE(bench.derived().colours);
+  REQUIRE(bench.derived().colours->ground);
+  const PaintGround& ground = *bench.derived().colours->ground;
+  REQUIRE(ground.fields.size() == 3);
+  // A click on it on the stand chooses what could be given a colour, and its border is lit.
+  const auto small = std::min_element(ground.fields.begin(), ground.fields.end(),
+      [](const PaintField& a, const PaintField& b) { return a.area_mm2 < b.area_mm2; });
+  station.wornClicked(small->within);
+  auto& offer = bench.find<QComboBox>("colour-offer");
+  CHECK(offer.currentText().startsWith(QStringLiteral("between lines: ")));
+  CHECK(offer.currentText().contains(QStringLiteral("both sides")));
+  CHECK_FALSE(station.standChoice().own_lines.empty());
+  bench.click("colour-add");
+  bench.settle();
+  REQUIRE(bench.build().coat.areas.size() == 1);
+  CHECK(bench.build().coat.areas[0].of.starts_with("field 1 "));
+  CHECK(bench.derived().colours->lost.empty());
+  CHECK(bench.derived().colours->area_mm2.at(0) == Approx(2.0 * small->area_mm2).epsilon(0.03));
+  CHECK(bench.text("colour-words").contains(QStringLiteral("cm")));
+  const auto look = station.standChoice().painted;
+  REQUIRE(look);
+  REQUIRE(look->ground);
+  const int own = bench.build().coat.pigments.at(0).rgb;
+  CHECK(std::count(look->rgb_of_face.begin(), look->rgb_of_face.end(), own) > 20);
+  CHECK(std::count(look->rgb_of_face.begin(), look->rgb_of_face.end(), -1) > 1000);
+  // It is not offered twice.
+  for (int i = 0; i < offer.count(); ++i) CHECK_FALSE(offer.itemText(i).contains(QStringLiteral("both sides")));
+  // Without its line it says so, and nothing is lost.
+  bench.undo();
+  CHECK(bench.build().coat.areas.empty());
 }
 
 TEST_CASE("ways, days and the room change the plan, and prices what is asked", "[app][coat]") {

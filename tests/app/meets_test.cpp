@@ -6,6 +6,7 @@
 #include "app/stations/form/form_station.hpp"
 #include "core/base/numbers.hpp"
 #include "core/io/build_file.hpp"
+#include "core/judge/judge.hpp"
 #include "support/bench_window.hpp"
 
 using namespace awl;
@@ -59,6 +60,16 @@ TEST_CASE("a horn put on a hood is cut to it, and every other way of meeting is 
   CHECK(bench.derived().form->holding(horn) == bench.derived().form->of(1));
   CHECK(bench.derived().form->shape_of(horn) != nullptr);
   CHECK(bench.text("meets-said").contains(QStringLiteral("One skin with the hood")));
+  // What is dressed on a part that is no more by itself is said, not lost.
+  Build dressed = bench.build();
+  Detail rivets;
+  rivets.id = 1, rivets.part = horn, rivets.name = "rivets of the horn";
+  dressed.dress.details = {rivets};
+  const auto said = judge(dressed, bench.derived(), test::materials());
+  const auto skin = std::find_if(said.begin(), said.end(), [](const Remark& r) { return r.id == "dress.one-skin"; });
+  REQUIRE(skin != said.end());
+  CHECK(skin->sentence.find("is one skin with the hood now") != std::string::npos);
+  CHECK(skin->where == "dress/1");
   const auto& seams = bench.derived().panels->seams;
   CHECK(std::count_if(seams.begin(), seams.end(), [](const Seam& s) {
     return s.name.find("horns on hood") != std::string::npos && !s.letter.empty() && s.length_3d_mm > 60.0;
@@ -185,6 +196,36 @@ TEST_CASE("guide lines are drawn on the pieces when asked for", "[app][foam][gui
   for (const Piece& p : *bench.derived().pieces)
     for (const PieceTrace& t : p.traces)
       if (t.kind == TraceKind::level) CHECK(t.label.rfind("level ", 0) == 0);
+}
+
+TEST_CASE("notches and slots are put on the pieces when asked for", "[app][foam][guides]") {
+  Bench bench;
+  bench.go("foam");
+  const auto clips = [&] {
+    std::size_t count = 0;
+    for (const Piece& p : *bench.derived().pieces) count += p.clips.size();
+    return count;
+  };
+  CHECK(clips() == 0);
+  auto& notches = bench.find<QCheckBox>("notches");
+  bench.reveal(notches);
+  notches.click();
+  bench.settle();
+  CHECK(bench.build().foam.notched);
+  CHECK(clips() > 20);
+  bench.undo();
+  CHECK(clips() == 0);
+  // Thick cold foam does not go round a small head: the remark draws slots where they help.
+  Build tight = bench.build();
+  tight.foam.thickness_mm = 10.0, tight.foam.heated = false;
+  bench.window.document().replace(tight, {});
+  bench.settle();
+  auto& tightOnes = bench.find<QCheckBox>("slots");
+  bench.reveal(tightOnes);
+  tightOnes.click();
+  bench.settle();
+  CHECK(bench.build().foam.slotted);
+  CHECK(bench.derived().complete());
 }
 
 TEST_CASE("a hat's ring is told as a circle to draft by hand, and a rim is held by a band", "[app][form][card]") {

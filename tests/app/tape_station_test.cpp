@@ -1,4 +1,6 @@
 // Measuring through the window: fields, card, short list, contradictions, children, the digital tape.
+#include <QElapsedTimer>
+#include <QLocalServer>
 #include <QSignalSpy>
 
 #include "app/stations/tape/simulated_tape.hpp"
@@ -253,4 +255,44 @@ TEST_CASE("a crackling line and a lost connection cost no reading", "[app][tape]
   REQUIRE(QTest::qWaitFor([&] { return readings.count() == 13; }, 8000));
   bench.disconnectTape();
   CHECK(bench.state() == DigitalTape::State::off);
+}
+
+TEST_CASE("whatever a hostile tape sends, nothing grows, nothing hangs, and a true one is heard after it",
+    "[app][tape][digital]") {
+  const auto hostile = GENERATE(0, 1, 2, 3);
+  CAPTURE(hostile);
+  const QString socket =
+      QStringLiteral("noggin-awl-hostile-%1-%2").arg(QCoreApplication::applicationPid()).arg(hostile);
+  DigitalTape bench;
+  QSignalSpy readings(&bench, &DigitalTape::reading);
+  {
+    QLocalServer server;
+    QLocalServer::removeServer(socket);
+    REQUIRE(server.listen(socket));
+    bench.want(QStringLiteral("HC"));
+    bench.connectTo(socket);
+    REQUIRE(server.waitForNewConnection(5000));
+    QLocalSocket* line = server.nextPendingConnection();
+    bool gone = false;
+    QObject::connect(line, &QLocalSocket::disconnected, line, [&] { gone = true; });
+    if (hostile == 0) line->write(QByteArray(4'000'000, 'x'));                              // a line without an end
+    if (hostile == 1) line->write(QByteArray("no such words at all\n").repeated(200'000));  // nothing but rubbish
+    if (hostile == 2) line->write(tape_line::sealed("HELLO 1 " + QByteArray(400, 'n')));    // a name without an end
+    if (hostile == 3)
+      for (const char* body : {"READ 1 nan", "READ 2 1e400", "READ x 5", "READ 3", "READ 4 5 6", "HELLO", "", " "})
+        line->write(tape_line::sealed(body));
+    line->flush();
+    QElapsedTimer clock;
+    clock.start();
+    while (!gone && clock.elapsed() < 1500) QTest::qWait(10);
+    CHECK(gone == (hostile < 2));
+    CHECK(bench.name().size() <= 60);
+    CHECK(readings.count() == 0);
+  }
+  SimulatedTape tape([](const QString&) { return std::optional(571.0); }, {0.5, 0.0, 9});
+  REQUIRE(tape.listen(socket));
+  REQUIRE(QTest::qWaitFor([&] { return tape.wanted() == QStringLiteral("HC"); }, 8000));
+  tape.press();
+  REQUIRE(QTest::qWaitFor([&] { return readings.count() == 1; }, 8000));
+  CHECK(readings.last()[0].toDouble() == Approx(571.0).margin(3.0));
 }

@@ -10,6 +10,7 @@ TEST_CASE("spoilt inputs of every kind are read or refused with a sentence", "[f
     // What takes longer is fed less; hours of all of it are run by hand (noggin-awl-fuzz).
     const int count = reader.name == "noggin-derived"         ? 12
         : reader.name == "suggest"                            ? 40
+        : reader.name == "as-foam"                            ? 60
         : reader.name == "marks" || reader.name == "readings" ? 60
                                                               : 400;
     int accepted = 0;

@@ -1,11 +1,15 @@
 #include "fuzz/readers.hpp"
 
+#include <algorithm>
 #include <ctime>
+#include <map>
 #include <set>
 #include <sstream>
 
 #include "cli/cli.hpp"
 #include "core/base/guard.hpp"
+#include "core/form/foam_shape.hpp"
+#include "core/geom/mend.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/geom/orient.hpp"
 #include "core/io/batch.hpp"
@@ -86,6 +90,49 @@ Result<void> use_mesh(const std::string& bytes, const std::string& ending) {
   const auto set = make_panels(*cut, {});
   if (!set) return fail(set);
   return {};
+}
+
+/// As a mesh is brought in: read, mended, and of some evened to what foam can show. What comes out must be a surface.
+Result<void> bring_in(const std::string& bytes, bool as_foam) {
+  // The first letter says what kind of file it is.
+  static const std::map<char, std::string> kinds{{'o', "obj"}, {'s', "stl"}, {'p', "ply"}, {'f', "off"}};
+  const auto kind = kinds.find(bytes.empty() ? 'o' : bytes.front());
+  if (kind == kinds.end()) return fail(Errc::bad_file, "It is no kind of mesh.");
+  const auto read = mesh_from_bytes(bytes.substr(1), kind->second);
+  if (!read) return fail(read);
+  const auto mended = mend(*read, 4000);
+  if (!mended) return fail(mended);
+  const auto sound = [](const Mesh& mesh) {
+    std::map<std::pair<int, int>, int> faces;
+    for (const Tri& t : mesh.triangles)
+      for (int k = 0; k < 3; ++k) ++faces[std::minmax(t[k], t[(k + 1) % 3])];
+    return std::all_of(mesh.vertices.begin(), mesh.vertices.end(), [](const Vec3& p) { return p.allFinite(); }) &&
+        std::all_of(faces.begin(), faces.end(), [](const auto& at) { return at.second <= 2; });
+  };
+  if (mended->mesh.triangles.empty() || !sound(mended->mesh))
+    return fail(Errc::internal, "what was mended is no surface");
+  for (const auto* said : {&mended->did, &mended->asks})
+    for (const std::string& words : *said)
+      if (words.empty() || words.size() > kLongestSentence)
+        return fail(Errc::internal, "no sentence of what was mended");
+  if (!as_foam) return {};
+  FoamShapeOptions options;
+  options.triangles = 400;
+  const auto shape = foam_shape(mended->mesh, options);
+  if (!shape) return fail(shape);
+  if (shape->mesh.triangles.empty() || !sound(shape->mesh))
+    return fail(Errc::internal, "what was evened is no surface");
+  return {};
+}
+
+Reader mended_reader(const std::string& name, bool as_foam) {
+  return {name,
+      [](Mutator& m) {
+        static const std::vector<std::string> endings{"obj", "stl", "ply", "off"};
+        const std::string& ending = endings[m.below(endings.size())];
+        return std::string(1, ending == "off" ? 'f' : ending.front()) + m.bytes(mesh_seed(ending, m));
+      },
+      [as_foam](const std::string& bytes) { return bring_in(bytes, as_foam); }};
 }
 
 Reader mesh_reader(const std::string& ending) {
@@ -226,7 +273,8 @@ std::vector<Reader> json_files() {
 }  // namespace
 
 std::vector<Reader> readers() {
-  std::vector<Reader> all{mesh_reader("obj"), mesh_reader("stl"), mesh_reader("ply"), mesh_reader("off")};
+  std::vector<Reader> all{mesh_reader("obj"), mesh_reader("stl"), mesh_reader("ply"), mesh_reader("off"),
+      mended_reader("mended", false), mended_reader("as-foam", true)};
   const auto suggest_folder = std::make_shared<test::TempFolder>();
   all.push_back({"suggest", [](Mutator& m) { return m.bytes(mesh_seed("off", m)); },
       [suggest_folder](const std::string& bytes) -> Result<void> {

@@ -43,6 +43,9 @@ Document::Document(std::shared_ptr<const Chain> chain, Build build, QObject* par
   m_autosave.setInterval(20'000);
   m_autosave.setSingleShot(true);
   connect(&m_autosave, &QTimer::timeout, this, &Document::writeRecovery);
+  // Some hours of work; what is further back is kept as versions. Without a limit it would only ever grow.
+  constexpr int kMostUndone = 2000;
+  m_undo.setUndoLimit(kMostUndone);
   connect(&m_undo, &QUndoStack::cleanChanged, this, &Document::savedStateChanged);
 }
 

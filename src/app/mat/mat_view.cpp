@@ -222,7 +222,11 @@ void MatView::paintSheet(QPainter& painter, int sheet) const {
 void MatView::paintStrain(QPainter& painter, const Item& item) const {
   const Piece& piece = (*m_pieces)[item.piece];
   if (!piece.panel.valid()) return;
-  const Panel& panel = m_panels->panels[piece.panel.value];
+  paintStrain(painter, m_panels->panels[piece.panel.value], item.pose, {});
+  for (const FoldedOn& on : piece.also) paintStrain(painter, m_panels->panels[on.panel.value], item.pose, on.pose);
+}
+
+void MatView::paintStrain(QPainter& painter, const Panel& panel, const Pose& pose, const Pose& own) const {
   // Means at the vertices first, as on the stand: neighbours of opposite sign would only flicker.
   std::vector<double> mean(panel.flat.size(), 0.0);
   std::vector<int> count(mean.size(), 0);
@@ -236,7 +240,7 @@ void MatView::paintStrain(QPainter& painter, const Item& item) const {
   for (std::size_t f = 0; f < panel.solid.triangles.size(); ++f) {
     QPolygonF triangle;
     for (const int v : panel.solid.triangles[f]) {
-      const Vec2 p = item.pose(panel.flat[v]);
+      const Vec2 p = pose(own(panel.flat[v]));
       triangle << QPointF(p.x(), -p.y());
     }
     const QColor colour =
@@ -246,6 +250,14 @@ void MatView::paintStrain(QPainter& painter, const Item& item) const {
     painter.drawPolygon(triangle);
   }
   painter.setRenderHint(QPainter::Antialiasing, true);
+}
+
+/// Whether a panel is part of this copy.
+bool MatView::makes(const Item& item, int panel) const {
+  if (panel < 0 || item.panel == panel) return panel >= 0;
+  const auto& also = (*m_pieces)[item.piece].also;
+  return std::any_of(also.begin(), also.end(),
+      [&](const FoldedOn& on) { return (item.pose.flipped && on.twin ? *on.twin : on.panel).value == panel; });
 }
 
 void MatView::paintItem(QPainter& painter, const Item& item) const {
@@ -258,8 +270,9 @@ void MatView::paintItem(QPainter& painter, const Item& item) const {
     paintStrain(painter, item);
   else
     style.fill = m_dark ? QColor(0x4a, 0x46, 0x3d) : QColor(0xfd, 0xfb, 0xf5);
-  if (item.panel == m_lit && m_lit >= 0) style.fill = QColor(0xf2, 0xc1, 0x4e, m_strain ? 110 : 255);
-  if (m_dark && !m_strain && item.panel != m_lit)
+  const bool lit = makes(item, m_lit);
+  if (lit) style.fill = QColor(0xf2, 0xc1, 0x4e, m_strain ? 110 : 255);
+  if (m_dark && !m_strain && !lit)
     style.cut = style.ticks = style.text = QColor(0xee, 0xe8, 0xda), style.tilt = QColor(0xf0, 0xa8, 0x6c),
     style.traces = QColor(0x7f, 0xd0, 0xbc);
   style.cut_mm = std::max(0.35, 1.6 / m_zoom);

@@ -78,6 +78,8 @@ class MatView : public QWidget {
   void paintSheet(QPainter& painter, int sheet) const;
   void paintItem(QPainter& painter, const Item& item) const;
   void paintStrain(QPainter& painter, const Item& item) const;
+  void paintStrain(QPainter& painter, const Panel& panel, const Pose& pose, const Pose& own) const;
+  bool makes(const Item& item, int panel) const;
   void paintFormer(QPainter& painter, const Item& item) const;
   void paintScale(QPainter& painter) const;
   void zoomAt(QPointF at, double factor);

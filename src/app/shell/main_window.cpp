@@ -22,6 +22,7 @@
 #include "app/shell/exporter.hpp"
 #include "app/shell/stations.hpp"
 #include "app/widgets/theme.hpp"
+#include "app/widgets/picture_file.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
 #include "core/judge/next.hpp"
@@ -266,7 +267,8 @@ void MainWindow::connectStation(Station* s) {
 
 void MainWindow::renewBackdrop() {
   const Reference* r = m_current->backdrop();
-  const QImage picture = r != nullptr && r->bytes ? QImage::fromData(QByteArray::fromStdString(*r->bytes)) : QImage();
+  QImage picture;
+  if (r != nullptr && r->bytes) picture = pictureFrom(QByteArray::fromStdString(*r->bytes), {}).value_or(QImage());
   m_stand->setBackdrop(picture, r != nullptr ? r->mm_per_pixel : 1.0,
       r != nullptr ? QPointF(r->origin_px.x(), r->origin_px.y()) : QPointF(), 0.45);
 }

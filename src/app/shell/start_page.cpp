@@ -13,6 +13,7 @@
 #include "app/desk/recent.hpp"
 #include "app/widgets/drawers.hpp"
 #include "app/widgets/theme.hpp"
+#include "app/widgets/picture_file.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
 #include "core/io/build_file.hpp"
@@ -337,8 +338,8 @@ void StartPage::renew(bool back) {
     QPixmap picture = blank;
     if (file.exists())
       if (const auto png = picture_in_build(path.toStdString())) {
-        QPixmap loaded;
-        if (loaded.loadFromData(QByteArray::fromStdString(*png))) picture = loaded;
+        if (const auto read = pictureFrom(QByteArray::fromStdString(*png), {}, 3 * kRecentTile.width()))
+          picture = QPixmap::fromImage(*read);
       }
     auto* item = new QListWidgetItem(QIcon(picture), file.completeBaseName(), m_recent);
     item->setData(Qt::UserRole, path);

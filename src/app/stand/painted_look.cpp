@@ -13,11 +13,7 @@ const PaintedLook* paintedOn(const Derived& d, const PaintedLook* look, std::siz
 }
 
 void paintShell(StandBody& shell, const PaintedLook& look) {
-  if (look.ground && !shell.owner.empty()) {
-    std::vector<int> owner;
-    for (const int f : look.ground->face_of) owner.push_back(shell.owner[static_cast<std::size_t>(f)]);
-    shell.owner = std::move(owner);
-  }
+  shell.owner.clear();  // colours are looked at, not panels: none is lit
   shell.paint.reserve(look.rgb_of_face.size());
   for (const int rgb : look.rgb_of_face) shell.paint.push_back(colourOf(rgb >= 0 ? rgb : look.rest));
   shell.colour = colourOf(look.rest);

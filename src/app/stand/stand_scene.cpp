@@ -118,11 +118,11 @@ void addApart(StandScene& scene, const Derived& d, const PanelSet& set, double a
   for (Tri& t : back.triangles) std::swap(t[1], t[2]);
   scene.bodies.push_back(bodyOf(back, kFoamInside));
   for (const Piece& piece : d.pieces ? *d.pieces : std::vector<Piece>{})
-    for (const auto& panel : {std::optional(piece.panel), piece.twin})
-      if (panel && panel->valid() && panel->value < static_cast<int>(set.panels.size()))
+    for (const PanelId panel : piece.panels())
+      if (panel.value < static_cast<int>(set.panels.size()))
         scene.overlay.words.push_back(
-            {centreOf(outer, set.panels[panel->value].faces) + moved[panel->value].cast<float>(),
-                std::to_string(piece.number), panel->value});
+            {centreOf(outer, set.panels[panel.value].faces) + moved[panel.value].cast<float>(),
+                std::to_string(piece.number), panel.value});
 }
 
 std::vector<Vec3f> thinned(const std::vector<Vec3>& line) {
@@ -250,10 +250,10 @@ void addWorn(StandScene& scene, const Derived& d, const StandChoice& choice) {
     }
   if (!panels || !d.pieces || choice.sketch || !choice.numbers) return;
   for (const Piece& piece : *d.pieces)
-    for (const auto& panel : {std::optional(piece.panel), piece.twin})
-      if (panel && panel->valid() && panel->value < static_cast<int>(panels->panels.size()))
+    for (const PanelId panel : piece.panels())
+      if (panel.value < static_cast<int>(panels->panels.size()))
         scene.overlay.words.push_back(
-            {centreOf(outer, panels->panels[panel->value].faces), std::to_string(piece.number), panel->value});
+            {centreOf(outer, panels->panels[panel.value].faces), std::to_string(piece.number), panel.value});
 }
 
 void addTapes(StandScene& scene, const Derived& d, const StandChoice& choice) {

@@ -272,6 +272,10 @@ Outcome fit_to(Build next, Words& words) {
   next.fit_to_built = words.next() == "built";
   return next;
 }
+Outcome set_slots(Build next, Words& words) {
+  next.foam.slotted = words.next() != "off";
+  return next;
+}
 Outcome set_heated(Build next, Words& words) {
   next.foam.heated = words.next() != "off";
   return next;
@@ -337,10 +341,10 @@ constexpr Act kActs[] = {{"use-expected", use_expected}, {"accept-measure", acce
     {"drop-correction", drop_correction}, {"set-way", set_way}, {"set-pull", set_pull}, {"set-stuff", set_stuff},
     {"meet", meet_part}, {"part-from", part_from_other}, {"set-stagger", set_stagger}, {"set-sheet", set_sheet},
     {"set-thickness", set_thickness}, {"set-hours", set_hours}, {"set-head-plan", set_head_plan},
-    {"compared", compared}, {"fit-to", fit_to}, {"set-heated", set_heated}, {"set-heat-seal", set_heat_seal},
-    {"set-bare-seams", set_bare_seams}, {"set-build-up", set_build_up}, {"set-shade", set_shade},
-    {"search-longer", search_longer}, {"set-places", set_places}, {"drop-held", drop_held}, {"set-seal", set_seal},
-    {"set-paint", set_paint}, {"set-clear", set_clear}, {"set-glue", set_glue}};
+    {"compared", compared}, {"fit-to", fit_to}, {"set-heated", set_heated}, {"set-slots", set_slots},
+    {"set-heat-seal", set_heat_seal}, {"set-bare-seams", set_bare_seams}, {"set-build-up", set_build_up},
+    {"set-shade", set_shade}, {"search-longer", search_longer}, {"set-places", set_places}, {"drop-held", drop_held},
+    {"set-seal", set_seal}, {"set-paint", set_paint}, {"set-clear", set_clear}, {"set-glue", set_glue}};
 
 }  // namespace
 

@@ -26,6 +26,8 @@ struct FoamSpec {
   SheetSize sheet{1000.0, 600.0};
   double gap_mm = 4.0;
   bool guides = false;        ///< centre and level lines, and where front, back and sides are on rings
+  bool notched = false;       ///< marks across seams are cut into the edges, for templates of card
+  bool slotted = false;       ///< slots drawn on pieces that are bent tighter than their sheet bears
   int nest_tries = 1;         ///< orders of the pieces tried on the sheet
   bool turn_freely = true;    ///< false: the sheet has a grain
   std::vector<SeamCut> cuts;  ///< seams that are cut otherwise than by the rule

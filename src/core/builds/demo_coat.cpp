@@ -57,6 +57,37 @@ struct Fading {
 constexpr Fading kFadings[] = {{"heron-warden", "mist", 0xc9d3d6, FadeWay::down},
     {"otter-pup", "cream", 0xe4d3b5, FadeWay::down}, {"eel-catcher", "belly", 0xa9b08a, FadeWay::down}};
 
+/// A patch of another colour on the first part: a line round it, in its own frame, and a place inside.
+struct Patch {
+  const char *id, *name;
+  Colour colour;
+  std::vector<Vec3> round;
+  const char* within;
+};
+const std::vector<Patch>& patches() {
+  static const std::vector<Patch> all{{"heron-warden", "eye stripe", {"ink", 0x1e2a36},
+      {{47, 36, 92}, {62, 50, 78}, {76, 60, 50}, {86, 58, 4}, {74, 56, -60}, {40, 66, -94}, {62, 44, -84},
+          {84, 40, -20}, {86, 38, 20}, {70, 34, 66}, {52, 26, 88}},
+      "80 50 30"}};
+  return all;
+}
+
+void add_patch(Build& b, const Patch& patch) {
+  DrawnSeam line;
+  line.name = patch.name;
+  line.points = patch.round;
+  line.closed = true;
+  line.role = LineRole::colours;
+  for (const DrawnSeam& s : b.parts[0].drawn) line.id = std::max(line.id, s.id + 1);
+  b.parts[0].drawn.push_back(std::move(line));
+  ColourArea area;
+  area.name = patch.name;
+  area.of = "field " + std::to_string(b.parts[0].id) + " " + patch.within;
+  area.pigment = add_pigment(b, patch.colour.name, patch.colour.rgb);
+  area.hard_edge = true;
+  (void)add_area(b, area);
+}
+
 /// Sewn and clear stuff keeps its own colour.
 bool is_painted(const Detail& d) { return d.stuff.empty() || d.stuff.starts_with("eva-"); }
 
@@ -133,6 +164,8 @@ void coat_demo(Build& b, const std::string& id) {
     area.pigment = add_pigment(b, at->raised.name, at->raised.rgb);
     (void)add_area(b, area);
   }
+  for (const Patch& patch : patches())
+    if (id == patch.id) add_patch(b, patch);
   for (const Fading& f : kFadings)
     if (id == f.id && !b.coat.areas.empty()) {
       b.coat.areas.front().fades_to = add_pigment(b, f.name, f.rgb);

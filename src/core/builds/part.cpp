@@ -52,6 +52,11 @@ std::vector<Dial> dials_of(Part& part) {
   return std::visit([](auto& spec) { return dials_of(spec); }, part.shape);
 }
 
+std::vector<Dial> hidden_dials_of(Part& part) {
+  auto* wrap = std::get_if<WrapSpec>(&part.shape);
+  return wrap != nullptr ? hidden_dials_of(*wrap) : std::vector<Dial>{};
+}
+
 Result<double> dial_value(const Part& part, const std::string& id) {
   Part copy = part;
   for (const Dial& d : dials_of(copy))

@@ -48,6 +48,8 @@ Part cut_to_base(Part part, int on);
 
 /// Every dial of a part, its source's own first.
 std::vector<Dial> dials_of(Part& part);
+/// What is kept of what it does not have now.
+std::vector<Dial> hidden_dials_of(Part& part);
 /// The value of one dial. Errors: unknown_name.
 Result<double> dial_value(const Part& part, const std::string& id);
 /// Errors: those of turn_dial.

@@ -287,6 +287,18 @@ Result<std::shared_ptr<const FoamShape>> FormShop::shaped(const ImportSpec& spec
   });
 }
 
+namespace {
+
+/// The outer face of a sheet of which the draft is the middle; homes stay those of the middle, a half keeps its plane.
+void move_out(Draft& draft, double by_mm) {
+  const std::vector<Vec3> before = draft.mesh.vertices;
+  draft.mesh = sheet_offset(draft.mesh, std::vector<double>(before.size(), by_mm));
+  for (std::size_t v = 0; v < before.size(); ++v)
+    if (draft.mirrored && before[v].x() == 0.0) draft.mesh.vertices[v].x() = 0.0;
+}
+
+}  // namespace
+
 Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& worn, const LimbMeasures& arm,
     double foam_mm, const Progress& progress) {
   const Part& part = stack.back();
@@ -296,7 +308,7 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
   if (!site) return fail(site);
   PartForm form;
   std::vector<Remark> shown;
-  const auto draft = [&]() -> Result<Draft> {
+  auto draft = [&]() -> Result<Draft> {
     if (const auto* s = std::get_if<SweepSpec>(&part.shape)) return draft_sweep(*s, *site);
     if (const auto* s = std::get_if<TongueSpec>(&part.shape)) return draft_tongue(*s, *site);
     if (const auto* s = std::get_if<PlateSpec>(&part.shape)) return draft_plate(*s, *site, face_maker(worn));
@@ -324,6 +336,8 @@ Result<PartForm> FormShop::make(const std::vector<Part>& stack, const WornHead& 
     return draft_rings(rings, *site);
   }();
   if (!draft) return fail(draft);
+  if (const auto* import = std::get_if<ImportSpec>(&part.shape); import && import->face == ImportFace::middle)
+    move_out(*draft, 0.5 * foam_of(part, foam_mm));
   if (const auto* plate = std::get_if<PlateSpec>(&part.shape)) {
     auto layout = layout_of(*plate, *site, worn);
     if (!layout) return fail(layout);

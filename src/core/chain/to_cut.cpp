@@ -1,5 +1,8 @@
 #include "core/chain/to_cut.hpp"
 
+#include "core/piece/fold.hpp"
+#include "core/stuff/bears.hpp"
+
 #include <algorithm>
 
 #include "core/base/numbers.hpp"
@@ -96,13 +99,29 @@ Margins margins_of(const CutChoices& choices, const Part& part, const Materials*
   return margins;
 }
 
+/// Slots on every piece whose sheet does not bear its bend otherwise.
+void slot_pieces(
+    std::vector<Piece>& pieces, const CutChoices& choices, const PanelSet& panels, const Materials& materials) {
+  for (Piece& piece : pieces) {
+    if (!piece.panel.valid() || panels.panels[piece.panel.value].given_flat) continue;
+    const auto foam = materials.foam(piece.stuff.empty() ? choices.foam : piece.stuff);
+    if (!foam) continue;
+    const bool warm = choices.heated && heat_on(*foam).allowed;
+    draw_slots(piece, panels.panels[piece.panel.value], warm ? foam->bend_heated : foam->bend_cold);
+  }
+}
+
 }  // namespace
 
 CutChoices cut_choices(const Build& build) {
-  CutChoices choices{build.parts, build.foam.cuts, build.foam.margins, build.foam.thickness_mm, {}, false};
+  CutChoices choices;
+  choices.parts = build.parts, choices.cuts = build.foam.cuts, choices.margins = build.foam.margins;
+  choices.foam_mm = build.foam.thickness_mm;
   for (const Alteration& a : build.alterations)
     if (a.on_foam) choices.on_foam.push_back(a);
   choices.guides = build.foam.guides;
+  choices.notched = build.foam.notched, choices.slotted = build.foam.slotted, choices.foam = build.foam.foam,
+  choices.heated = build.foam.heated;
   return choices;
 }
 
@@ -137,10 +156,19 @@ std::vector<Piece> pieces_of(const CutChoices& choices, const PanelSet& panels, 
   std::vector<PieceMark> marks;
   for (const Yield* y : more) marks.insert(marks.end(), y->marks.begin(), y->marks.end());
   put_marks(all, panels, part_of, marks);
+  if (form.plates && check != nullptr)
+    for (const BuiltMark& mark : check->marks) add_cross(all, panels, mark.at, mark.name);
+  if (choices.slotted && materials != nullptr) slot_pieces(all, choices, panels, *materials);
+  fold_pieces(all, panels);
+  for (Piece& piece : all) {
+    if (piece.also.empty()) continue;
+    const auto mine = own.find(part_of[panels.panels[piece.panel.value].part]);
+    set_knife_line(piece, mine != own.end() ? mine->second : choices.margins);
+  }
+  if (choices.notched)
+    for (Piece& piece : all) cut_notches(piece);
   other_ways(all, panels, ways, more);
   if (!form.plates) return all;
-  if (check != nullptr)
-    for (const BuiltMark& mark : check->marks) add_cross(all, panels, mark.at, mark.name);
   const auto holes = [&] {
     return form.plates->pipe.empty() ? std::vector<std::vector<Vec2>>{}
                                      : std::vector<std::vector<Vec2>>{form.plates->pipe};

@@ -143,7 +143,7 @@ std::optional<Vec3> flat_foot(const Mesh& mesh, const Box& box, const std::funct
 bool ImportSpec::operator==(const ImportSpec& o) const {
   const auto rest = [](const ImportSpec& s) {
     return std::tie(s.file, s.to_mm, s.scale, s.turn_deg, s.tip_deg, s.roll_deg, s.aside_mm, s.up_mm, s.forward_mm,
-        s.edge_mm, s.foam_mm, s.mirror, s.cut_low, s.cut_high, s.cut_back, s.belts, s.cut_middle, s.cut_across);
+        s.edge_mm, s.foam_mm, s.mirror, s.cut_low, s.cut_high, s.cut_back, s.belts, s.cut_middle, s.cut_across, s.face);
   };
   const auto same = [](const auto& a, const auto& b) { return a == b || (a && b && *a == *b); };
   return rest(*this) == rest(o) && same(mesh, o.mesh) && same(cut, o.cut);
@@ -161,7 +161,7 @@ Result<Draft> draft_import(const ImportSpec& asked, const Site& site) {
   if (!spec.mesh || spec.mesh->triangles.empty())
     return fail(Errc::empty_input, "No mesh has been brought in yet.", "import/file");
   Draft draft;
-  draft.mirrored = false, draft.outside = true;
+  draft.mirrored = false, draft.outside = spec.face != ImportFace::inside;
   const bool cut = spec.stands_cut();
   if (cut)
     draft.mesh = spec.cut->mesh, draft.seams = spec.cut->seams, draft.seam_names = spec.cut->seam_names;
@@ -304,6 +304,8 @@ std::vector<Dial> dials_of(ImportSpec& s) {
   dials.group(cut);
   dials.length("foam", s.foam_mm, {0, 40}, "Rounded to sheet of",
       "What foam of that thickness cannot show is rounded off, spikes are taken off; none leaves it as it came.");
+  dials.choice("face", s.face, {"outside", "middle", "inside"}, "It is the foam's",
+      "Hollowed out to a shell: within the mesh, half within it, or round it, as over a body.");
   dials.yes_no("mirror", s.mirror, "Both sides alike", "The right side is made the image of the left.");
   dials.length("edge", s.edge_mm, {0, 40}, "Evened to edges of",
       "None leaves the mesh as it came; 6 to 10 mm is good for foam.");

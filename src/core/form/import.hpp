@@ -16,6 +16,9 @@ struct CutMesh {
   bool operator==(const CutMesh&) const = default;
 };
 
+/// Which face of the foam a mesh made elsewhere is: outside, the shell lies within it; inside, round it.
+enum class ImportFace { outside, middle, inside };
+
 /// A mesh made elsewhere, brought to scale and put on the head.
 struct ImportSpec {
   std::shared_ptr<const Mesh> mesh;  ///< mended, in the file's own units; shared between copies of a build
@@ -26,7 +29,8 @@ struct ImportSpec {
   double aside_mm = 0.0, up_mm = 0.0, forward_mm = 0.0;  ///< where its middle goes, from the middle of the head
   double edge_mm = 0.0;                                  ///< 0: as it came; else evened to this edge length
   double foam_mm = 0.0;  ///< what is finer than this is rounded off and spikes are taken off; 0: as it came
-  bool mirror = false;   ///< the side at x < 0 is made the image of the other
+  ImportFace face = ImportFace::outside;
+  bool mirror = false;                   ///< the side at x < 0 is made the image of the other
   double cut_low = 0.0, cut_high = 1.0;  ///< shares of its height cut away below and above
   double cut_back = 0.0;                 ///< share of its depth cut away at the back
   int belts = 0;

@@ -63,10 +63,12 @@ Result<void> check_wrap(const WrapSpec& spec) {
 
 namespace {
 
-/// Dials of the points that are dragged on the stand; few will type them.
-void add_points(Dials& dials, WrapSpec& s) {
+/// Dials of the points that are dragged on the stand; few will type them. Those of what it has, or those of what it has
+/// not now.
+void add_points(Dials& dials, WrapSpec& s, bool had) {
   const auto add = [&](auto& points, const char* id, const char* label, const char* tip, double least, double most,
-                       const char* group, std::size_t from, std::size_t to) {
+                       const char* group, std::size_t from, std::size_t to, bool here) {
+    if (here != had) return;
     dials.group(group);
     for (std::size_t i = from; i < to; ++i)
       dials.length(
@@ -75,22 +77,19 @@ void add_points(Dials& dials, WrapSpec& s) {
   add(s.edge_mm, "edge", "Edge point",
       "From the front round to the back, of a mask from the chin up to the brow: a plus takes away. Or drag its grip "
       "on the stand.",
-      -60, 90, "The edge, point by point", 0, s.edge_mm.size());
-  if (s.one_sided)
-    add(s.left_mm, "left", "Left edge point", "On the left, beyond what the right has: a plus takes away.", -60, 90,
-        "The left edge, point by point", 1, s.left_mm.size() - 1);
-  if (s.edge == WrapEdge::open_face || s.edge == WrapEdge::full_cowl)
+      -60, 90, "The edge, point by point", 0, s.edge_mm.size(), true);
+  add(s.left_mm, "left", "Left edge point", "On the left, beyond what the right has: a plus takes away.", -60, 90,
+      "The left edge, point by point", 1, s.left_mm.size() - 1, s.one_sided);
+  const std::size_t face = s.edge == WrapEdge::full_cowl ? s.face_mm.size() : s.edge == WrapEdge::open_face ? 3 : 0;
+  for (const bool here : {true, false})
     add(s.face_mm, "face", "Face point", "From the top down: a plus opens wider.", -40, 40,
-        "The face opening, point by point", 0, s.edge == WrapEdge::full_cowl ? s.face_mm.size() : 3);
-  if (s.eye_wide_mm > 0.0 && s.eye_tall_mm > 0.0)
-    add(s.eye_mm, "eye", "Eye point", "From the outer corner upwards and round: a plus opens wider.", -20, 30,
-        "The eye holes, point by point", 0, s.eye_mm.size());
-  if (s.mouth_wide_mm > 0.0 && s.mouth_tall_mm > 0.0)
-    add(s.mouth_mm, "mouth", "Mouth point", "From the top down: a plus opens wider.", -20, 30,
-        "The mouth, point by point", 0, s.mouth_mm.size());
-  if (s.ear_hole_mm > 0.0)
-    add(s.ear_mm, "ear", "Ear point", "From its front upwards and round: a plus opens wider.", -20, 30,
-        "The ear holes, point by point", 0, s.ear_mm.size());
+        "The face opening, point by point", here ? 0 : face, here ? face : s.face_mm.size(), here);
+  add(s.eye_mm, "eye", "Eye point", "From the outer corner upwards and round: a plus opens wider.", -20, 30,
+      "The eye holes, point by point", 0, s.eye_mm.size(), s.eye_wide_mm > 0.0 && s.eye_tall_mm > 0.0);
+  add(s.mouth_mm, "mouth", "Mouth point", "From the top down: a plus opens wider.", -20, 30,
+      "The mouth, point by point", 0, s.mouth_mm.size(), s.mouth_wide_mm > 0.0 && s.mouth_tall_mm > 0.0);
+  add(s.ear_mm, "ear", "Ear point", "From its front upwards and round: a plus opens wider.", -20, 30,
+      "The ear holes, point by point", 0, s.ear_mm.size(), s.ear_hole_mm > 0.0);
 }
 
 }  // namespace
@@ -132,7 +131,13 @@ std::vector<Dial> dials_of(WrapSpec& s) {
       "Hollows narrower than this are bridged; less follows the face.");
 
   for (std::size_t i = 0; i < s.cards.size(); ++i) dials.add(dials_of(s.cards[i], static_cast<int>(i) + 1));
-  add_points(dials, s);
+  add_points(dials, s, true);
+  return std::move(dials).all();
+}
+
+std::vector<Dial> hidden_dials_of(WrapSpec& s) {
+  Dials dials;
+  add_points(dials, s, false);
   return std::move(dials).all();
 }
 

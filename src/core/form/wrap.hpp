@@ -46,6 +46,8 @@ struct WrapSpec {
   bool operator==(const WrapSpec&) const = default;
 };
 std::vector<Dial> dials_of(WrapSpec& spec);
+/// Points of edges and openings it does not have now: kept for when it has them again, and shown nowhere.
+std::vector<Dial> hidden_dials_of(WrapSpec& spec);
 
 /// Errors: out_of_range with the layer or edge, its value and its limit.
 Result<void> check_wrap(const WrapSpec& spec);

@@ -96,6 +96,7 @@ Part part_from(const JsonAt& j) {
   if (const auto seams = j.find("seams")) part.seams = spec_from_json<SeamSpec>(*seams);
   for (int round = 0; round < 2; ++round)
     take_dials(j.at("dials"), dials_of(part));  // some choices bring dials of their own
+  take_dials(j.at("dials"), hidden_dials_of(part));
   part.own_seams = j.value("own_seams", true);
   part.stuff = j.value("stuff", "");
   if (j.has("way")) part.way = spec_from_json<WaySpec>(j.at("way"));  // before format 6 all parts were skins

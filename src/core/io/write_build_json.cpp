@@ -69,6 +69,8 @@ Json part_to_json(const Part& part) {
   }
   Part copy = part;
   j["dials"] = json_of_dials(dials_of(copy));
+  for (const Dial& d : hidden_dials_of(copy))
+    if (d.value() != 0.0) j["dials"][d.facts.id] = d.value();
   j["own_seams"] = part.own_seams;
   j["stuff"] = part.stuff;
   j["way"] = spec_to_json(part.way);

@@ -271,10 +271,6 @@ const char* name_of(Layer layer) {
   return "";
 }
 
-Vec2 Pose::operator()(const Vec2& p) const {
-  return at + Eigen::Rotation2Dd(angle_rad) * Vec2(flipped ? -p.x() : p.x(), p.y());
-}
-
 Drawing draw_piece(const Piece& piece, Copy copy) { return PieceDrawer(piece, copy).run(); }
 
 Drawing placed(const Drawing& drawing, const Pose& pose) {

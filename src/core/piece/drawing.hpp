@@ -25,14 +25,6 @@ struct Drawing {
   std::vector<Mark> marks;
 };
 
-/// Where a copy of a piece lies: flipped first (x to -x), then turned, then moved.
-struct Pose {
-  Vec2 at = Vec2::Zero();
-  double angle_rad = 0.0;
-  bool flipped = false;
-  Vec2 operator()(const Vec2& p) const;
-};
-
 /// What a drawn piece is for: the pattern of all its copies, or one copy laid on a sheet.
 enum class Copy { pattern, left, right };
 

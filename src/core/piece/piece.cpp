@@ -207,11 +207,6 @@ void put_holes(Piece& piece, const Panel& panel, const FairPanel& fair) {
   }
 }
 
-void find_label_place(Piece& piece) {
-  const Roomiest place = roomiest_place(piece.outline, piece.holes);
-  piece.label_at = place.at, piece.label_room_mm = place.room_mm;
-}
-
 /// Where the wearer's front points on the flat panel, if it lies in its surface at all.
 std::optional<Vec2> front_of(const Panel& panel) {
   Vec2 sum = Vec2::Zero();
@@ -251,6 +246,11 @@ std::string heat_note_of(const Panel& panel, double thickness_mm) {
 }
 
 }  // namespace
+
+void find_label_place(Piece& piece) {
+  const Roomiest place = roomiest_place(piece.outline, piece.holes);
+  piece.label_at = place.at, piece.label_room_mm = place.room_mm;
+}
 
 double bend_radius_mm(const Panel& panel) {
   const auto normals = vertex_normals(panel.solid);
@@ -309,11 +309,29 @@ void add_cross(std::vector<Piece>& pieces, const PanelSet& set, const Vec3& plac
   on->crosses.push_back({at, both_sides ? name.substr(5) : name});
 }
 
+Vec2 Pose::turned(const Vec2& p) const { return Eigen::Rotation2Dd(angle_rad) * Vec2(flipped ? -p.x() : p.x(), p.y()); }
+
+Pose Pose::after(const Pose& first) const {
+  // A mirror turns the other way round.
+  return {(*this)(first.at), angle_rad + (flipped ? -first.angle_rad : first.angle_rad), flipped != first.flipped};
+}
+
+std::vector<PanelId> Piece::panels() const {
+  std::vector<PanelId> all;
+  if (panel.valid()) all.push_back(panel);
+  if (twin) all.push_back(*twin);
+  for (const FoldedOn& on : also) {
+    all.push_back(on.panel);
+    if (on.twin) all.push_back(*on.twin);
+  }
+  return all;
+}
+
 std::string Piece::cut_note() const { return "cut " + std::to_string(copies) + (copies == 2 ? ", flip 1" : ""); }
 
 const char* name_of(TraceKind kind) {
   constexpr const char* kNames[] = {
-      "foot", "glue", "centre", "level", "place", "drill", "open", "burn", "carve", "stitch", "grain"};
+      "foot", "glue", "centre", "level", "place", "drill", "open", "burn", "carve", "stitch", "grain", "fold", "slot"};
   return kNames[static_cast<int>(kind)];
 }
 

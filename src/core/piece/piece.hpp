@@ -28,6 +28,7 @@ struct PieceEdge {
   EdgeCut cut = EdgeCut::tilted;
   double margin_mm = 0.0;  ///< of material beyond the line
   std::vector<Tick> ticks;
+  std::string stays_apart;  ///< of a trench over which the pieces could not be made one: why
 };
 
 /// A place the maker finds again on the glued form: a small named cross on the piece.
@@ -37,7 +38,7 @@ struct PieceCross {
 };
 
 /// What a line drawn on a piece is for.
-enum class TraceKind { foot, glue, centre, level, place, drill, open, burn, carve, stitch, grain };
+enum class TraceKind { foot, glue, centre, level, place, drill, open, burn, carve, stitch, grain, fold, slot };
 /// Which copies of a piece that is cut twice carry it: the wearer's left one is the pattern, the right one flipped.
 enum class TraceSide { both, left, right };
 const char* name_of(TraceKind kind);
@@ -53,6 +54,25 @@ struct PieceTrace {
   double bore_mm = 0.0;  ///< diameter of what is drilled
 };
 
+/// Where a copy of a piece, or a panel on it, lies: flipped first (x to -x), then turned, then moved.
+struct Pose {
+  Vec2 at = Vec2::Zero();
+  double angle_rad = 0.0;
+  bool flipped = false;
+  Vec2 operator()(const Vec2& p) const { return at + turned(p); }
+  /// A direction.
+  Vec2 turned(const Vec2& p) const;
+  /// First the other, then this.
+  Pose after(const Pose& first) const;
+};
+
+/// A further panel of a piece that is folded over a trench, and where it lies on the piece.
+struct FoldedOn {
+  PanelId panel;
+  std::optional<PanelId> twin;  ///< the one its flipped copy makes
+  Pose pose;                    ///< from the panel's own flat place
+};
+
 /// A flat piece to cut, seen from its outside, millimetres.
 struct Piece {
   PieceId id;
@@ -60,6 +80,8 @@ struct Piece {
   std::string name;
   PanelId panel;                ///< the panel it makes; invalid for a plate, which is cut flat and stays flat
   std::optional<PanelId> twin;  ///< the panel its flipped copy makes
+  std::vector<FoldedOn> also;   ///< panels beyond trenches that are part of it
+  std::vector<SeamId> folds;    ///< seams within it: of both copies
   int copies = 1;
   std::vector<Vec2> outline;  ///< closed, counter-clockwise
   std::vector<PieceEdge> edges;
@@ -85,6 +107,8 @@ struct Piece {
   Rings guides;  ///< drawn, not cut: folds of a paper net, where the slab above ends; closed ones repeat their first
                  ///< point
 
+  /// Every panel it makes, those of its flipped copy too.
+  std::vector<PanelId> panels() const;
   const std::vector<Vec2>& knife_line() const { return cut_line.empty() ? outline : cut_line; }
   std::string cut_note() const;  ///< "cut 1" or "cut 2, flip 1"
 };
@@ -112,6 +136,13 @@ void add_cross(std::vector<Piece>& pieces, const PanelSet& panels, const Vec3& p
 /// part's number of each span of the form. Source: docs/formulas/edges.md.
 void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of,
     const std::vector<SeamCut>& cuts, const Margins& margins, const std::map<int, Margins>& own = {});
+
+/// The knife's line of one piece, from its edges' margins and what pen and blade take.
+void set_knife_line(Piece& piece, const Margins& margins);
+/// Marks across seams as notches in the knife's line: what is drawn inside a template of card is not traced.
+void cut_notches(Piece& piece);
+/// Puts a piece's words where there is most room.
+void find_label_place(Piece& piece);
 
 /// Pieces of a panel set: mirrored panels become one outline to cut twice and flip once.
 std::vector<Piece> make_pieces(const PanelSet& panels, const TickRule& rule = {});

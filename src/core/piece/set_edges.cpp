@@ -109,6 +109,8 @@ Curve as_curve(const std::vector<Vec2>& line) {
   return crosses_itself(points_of(curve, kOffMm, 5.0)) ? Curve{} : curve;
 }
 
+}  // namespace
+
 void set_knife_line(Piece& piece, const Margins& margins) {
   const bool wide =
       std::any_of(piece.edges.begin(), piece.edges.end(), [](const PieceEdge& e) { return e.margin_mm > 0.0; });
@@ -131,7 +133,17 @@ void set_knife_line(Piece& piece, const Margins& margins) {
     if (e.margin_mm > 0.0 && (e.cut == EdgeCut::flap || !e.seam.valid())) add_clips(piece, e);
 }
 
-}  // namespace
+void cut_notches(Piece& piece) {
+  constexpr double kDeepMm = 4.0,
+                   kHalfMm = 1.5;  // a pencil's point finds them, the foam is not weakened: workshop value
+  for (const PieceEdge& edge : piece.edges) {
+    if (!edge.seam.valid()) continue;
+    for (const Tick& tick : edge.ticks) {
+      const Vec2 rim = tick.at - edge.margin_mm * tick.inward, along(-tick.inward.y(), tick.inward.x());
+      piece.clips.push_back({rim + kHalfMm * along, rim + kDeepMm * tick.inward, rim - kHalfMm * along});
+    }
+  }
+}
 
 void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of,
     const std::vector<SeamCut>& cuts, const Margins& all, const std::map<int, Margins>& own) {

@@ -6,6 +6,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/derived/stuffs.hpp"
+#include "core/piece/fold.hpp"
 
 namespace awl {
 namespace {
@@ -249,11 +250,10 @@ class Writer {
 
   /// Joins a piece (both of a pair) to what is there, along all seams that can be closed now.
   void put_on(const Piece& piece) {
-    std::vector<PanelId> panels{piece.panel};
-    if (piece.twin) panels.push_back(*piece.twin);
+    const std::vector<PanelId> panels = piece.panels();
     std::set<PanelId> after = on_;
     after.insert(panels.begin(), panels.end());
-    std::vector<std::string> darts, to;
+    std::vector<std::string> darts, folded, to;
     std::vector<SeamId> seams;
     std::set<std::string> letters, told;
     double mm = 0.0;
@@ -261,6 +261,13 @@ class Writer {
     for (const Seam& s : d_.panels->seams) {
       if (!after.count(s.panels[0]) || !after.count(s.panels[1]) || done_.count(s.id)) continue;
       done_.insert(s.id);
+      if (std::find(piece.folds.begin(), piece.folds.end(), s.id) != piece.folds.end()) {
+        if (!fold_groove(piece.thickness_mm, degrees(s.mean_turn_rad)).needed()) continue;
+        seams.push_back(s.id), mm += s.length_3d_mm;
+        if (told.insert(s.letter).second)
+          folded.push_back("Fold it at " + s.letter + ": the groove as it is written there, glue on its walls, close.");
+        continue;
+      }
       seams.push_back(s.id), mm += s.length_3d_mm;
       for (const PanelId side : s.panels)
         if (const Foam met = stuff_of_panel(side); met.id != stuff_of_piece(piece).id) other = met;
@@ -274,7 +281,8 @@ class Writer {
     const std::string what = number(piece) + (piece.twin ? " (left and right)" : "");
     BuildStep& step = add(StepKind::glue, alone ? "Begin with " + what : "Glue on " + what);
     step.adds = panels, step.seams = seams, step.seam_mm = mm;
-    step.lines = darts;
+    step.lines = folded;
+    step.lines.insert(step.lines.end(), darts.begin(), darts.end());
     step.lines.insert(step.lines.end(), to.begin(), to.end());
     if (seams.empty())
       step.lines.push_back("Lay it ready; nothing is glued yet.");
@@ -288,7 +296,7 @@ class Writer {
     const PanelId other = own_first ? s.panels[1] : s.panels[0];
     std::string other_words = "its other half";
     for (const Piece& p : *d_.pieces)
-      if ((p.panel == other || (p.twin && *p.twin == other)) && p.id != piece.id)
+      if (const auto made = p.panels(); p.id != piece.id && std::find(made.begin(), made.end(), other) != made.end())
         other_words = std::to_string(p.number) + ", " + p.name;
     std::string edge;
     for (const PieceEdge& e : piece.edges)

@@ -133,3 +133,39 @@ TEST_CASE("seams that are no edges of the mesh they cut are refused with their p
   import_of(b).cut = nameless;
   CHECK_FALSE(build_from_bytes(*build_bytes(b)));
 }
+
+TEST_CASE("a mesh is hollowed out within itself, half within, or to a shell round it", "[chain][import]") {
+  constexpr double kRadius = 140.0, kThick = 8.0;
+  ImportSpec spec;
+  spec.mesh = std::make_shared<const Mesh>(test::icosphere(kRadius, 4)), spec.file = "ball.obj";
+  spec.cut_low = 0.3;
+  struct Case {
+    ImportFace face;
+    double outer, inner;
+  };
+  for (const Case& c : {Case{ImportFace::outside, kRadius, kRadius - kThick},
+           Case{ImportFace::middle, kRadius + 0.5 * kThick, kRadius - 0.5 * kThick},
+           Case{ImportFace::inside, kRadius + kThick, kRadius}}) {
+    CAPTURE(static_cast<int>(c.face));
+    spec.face = c.face;
+    Build b = with_import(spec);
+    b.foam.thickness_mm = kThick;
+    const Derived d = test::chain()->derive(b);
+    CAPTURE(d.error ? d.error->text : std::string());
+    REQUIRE(d.form);
+    const Vec3 middle = box_of(d.form->faces.outer.vertices).high - Vec3::Constant(c.outer);
+    const auto mean = [&](const Mesh& mesh) {
+      double sum = 0.0;
+      int count = 0;
+      const Box box = box_of(mesh.vertices);
+      for (const Vec3& p : mesh.vertices)
+        if (p.y() > 0.5 * (box.low.y() + box.high.y())) sum += (p - middle).norm(), ++count;
+      return sum / count;
+    };
+    CHECK(mean(d.form->faces.outer) == Approx(c.outer).margin(0.6));
+    CHECK(mean(d.form->faces.inner) == Approx(c.inner).margin(0.6));
+    const auto again = build_from_bytes(*build_bytes(b));
+    REQUIRE(again);
+    CHECK(std::get<ImportSpec>(again->parts.front().shape).face == c.face);
+  }
+}

@@ -305,3 +305,23 @@ TEST_CASE(
     CHECK(*again == *old);
   }
 }
+
+TEST_CASE("points of openings it does not have now are kept for when it has them again", "[io][files]") {
+  Build build = test::demo();
+  WrapSpec& wrap = wrap_of(build);
+  wrap.eye_wide_mm = 0.0, wrap.eye_mm[2] = 4.5;
+  wrap.mouth_mm[1] = -2.0, wrap.left_mm[3] = 7.25, wrap.ear_mm[0] = 3.0;
+  wrap.edge = WrapEdge::skull_cap, wrap.face_mm[1] = 6.0;
+  const auto read = build_from_bytes(*build_bytes(build));
+  REQUIRE(read);
+  CHECK(*read == build);
+  // What was never drawn stands in no file.
+  CHECK(hidden_dials_of(first_wrap(build)).size() > 10);
+  Build plain = test::demo();
+  const std::string bytes = *build_bytes(plain);
+  auto zip = ZipFile::open(bytes);
+  REQUIRE(zip);
+  const std::string json = *zip->entry("build.json");
+  for (const Dial& d : hidden_dials_of(first_wrap(plain)))
+    CHECK(json.find("\"" + d.facts.id + "\"") == std::string::npos);
+}

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/widgets/text.hpp"
+#include "app/widgets/picture_file.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
 #include "core/coat/plan.hpp"
@@ -213,12 +214,13 @@ void JobTray::addLog() {
 void JobTray::addPicture(const QString& path) {
   auto book = pages();
   const int job = jobHere();
-  const auto bytes = read_file(path.toStdString());
+  constexpr qint64 kMostMb = 20;  // as the book keeps
+  const auto bytes = pictureBytes(path, kMostMb);
   if (!book || job == 0 || !good(bytes)) return;
   Photo photo;
   photo.job = job;
   photo.taken = midnight_of(today()) + QTime::currentTime().hour() * 60 + QTime::currentTime().minute();
-  photo.bytes = *bytes;
+  photo.bytes = bytes->toStdString();
   if (const auto now = book->going_on(job); now && *now) photo.step = (*now)->step;
   if (good(book->add(photo))) renew();
 }
@@ -293,7 +295,8 @@ void JobTray::showLog(JobPages& book, int job) {
   for (const Photo& p : *photos) {
     QPixmap picture;
     if (const auto bytes = book.picture(p.id))
-      picture.loadFromData(reinterpret_cast<const uchar*>(bytes->data()), static_cast<uint>(bytes->size()));
+      if (const auto read = pictureFrom(QByteArray::fromStdString(*bytes), {}, 3 * m_photos->iconSize().width()))
+        picture = QPixmap::fromImage(*read);
     auto* item = new QListWidgetItem(QIcon(picture),
         p.step.empty() ? qs(day_of(p.taken).spoken())
                        : tr("%1, at %2").arg(qs(day_of(p.taken).spoken()), qs(p.step).section(QLatin1Char('/'), 0, 0)),

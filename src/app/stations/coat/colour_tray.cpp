@@ -88,7 +88,10 @@ void ColourTray::addList(TrayGroup* group) {
       "At Seams, a line that cuts nothing. What lies between such lines, and between panel lines, is offered here."));
   group->body()->addWidget(m_draw);
   connect(m_draw, &QPushButton::clicked, this, &ColourTray::lineWanted);
-  connect(m_offer, &QComboBox::currentIndexChanged, this, &ColourTray::farChanged);
+  connect(m_offer, &QComboBox::activated, this, [this] {
+    m_pointed = true;
+    emit farChanged();
+  });
   connect(m_all, &QPushButton::clicked, this, [this] { colourParts(); });
   connect(m_add, &QPushButton::clicked, this, [this] { addArea(); });
   connect(m_list, &QListWidget::currentRowChanged, this, [this] { showChosen(); });
@@ -225,6 +228,7 @@ void ColourTray::addArea() {
                                               : next.coat.pigments.back().id;
     made = add_area(next, area).value_or(0);
   });
+  m_pointed = false;
   choose(made);
 }
 
@@ -331,27 +335,39 @@ bool ColourTray::paintedAsField(int area) const {
 void ColourTray::point(int face) {
   const ColourMap& map = *m_shown.colours;
   if (const int area = map.area_of_face[static_cast<std::size_t>(face)]; area != 0) choose(area);
+  m_pointed = false;
   if (!map.ground) return;
   int field = map.ground->field_of[static_cast<std::size_t>(face)];
   if (field < 0) return;
   if (const int image = map.ground->fields[static_cast<std::size_t>(field)].image; image >= 0 && image < field)
     field = image;
   for (auto at = m_fields.begin(); at != m_fields.end(); ++at)
-    if (at->number == field) m_offer->setCurrentIndex(m_offer->findData(at.key()));
+    if (at->number == field) {
+      m_offer->setCurrentIndex(m_offer->findData(at.key()));
+      m_pointed = true;
+    }
+  emit farChanged();
 }
 
 /// Where what would be given a colour ends.
 std::vector<std::vector<Vec3>> ColourTray::offeredBorder() const {
   std::vector<std::vector<Vec3>> lines;
+  if (!m_pointed) return lines;
   const auto at = m_fields.find(m_offer->currentData().toString());
   if (at == m_fields.end() || !m_shown.colours || !m_shown.colours->ground) return lines;
   const PaintGround& ground = *m_shown.colours->ground;
   const int image = ground.fields[static_cast<std::size_t>(at->number)].image;
   for (const int k : {at->number, image != at->number ? image : -1}) {
     if (k < 0) continue;
-    for (const auto& [a, b] : ground.fields[static_cast<std::size_t>(k)].ends)
-      lines.push_back(
-          {ground.outer.vertices[static_cast<std::size_t>(a)], ground.outer.vertices[static_cast<std::size_t>(b)]});
+    Mesh field;
+    field.vertices = ground.outer.vertices;
+    for (const int f : ground.fields[static_cast<std::size_t>(k)].faces)
+      field.triangles.push_back(ground.outer.triangles[static_cast<std::size_t>(f)]);
+    for (const auto& loop : border_loops(field)) {
+      lines.emplace_back();
+      for (const int v : loop) lines.back().push_back(field.vertices[static_cast<std::size_t>(v)]);
+      lines.back().push_back(lines.back().front());
+    }
   }
   return lines;
 }

@@ -57,6 +57,7 @@ class ColourTray : public QWidget {
     int number;  ///< of the ground's fields
     QString name;
   };
+  bool m_pointed = false;          ///< at what is offered: its border is lit
   QHash<QString, Field> m_fields;  ///< that are offered, by the words of their place
   QCheckBox *m_hard, *m_bears;
   QSpinBox* m_coats;

@@ -51,6 +51,8 @@ std::pair<int, std::string> own_name(const Build& build, const PanelSet& panels,
 EdgeTray::EdgeTray(Station* station, Document& document, const Chain& chain)
     : QObject(station), m_station(station), m_document(document), m_chain(chain),
       m_table(new QTableWidget(0, 3, station)), m_guides(new QCheckBox(tr("Guide lines on the pieces"), station)),
+      m_notches(new QCheckBox(tr("Notches instead of inner marks"), station)),
+      m_slots(new QCheckBox(tr("Slots where a piece bends too tight"), station)),
       m_along(new QSlider(Qt::Horizontal, station)), m_section(new SectionView(station)), m_words(nullptr),
       m_bend(nullptr) {
   makeEdges();
@@ -146,6 +148,19 @@ void EdgeTray::makeMargins() {
   group->body()->addWidget(m_guides);
   connect(m_guides, &QCheckBox::clicked, this,
       [this](bool on) { m_document.edit(tr("Guide lines"), [on](Build& b) { b.foam.guides = on; }); });
+  m_notches->setObjectName(QStringLiteral("notches"));
+  m_notches->setToolTip(tr(
+      "For templates of card: what meets across a seam is cut into both edges, where a pencil going round finds it."));
+  group->body()->addWidget(m_notches);
+  connect(m_notches, &QCheckBox::clicked, this,
+      [this](bool on) { m_document.edit(tr("Notches"), [on](Build& b) { b.foam.notched = on; }); });
+  m_slots->setObjectName(QStringLiteral("slots"));
+  m_slots->setToolTip(tr(
+      "Where a piece is bent one way tighter than its sheet bears, slots on the inside let it: drawn with their depth, "
+      "width and spacing."));
+  group->body()->addWidget(m_slots);
+  connect(m_slots, &QCheckBox::clicked, this,
+      [this](bool on) { m_document.edit(tr("Slots on the pieces"), [on](Build& b) { b.foam.slotted = on; }); });
   auto* usual = new QPushButton(tr("What is usual for this material"), m_station);
   usual->setObjectName(QStringLiteral("margin-usual"));
   usual->setToolTip(tr("Foam has none, fabric a seam, a skin something to fold over, a lens its hold."));
@@ -166,6 +181,8 @@ void EdgeTray::show(const Build& build, const Derived& derived) {
   m_derived = derived;
   for (const auto& [field, member] : m_margins) field->showValue(build.foam.margins.*member, build.shown);
   m_guides->setChecked(build.foam.guides);
+  m_notches->setChecked(build.foam.notched);
+  m_slots->setChecked(build.foam.slotted);
   m_radius->showValue(m_radiusMm, build.shown);
   m_angle->showValue(m_angleDeg, LengthUnit::mm);
   m_angle->setText(qs(fixed(m_angleDeg, 0)));

@@ -37,7 +37,7 @@ class EdgeTray : public QObject {
   QComboBox* m_cut;
   LengthField *m_margin, *m_radius, *m_angle;
   std::vector<std::pair<LengthField*, double Margins::*>> m_margins;
-  QCheckBox* m_guides;
+  QCheckBox *m_guides, *m_notches, *m_slots;
   QSlider* m_along;
   SectionView* m_section;
   QLabel *m_words, *m_bend;

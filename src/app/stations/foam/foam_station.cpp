@@ -1,6 +1,5 @@
 #include "app/stations/foam/foam_station.hpp"
 
-#include <QImageReader>
 #include <QSignalBlocker>
 #include <cmath>
 
@@ -12,6 +11,7 @@
 #include "core/steps/assembly.hpp"
 #include "core/stuff/bears.hpp"
 #include "app/widgets/text.hpp"
+#include "app/widgets/picture_file.hpp"
 
 namespace awl {
 FoamStation::FoamStation(const Workplace& place, QWidget* parent)
@@ -187,11 +187,9 @@ void FoamStation::tracePhoto() {
   const QString path =
       m_place.asking.path(false, tr("Photograph of the offcut"), {}, tr("Pictures (*.png *.jpg *.jpeg)"));
   if (path.isEmpty()) return;
-  QImageReader reader(path);
-  reader.setAutoTransform(true);  // pictures taken upright
-  const QImage photo = reader.read();
-  if (photo.isNull()) return emit told(tr("The picture %1 could not be read: %2.").arg(path, reader.errorString()));
-  auto* trace = new PhotoTrace(photo, m_document.build().shown, window());
+  const auto photo = pictureIn(path);
+  if (!photo) return emit told(qs(photo.error().text));
+  auto* trace = new PhotoTrace(*photo, m_document.build().shown, window());
   trace->setAttribute(Qt::WA_DeleteOnClose);
   connect(trace, &QDialog::accepted, this, [this, trace] { m_stock->takeOutline(trace->outline()); });
   trace->show();

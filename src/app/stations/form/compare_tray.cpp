@@ -1,4 +1,6 @@
 #include "app/stations/form/compare_tray.hpp"
+#include "app/widgets/picture_file.hpp"
+#include "app/widgets/text.hpp"
 
 #include <QFile>
 #include <QFileInfo>
@@ -102,18 +104,12 @@ void CompareTray::apply(StandChoice& choice) const {
 }
 
 bool CompareTray::pin(const QString& path) {
-  QFile file(path);
-  const QByteArray bytes = file.open(QIODevice::ReadOnly) ? file.readAll() : QByteArray();
-  const QImage picture = QImage::fromData(bytes);
-  if (picture.isNull())
-    return emit m_station->told(
-               tr("%1 is no picture that can be read; PNG and JPEG are.").arg(QFileInfo(path).fileName())),
-           false;
-  constexpr int kMostMb = 20;
-  if (bytes.size() > kMostMb * 1024 * 1024)
-    return emit m_station->told(
-               tr("%1 is larger than %2 MB; save it smaller first.").arg(QFileInfo(path).fileName()).arg(kMostMb)),
-           false;
+  constexpr qint64 kMostMb = 20;  // it is kept in the build
+  const auto bytes = pictureBytes(path, kMostMb);
+  if (!bytes) return emit m_station->told(qs(bytes.error().text)), false;
+  const auto read = pictureFrom(*bytes, QFileInfo(path).fileName());
+  if (!read) return emit m_station->told(qs(read.error().text)), false;
+  const QImage& picture = *read;
   return m_document.change(tr("Pin a picture"), [&](const Build& b) -> Result<Build> {
     const auto look = look_from(side().toStdString());
     if (!look) return fail(look);
@@ -122,7 +118,7 @@ bool CompareTray::pin(const QString& path) {
     // Until it is scaled, its height is that of a head and a half.
     const double mm = 340.0 / picture.height();
     next.references.push_back(
-        {*look, QFileInfo(path).fileName().toStdString(), std::make_shared<const std::string>(bytes.toStdString()), mm,
+        {*look, QFileInfo(path).fileName().toStdString(), std::make_shared<const std::string>(bytes->toStdString()), mm,
             Vec2(0.5 * picture.width(), 0.5 * picture.height())});
     return next;
   });

@@ -1,7 +1,7 @@
 #include "app/stations/form/form_station.hpp"
+#include "app/widgets/picture_file.hpp"
 
 #include <QFileInfo>
-#include <QImageReader>
 #include <QMenu>
 #include <QSignalBlocker>
 #include <cmath>
@@ -374,15 +374,9 @@ void FormStation::pickOutline() {
 }
 
 void FormStation::takeOutline(const QString& path) {
-  QImageReader reader(path);
-  reader.setAutoTransform(true);
-  const QSize size = reader.size();
-  if (size.isValid() && std::max(size.width(), size.height()) > kOutlinePixels)
-    reader.setScaledSize(size.scaled(kOutlinePixels, kOutlinePixels, Qt::KeepAspectRatio));
-  const QImage picture = reader.read();
-  if (picture.isNull())
-    return m_hint->setText(
-        tr("%1 is no picture that can be read: %2").arg(QFileInfo(path).fileName(), reader.errorString()));
+  const auto read = pictureIn(path, kOutlinePixels);
+  if (!read) return m_hint->setText(qs(read.error().text));
+  const QImage& picture = *read;
   // What was cut out is told from its ground by what can be seen through; else by light and dark.
   const QImage grey = picture.hasAlphaChannel() ? picture.convertToFormat(QImage::Format_Alpha8)
                                                 : picture.convertToFormat(QImage::Format_Grayscale8);

@@ -169,7 +169,9 @@ void SeamsStation::showTable(const Build& build, const Derived& derived) {
   for (int row = 0; row < m_table->rowCount(); ++row) {
     const Piece& piece = (*derived.pieces)[row];
     if (piece.panel.value >= static_cast<int>(derived.panels->panels.size())) return;
-    const Strain strain = piece.panel.valid() ? derived.panels->panels[piece.panel.value].strain : Strain{};
+    Strain strain;
+    for (const PanelId id : piece.panels())
+      if (const Strain& one = derived.panels->panels[id.value].strain; one.p99 > strain.p99) strain = one;
     worst = std::max(worst, strain.p99);
     auto* name =
         new QTableWidgetItem(QStringLiteral("%1  %2").arg(piece.number).arg(QString::fromStdString(piece.name)));

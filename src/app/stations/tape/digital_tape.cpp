@@ -5,8 +5,14 @@
 #include "app/stations/tape/tape_line.hpp"
 
 namespace awl {
+namespace {
+
+constexpr int kLongestName = 60;
+
+}  // namespace
 
 DigitalTape::DigitalTape(QObject* parent) : QObject(parent) {
+  m_socket.setReadBufferSize(tape_line::kMostWaiting);
   m_retry.setSingleShot(true);
   m_retry.setInterval(1000);
   m_silence.setSingleShot(true);
@@ -61,19 +67,25 @@ void DigitalTape::lost() {
 
 void DigitalTape::take() {
   m_silence.start();
-  while (m_socket.canReadLine()) {
-    const auto body = tape_line::opened(m_socket.readLine());
+  for (int lines = 0; m_socket.canReadLine(); ++lines) {
+    // The window goes on beside a tape that never stops talking, and one that never listens is dropped.
+    if (lines == tape_line::kMostLinesAtOnce) return QTimer::singleShot(0, this, &DigitalTape::take);
+    if (m_socket.bytesToWrite() > tape_line::kMostWaiting) return lost();
+    const QByteArray line = m_socket.readLine(tape_line::kLongestLine + 1);
+    if (!line.endsWith('\n')) return lost();
+    const auto body = tape_line::opened(line);
     if (body)
       obey(*body);
     else
       send("AGAIN");
   }
+  if (m_socket.bytesAvailable() > tape_line::kLongestLine) lost();
 }
 
 void DigitalTape::obey(const QByteArray& body) {
   const QList<QByteArray> words = body.split(' ');
   if (words[0] == "HELLO") {
-    m_name = QString::fromUtf8(words.mid(2).join(' '));
+    m_name = QString::fromUtf8(words.mid(2).join(' ')).simplified().left(kLongestName);
     setState(State::ready);
     if (!m_wanted.isEmpty()) send("WANT " + m_wanted.toLatin1());
   } else if (words[0] == "READ" && words.size() == 3) {

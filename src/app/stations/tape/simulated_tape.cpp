@@ -27,6 +27,7 @@ bool SimulatedTape::listen(const QString& socket, QString* problem) {
 void SimulatedTape::meet() {
   if (m_bench != nullptr) m_bench->deleteLater();
   m_bench = m_server.nextPendingConnection();
+  m_bench->setReadBufferSize(tape_line::kMostWaiting);
   connect(m_bench, &QLocalSocket::readyRead, this, &SimulatedTape::take);
   connect(m_bench, &QLocalSocket::disconnected, this, [this, gone = m_bench] {
     gone->deleteLater();
@@ -42,7 +43,7 @@ void SimulatedTape::meet() {
 
 void SimulatedTape::take() {
   while (m_bench != nullptr && m_bench->canReadLine()) {
-    const auto body = tape_line::opened(m_bench->readLine());
+    const auto body = tape_line::opened(m_bench->readLine(tape_line::kLongestLine + 1));
     if (!body) continue;
     if (body->startsWith("WANT ")) {
       m_wanted = QString::fromLatin1(body->mid(5));

@@ -50,6 +50,8 @@ void fields(C& c, FoamSpec& f) {
   c.value("sheet_height_mm", f.sheet.height_mm);
   c.value("gap_mm", f.gap_mm);
   c.also("guides", f.guides);
+  c.also("slotted", f.slotted);
+  c.also("notched", f.notched);
   c.value("nest_tries", f.nest_tries);
   c.value("turn_freely", f.turn_freely);
   c.list("cuts", f.cuts);

@@ -1,0 +1,98 @@
+// A document under edits without end. NOGGIN_AWL_HARD=1 makes a million of them: ./run hard.
+#include <QUndoStack>
+#include <fstream>
+
+#include "app/desk/document.hpp"
+#include "core/io/build_file.hpp"
+#include "support/bench_data.hpp"
+#include "support/random_edits.hpp"
+
+using namespace awl;
+
+namespace {
+
+/// What this program holds of memory, megabytes.
+double held_mb() {
+  std::ifstream statm("/proc/self/statm");
+  double all = 0.0, resident = 0.0;
+  statm >> all >> resident;
+  return resident * 4096.0 / 1e6;
+}
+
+std::string inputs_of(const Build& build) { return *build_bytes(build); }
+
+}  // namespace
+
+TEST_CASE("edits without end are undone one by one to what there was, and every build is read back", "[app][long]") {
+  const bool hard = std::getenv("NOGGIN_AWL_HARD") != nullptr;
+  const int edits = hard ? 1'000'000 : 4'000, stretch = 500;
+  support::RandomEdits make(77);
+  Document document(test::chain(), *demo_by_name("heron-warden", Day{20794}));
+  document.setPatience(std::chrono::milliseconds(0));
+  std::shared_ptr<Build> before = std::make_shared<Build>(document.build());
+  int taken = 0, refused = 0;
+  double held = 0.0;
+  for (int i = 0; i < edits; ++i) {
+    if (i % 20'000 == 19'999) {
+      const auto& gallery = demo_gallery();
+      document.replace(gallery[static_cast<std::size_t>(i / 20'000) % gallery.size()].make(Day{20794}), {});
+      *before = document.build();
+    }
+    const auto next = make.next(document.build());
+    if (!next) {
+      ++refused;
+      REQUIRE_FALSE(next.error().text.empty());
+      continue;
+    }
+    taken += document.edit(QStringLiteral("edit"), [&](Build& b) { b = *next; }) ? 1 : 0;
+    if (i % stretch != stretch - 1) continue;
+    // Some way back and forth again; what is read back from a file is what was written.
+    const Build now = document.build();
+    const int steps = document.undoStack().index();
+    for (int k = 0; k < steps; ++k) document.undoStack().undo();
+    REQUIRE(document.build() == *before);
+    for (int k = 0; k < steps; ++k) document.undoStack().redo();
+    REQUIRE(document.build() == now);
+    const auto read = build_from_bytes(inputs_of(now));
+    REQUIRE(read);
+    REQUIRE(*read == now);
+    document.replace(now, {});
+    *before = now;
+    if (i == 10 * stretch - 1 || i == 6 * stretch - 1) held = held_mb();
+  }
+  CAPTURE(taken, refused, held, held_mb());
+  CHECK(taken > edits / 3);
+  CHECK(refused > 0);
+  // Nothing is held on to: no more than a fifth and 60 MB over what there was in the beginning.
+  CHECK(held_mb() < 1.2 * held + 60.0);
+}
+
+TEST_CASE("after any edits the chain that remembers says what a fresh one says", "[app][long]") {
+  const bool hard = std::getenv("NOGGIN_AWL_HARD") != nullptr;
+  const int rounds = hard ? 300 : 3, edits = 12;
+  support::RandomEdits make(4);
+  for (int round = 0; round < rounds; ++round) {
+    CAPTURE(round);
+    const auto& gallery = demo_gallery();
+    Build build = gallery[static_cast<std::size_t>(round) % gallery.size()].make(Day{20794});
+    for (int k = 0; k < edits; ++k) {
+      const auto next = make.next(build);
+      if (!next) continue;
+      build = *next;
+      if (k % 4 == 3) (void)test::chain()->derive(build);
+    }
+    const auto fresh = Chain::load(data_folder());
+    REQUIRE(fresh);
+    const Derived one = test::chain()->derive(build), other = (*fresh)->derive(build);
+    CHECK(one.error.has_value() == other.error.has_value());
+    if (one.error) CHECK(one.error->text == other.error->text);
+    REQUIRE((one.pieces != nullptr) == (other.pieces != nullptr));
+    if (one.pieces) {
+      REQUIRE(one.pieces->size() == other.pieces->size());
+      for (std::size_t i = 0; i < one.pieces->size(); ++i)
+        CHECK((*one.pieces)[i].knife_line() == (*other.pieces)[i].knife_line());
+    }
+    REQUIRE(one.remarks.size() == other.remarks.size());
+    for (std::size_t i = 0; i < one.remarks.size(); ++i) CHECK(one.remarks[i].sentence == other.remarks[i].sentence);
+  }
+}
