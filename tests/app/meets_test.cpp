@@ -148,7 +148,7 @@ TEST_CASE("bodies are added, kept in a file, and take their outline from a pictu
   CHECK(bench.build() == before);
   CHECK(bench.text("part-sentence").contains(QStringLiteral("There is nothing on this picture")));
   station.takeOutline(folder.filePath(QStringLiteral("none.png")));
-  CHECK(bench.text("part-sentence").contains(QStringLiteral("none.png is no picture")));
+  CHECK(bench.text("part-sentence").contains(QStringLiteral("none.png could not be opened")));
 }
 
 TEST_CASE("a headform is cast, stacked or carved from its own drawer", "[app][head][ways]") {

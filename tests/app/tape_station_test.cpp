@@ -273,6 +273,7 @@ TEST_CASE("whatever a hostile tape sends, nothing grows, nothing hangs, and a tr
     bench.connectTo(socket);
     REQUIRE(server.waitForNewConnection(5000));
     QLocalSocket* line = server.nextPendingConnection();
+    line->setReadBufferSize(1);  // it never listens
     bool gone = false;
     QObject::connect(line, &QLocalSocket::disconnected, line, [&] { gone = true; });
     if (hostile == 0) line->write(QByteArray(4'000'000, 'x'));                              // a line without an end

@@ -73,7 +73,7 @@ TEST_CASE("every field of every spec survives saving, however it is altered", "[
   survives_shaking<SeamCut>("cut");
   survives_shaking<Offcut>("offcut");
   survives_shaking<HeldCopy>("held copy");
-  survives_shaking<FoamSpec>("foam", {"guides"});
+  survives_shaking<FoamSpec>("foam", {"guides", "notched", "slotted"});
   survives_shaking<WaySpec>("way", {"shell", "fill"});
   survives_shaking<Meet>("meet");
   survives_shaking<OrderRule>("order");

@@ -51,7 +51,7 @@ ColourTray::ColourTray(Station& station, const Workplace& place)
       m_offer(new QComboBox(this)), m_colour(new QComboBox(this)), m_paint(new QComboBox(this)),
       m_all(new QPushButton(tr("Give every part a colour"), this)), m_add(new QPushButton(tr("Add"), this)),
       m_gone(new QPushButton(tr("Remove"), this)), m_draw(new QPushButton(tr("Draw where two colours meet"), this)),
-      m_hard(new QCheckBox(tr("Sharp border"), this)), m_bears(new QCheckBox(tr("May be taped over once dry"), this)),
+      m_hard(new QCheckBox(tr("Sharp border"), this)), m_bears(new QCheckBox(tr("May be taped over"), this)),
       m_coats(new QSpinBox(this)), m_far(new QLabel(this)), m_fade(new QComboBox(this)), m_fadeWay(new QComboBox(this)),
       m_readAt(new QDoubleSpinBox(this)), m_fromAfar(new QCheckBox(tr("Look from there"), this)) {
   hide();
@@ -67,7 +67,7 @@ ColourTray::ColourTray(Station& station, const Workplace& place)
 void ColourTray::addList(TrayGroup* group) {
   m_list->setObjectName(QStringLiteral("colour-list"));
   m_list->setAccessibleName(tr("Colour areas, in the order of painting"));
-  m_list->setFixedHeight(104);
+  m_list->setFixedHeight(92);
   m_none = group->addText(tr("No colours yet: all is painted alike. Give every part one, or add places one by one."));
   group->body()->addWidget(m_list);
   m_all->setObjectName(QStringLiteral("colour-parts"));
@@ -134,8 +134,10 @@ void ColourTray::addFacts(TrayGroup* group) {
   fading->addWidget(m_fade, 1);
   fading->addWidget(m_fadeWay);
   group->body()->addLayout(fading);
-  group->body()->addWidget(m_hard);
-  group->body()->addWidget(m_bears);
+  auto* edges = new QHBoxLayout;
+  edges->addWidget(m_hard);
+  edges->addWidget(m_bears);
+  group->body()->addLayout(edges);
   m_words = group->addText({});
   m_words->setObjectName(QStringLiteral("colour-words"));
   m_far->setWordWrap(true);
