@@ -1,13 +1,12 @@
 #include "core/chain/to_cut.hpp"
 
-#include "core/piece/fold.hpp"
-#include "core/stuff/bears.hpp"
-
 #include <algorithm>
 
 #include "core/base/numbers.hpp"
 #include "core/chain/cover.hpp"
+#include "core/piece/fold.hpp"
 #include "core/piece/piece_mark.hpp"
+#include "core/stuff/bears.hpp"
 
 namespace awl {
 namespace {

@@ -200,6 +200,7 @@ Piece as_one(
   if (b.bend_across_mm > 0.0)
     one.bend_across_mm = one.bend_across_mm > 0.0 ? std::min(one.bend_across_mm, b.bend_across_mm) : b.bend_across_mm;
   one.cut_line.clear(), one.clips.clear();
+  for (PieceEdge& e : one.edges) e.stays_apart.clear();  // it is another piece now: they are looked at again
   find_label_place(one);
   return one;
 }
@@ -217,8 +218,8 @@ class Folder {
   Folder(std::vector<Piece>& pieces, const PanelSet& panels) : pieces_(pieces), panels_(panels) {}
 
   void run() {
-    for (std::size_t i = 0; i < pieces_.size(); ++i)
-      while (fold_one(i)) {
+    for (at_ = 0; at_ < pieces_.size(); ++at_)
+      while (fold_one(at_)) {
       }
   }
 
@@ -250,7 +251,7 @@ class Folder {
           return why = "both sides are of different sheet", false;
         return join(i, e, j, f, why);
       }
-    return why = "its other side is no piece", false;
+    return why = image_of(seam).valid() ? "one side is cut once, the other twice" : "its other side is no piece", false;
   }
 
   bool fits(const Piece& a, std::size_t e, const Piece& b, std::size_t f, bool mirrored, Fit& fit, Piece& there,
@@ -277,23 +278,25 @@ class Folder {
     one.name = a.name + " and " + own_name(b, a.name);
     one.folds.insert(one.folds.end(), b.folds.begin(), b.folds.end());
     one.folds.push_back(a.edges[e].seam);
-    if (const SeamId image = image_of(a.edges[e].seam); image.valid()) one.folds.push_back(image);
+    if (const SeamId image = image_of(a.edges[e].seam); a.twin && image.valid()) one.folds.push_back(image);
     pieces_[i] = std::move(one);
     pieces_.erase(pieces_.begin() + static_cast<std::ptrdiff_t>(j));
+    if (j < i) --at_;
     return true;
   }
 
   /// The same seam on the other side; invalid where there is none.
   SeamId image_of(SeamId seam) const {
+    // A panel in the middle is its own image.
     const auto twin = [&](PanelId of) {
       for (const Panel& p : panels_.panels)
         if (p.mirror_of == of) return p.id;
-      return PanelId{};
+      return panels_.panels[of.value].mirror_of.value_or(of);
     };
     const Seam& own = panels_.seams[seam.value];
     const PanelId one = twin(own.panels[0]), other = twin(own.panels[1]);
     for (const Seam& s : panels_.seams)
-      if (one.valid() && other.valid() && s.id != seam && s.letter == own.letter &&
+      if (s.id != seam && s.letter == own.letter &&
           ((s.panels[0] == one && s.panels[1] == other) || (s.panels[0] == other && s.panels[1] == one)))
         return s.id;
     return {};
@@ -306,6 +309,8 @@ class Folder {
     Piece there;
     if (!fits(a, e, a, e, true, fit, there, why)) return false;
     const std::size_t f = a.edges.size() - 1 - e;  // edges of an image run the other way round
+    for (PieceEdge& edge : there.edges)
+      if (const SeamId image = edge.seam.valid() ? image_of(edge.seam) : SeamId{}; image.valid()) edge.seam = image;
     Piece one = as_one(a, e, there, f, fit, fold_groove(a.thickness_mm, mean_turn_deg(a.edges[e])));
     one.copies = 1;
     one.twin.reset();
@@ -330,6 +335,7 @@ class Folder {
 
   std::vector<Piece>& pieces_;
   const PanelSet& panels_;
+  std::size_t at_ = 0;  ///< the piece that is gone on with
 };
 
 /// How the panel turns at each triangle, seen in the flat: normals against places.

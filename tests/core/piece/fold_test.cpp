@@ -126,6 +126,51 @@ TEST_CASE("a seam that does not turn is no cut at all: one piece, no groove", "[
   CHECK(cut.pieces[0].folds == std::vector<SeamId>{SeamId{0}});
 }
 
+TEST_CASE("a belt with a panel in front and one at each side is one strip, none of them upside down", "[piece][fold]") {
+  // Its left half: half of the front, round a sharp corner the side, round a bend half of the back.
+  constexpr double kWide = 40.0, kDeep = 80.0;
+  constexpr int kNu = 32, kNv = 6, kCorner = 8;
+  Draft draft;
+  draft.mesh = test::structured(kNu, kNv, false, false, [&](double u, double v) {
+    const double along = 160.0 * u, up = 60.0 * v;
+    if (along <= kWide) return Vec3(along, up, 0.5 * kDeep);
+    if (along <= kWide + kDeep) return Vec3(kWide, up, 0.5 * kDeep - (along - kWide));
+    return Vec3(2.0 * kWide + kDeep - along, up, -0.5 * kDeep);
+  });
+  for (Tri& t : draft.mesh.triangles) std::swap(t[1], t[2]);
+  const int corner = draft.seam("corner"), back = draft.seam("back");
+  const auto at = [](int i, int j) { return j * (kNu + 1) + i; };
+  for (int j = 0; j < kNv; ++j) {
+    draft.seams[edge_of(at(kCorner, j), at(kCorner, j + 1))] = corner;
+    draft.seams[edge_of(at(kNu, j), at(kNu, j + 1))] = back;
+  }
+  PanelOptions options;
+  options.thickness_mm = kThick, options.least_mm2 = 0.0;
+  auto set = make_panels(seams_of(draft), options);
+  REQUIRE(set);
+  REQUIRE(set->panels.size() == 3);
+  auto pieces = make_pieces(*set);
+  std::vector<SeamCut> cuts;
+  for (const Seam& seam : set->seams) cuts.push_back({1, seam.name, EdgeCut::trench, 12.0});
+  set_edges(pieces, *set, {1}, cuts, {});
+  fold_pieces(pieces, *set);
+  REQUIRE(pieces.size() == 1);
+  CHECK(pieces[0].copies == 1);
+  CHECK(pieces[0].panels().size() == 3);
+  CHECK(extent(pieces[0], false) == Approx(60.0).margin(1.0));
+  for (const FoldedOn& on : pieces[0].also) {
+    const Vec2 up = on.pose.turned(Vec2::UnitY());
+    CAPTURE(on.panel.value, up.x(), up.y());
+    CHECK(up.y() > 0.99);
+  }
+  // What is left to glue is the other corner.
+  std::set<int> left;
+  for (const PieceEdge& e : pieces[0].edges)
+    if (e.seam.valid()) left.insert(e.seam.value);
+  CHECK(left.size() == 1);
+  CHECK(pieces[0].folds.size() + left.size() == set->seams.size());
+}
+
 TEST_CASE("edges that bow apart stay two pieces and say by how much", "[piece][fold]") {
   const double bow = 6.0;
   const Cut cut = folded(bent_plate(60.0, bow));
