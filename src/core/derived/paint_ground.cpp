@@ -21,6 +21,17 @@ struct ColourLine {
   CutLine at;
 };
 
+bool is_worked_in(const Dressed& one, int part) { return one.yield.part == part && one.kind == Scored::kKind; }
+
+/// Whether anything parts the colours of one part: most have nothing, and are not looked at further.
+bool is_parted(const PartForm& form, const std::vector<std::shared_ptr<const Dressed>>* dressed) {
+  return std::any_of(form.drawn.begin(), form.drawn.end(),
+             [](const DrawnLine& line) { return line.seam.role == LineRole::colours; }) ||
+      (dressed != nullptr && std::any_of(dressed->begin(), dressed->end(), [&](const auto& one) {
+        return is_worked_in(*one, form.part);
+      }));
+}
+
 /// Lines at which colours meet, on the outer face of one part.
 std::vector<ColourLine> colour_lines(const PartForm& form, const Mesh& surface, const Mesh& outer,
     const std::vector<std::shared_ptr<const Dressed>>* dressed) {
@@ -37,7 +48,7 @@ std::vector<ColourLine> colour_lines(const PartForm& form, const Mesh& surface, 
   }
   if (dressed != nullptr)
     for (const auto& one : *dressed) {
-      if (one->yield.part != form.part || one->kind != Scored::kKind) continue;
+      if (!is_worked_in(*one, form.part)) continue;
       for (const FormLine& line : one->lines) {
         lines.push_back({one->name, line.at});
         if (line.closed) lines.back().at.push_back(line.at.front());
@@ -171,15 +182,16 @@ void describe(PaintGround& made, int known, int first, const SheetFaces& faces, 
 
 std::shared_ptr<const PaintGround> paint_ground(
     const Form& form, const std::vector<std::shared_ptr<const Dressed>>* dressed) {
+  const auto parted = [&](const auto& part) { return is_parted(*part, dressed); };
+  if (std::none_of(form.parts.begin(), form.parts.end(), parted)) return nullptr;
   auto made = std::make_shared<PaintGround>();
   int vertex = 0, triangle = 0;
-  bool any = false;
   for (std::size_t i = 0; i < form.parts.size(); ++i) {
     const FormSpan& span = form.spans[i];
     const Mesh surface = triangles_of(form.surface.mesh, span, vertex, triangle);
     Mesh outer = triangles_of(form.faces.outer, span, vertex, triangle);
-    const auto lines = colour_lines(*form.parts[i], surface, outer, dressed);
-    any = any || !lines.empty();
+    std::vector<ColourLine> lines;
+    if (parted(form.parts[i])) lines = colour_lines(*form.parts[i], surface, outer, dressed);
     CutPart part{surface, outer, {}, {}};
     if (!lines.empty()) part = cut_part({outer, surface}, lines, made->lost);
     const int first = static_cast<int>(made->face_of.size()), known = static_cast<int>(made->fields.size());
@@ -199,7 +211,7 @@ std::shared_ptr<const PaintGround> paint_ground(
     if (!lines.empty()) describe(*made, known, first, {surface, outer}, *form.parts[i]);
     vertex += span.vertices, triangle += span.triangles;
   }
-  return any ? made : nullptr;
+  return made;
 }
 
 std::vector<int> fields_at(const PaintGround& ground, const Form& form, int part, const Vec3& seed, bool both_sides) {

@@ -66,6 +66,7 @@ void DigitalTape::lost() {
 }
 
 void DigitalTape::take() {
+  if (m_socket.state() != QLocalSocket::ConnectedState) return;  // let go since it was put off
   m_silence.start();
   for (int lines = 0; m_socket.canReadLine(); ++lines) {
     // The window goes on beside a tape that never stops talking, and one that never listens is dropped.
