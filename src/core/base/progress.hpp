@@ -1,6 +1,9 @@
 #pragma once
+#include <algorithm>
 #include <functional>
+#include <mutex>
 #include <utility>
+#include <vector>
 
 namespace awl {
 
@@ -30,6 +33,32 @@ class Progress {
   Callback callback_;
   double from_ = 0.0;
   double to_ = 1.0;
+};
+
+/// Progress of jobs that run side by side: each tells its own, what is passed on is the sum by their shares.
+///
+/// Threads: every job may tell from a thread of its own; the callback is called by one at a time.
+/// Contract: outlives its jobs.
+class SideBySide {
+ public:
+  /// `shares` of the work, one a job, in any unit.
+  SideBySide(Progress whole, std::vector<double> shares)
+      : whole_(std::move(whole)), shares_(std::move(shares)), reached_(shares_.size(), 0.0) {}
+
+  Progress of(std::size_t job) {
+    return Progress([this, job](double fraction) {
+      const std::lock_guard lock(door_);
+      reached_[job] = std::max(reached_[job], fraction);
+      double done = 0.0, all = 0.0;
+      for (std::size_t i = 0; i < shares_.size(); ++i) done += shares_[i] * reached_[i], all += shares_[i];
+      return whole_.keep_going(all > 0.0 ? done / all : 0.0);
+    });
+  }
+
+ private:
+  Progress whole_;
+  std::vector<double> shares_, reached_;
+  std::mutex door_;
 };
 
 }  // namespace awl

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/base/parallel.hpp"
 #include "core/chain/stages/panels.hpp"
 #include "core/seam/truing.hpp"
 #include "core/stuff/bears.hpp"
@@ -24,28 +25,30 @@ class Corrector {
       bears_ = bears_strain(*foam, build.foam.heated);
     }
     if (closer) options_.stay = kStayCloser, options_.strain = kStrainCloser;
+    options_.near_enough_mm = kNearEnoughMm;
   }
 
-  Result<void> add(const PartForm& form, const Progress& progress) {
+  /// What one part gains, or why it is left.
+  struct OfPart {
+    std::optional<Correction> correction;
+    std::string said;
+  };
+
+  Result<OfPart> of(const PartForm& form, const Progress& progress) const {
     const bool by_hand = std::any_of(
         build_.alterations.begin(), build_.alterations.end(), [&](const Alteration& a) { return a.part == form.part; });
-    if (by_hand) return say(form, "altered by hand, and left as you made it."), Result<void>();
+    if (by_hand) return left(form, "altered by hand, and left as you made it.");
     const auto set = make_panels(form.surface, panel_options(form), progress.span(0.0, 0.05));
     if (!set) return fail(set);
     if (set->panels.empty() || set->panels.front().given_flat)
-      return say(form, "cut flat, as drawn; there is nothing to correct."), Result<void>();
-    const auto glued = glue_up(*set, options_.glue, progress.span(0.05, 0.1));
-    if (!glued) return fail(glued);
-    if (glued->p95_mm < kNearEnoughMm)
-      return say(form, "within " + mm(kNearEnoughMm) + " of its form as it is."), Result<void>();
-    const auto trued = true_outlines(*set, options_, progress.span(0.1, 1.0));
+      return left(form, "cut flat, as drawn; there is nothing to correct.");
+    const auto trued = true_outlines(*set, options_, progress.span(0.05, 1.0));
     if (!trued) return fail(trued);
+    if (trued->near_enough) return left(form, "within " + mm(kNearEnoughMm) + " of its form as it is.");
     if (!trued->better)
-      return say(form,
-                 "no outline brings it nearer than " + mm(glued->p95_mm) +
-                     "; more seams would, and what springs open a strap or a liner holds."),
-             Result<void>();
-    made.corrections.push_back(correction_of(*set, *trued, form.part, closer_));
+      return left(form,
+          "no outline brings it nearer than " + mm(trued->before.p95_mm) +
+              "; more seams would, and what springs open a strap or a liner holds.");
     std::string gained = "within " + mm(trued->after.p95_mm) + " of the form instead of " + mm(trued->before.p95_mm) +
         ", at most " + mm(trued->after.most_mm) + " off instead of " + mm(trued->before.most_mm) +
         "; outlines move by up to " + mm(trued->moved_most_mm) + ".";
@@ -53,14 +56,14 @@ class Corrector {
       gained += " The foam then gives " + fixed(100.0 * trued->after.strain, 1) + " % instead of " +
           fixed(100.0 * trued->before.strain, 1) + " %; it bears " + fixed(100.0 * bears_, 1) +
           " %: a seam more comes first.";
-    say(form, gained);
-    return {};
+    return OfPart{correction_of(*set, *trued, form.part, closer_), sentence(form, gained)};
   }
 
-  CorrectedForm made;
-
  private:
-  void say(const PartForm& form, const std::string& what) { made.said.push_back("The " + form.name + ": " + what); }
+  static std::string sentence(const PartForm& form, const std::string& what) {
+    return "The " + form.name + ": " + what;
+  }
+  static OfPart left(const PartForm& form, const std::string& why) { return {{}, sentence(form, why)}; }
   std::string mm(double value) const { return format_length(0.1 * std::round(10.0 * value), build_.shown); }
 
   const Build& build_;
@@ -83,11 +86,19 @@ Result<CorrectedForm> correct_outlines(const Derived& derived, const Build& buil
   }
   if (wanted.empty())
     return fail(Errc::unknown_name, "No part number " + std::to_string(part) + " is made of sheet.", "parts");
-  Corrector corrector(build, materials, closer);
-  const double n = static_cast<double>(wanted.size());
-  for (std::size_t i = 0; i < wanted.size(); ++i)
-    if (auto good = corrector.add(*wanted[i], progress.span(i / n, (i + 1) / n)); !good) return fail(good);
-  return std::move(corrector.made);
+  const Corrector corrector(build, materials, closer);
+  std::vector<double> sizes;
+  for (const PartForm* form : wanted) sizes.push_back(static_cast<double>(form->surface.mesh.vertices.size()));
+  SideBySide parts(progress, sizes);
+  std::vector<Result<Corrector::OfPart>> found(wanted.size());
+  parallel_for(static_cast<int>(wanted.size()), [&](int i) { found[i] = corrector.of(*wanted[i], parts.of(i)); });
+  CorrectedForm made;
+  for (auto& of : found) {
+    if (!of) return fail(of);
+    made.said.push_back(std::move(of->said));
+    if (of->correction) made.corrections.push_back(std::move(*of->correction));
+  }
+  return made;
 }
 
 }  // namespace awl

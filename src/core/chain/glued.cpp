@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/base/parallel.hpp"
 #include "core/derived/part_lines.hpp"
 #include "core/derived/whereabouts.hpp"
 
@@ -86,6 +87,23 @@ class Teller {
   bool named_;
 };
 
+bool is_glued(const PanelSet& set) { return !set.panels.empty() && !set.panels.front().given_flat; }
+
+/// Every part that is glued from pieces, side by side.
+std::vector<std::optional<Result<GluedUp>>> glue_parts(
+    const Derived& d, const GlueUpOptions& options, const Progress& progress) {
+  std::vector<std::optional<Result<GluedUp>>> made(d.part_panels.size());
+  std::vector<double> sizes;
+  for (const auto& set : d.part_panels)
+    sizes.push_back(is_glued(*set) ? static_cast<double>(set->form.mesh.vertices.size()) : 0.0);
+  SideBySide parts(progress, sizes);
+  parallel_for(static_cast<int>(made.size()), [&](int i) {
+    const PanelSet& set = *d.part_panels[i];
+    if (is_glued(set)) made[i] = glue_up(set, options, parts.of(i));
+  });
+  return made;
+}
+
 }  // namespace
 
 Result<GluedForm> glue_form(
@@ -98,17 +116,17 @@ Result<GluedForm> glue_form(
   GluedForm made;
   made.panels = d.panels;
   Teller telling(build, d.head.get(), d.part_panels.size() > 1);
-  const double n = static_cast<double>(d.part_panels.size());
+  const auto glued_parts = glue_parts(d, options, progress);
   double weight = 0.0;
   for (std::size_t i = 0; i < d.part_panels.size(); ++i) {
     const PanelSet& set = *d.part_panels[i];
     const std::size_t vertices = set.form.mesh.vertices.size();
-    if (set.panels.empty() || set.panels.front().given_flat) {
+    if (!is_glued(set)) {
       made.moved.resize(made.moved.size() + vertices, Vec3::Zero()),
           made.off_mm.resize(made.off_mm.size() + vertices, 0.0);
       continue;
     }
-    const auto glued = glue_up(set, options, progress.span(i / n, (i + 1) / n));
+    const auto& glued = *glued_parts[i];
     if (!glued) return fail(glued);
     for (std::size_t v = 0; v < vertices; ++v) made.moved.push_back(glued->places[v] - glued->meant[v]);
     made.off_mm.insert(made.off_mm.end(), glued->off_mm.begin(), glued->off_mm.end());

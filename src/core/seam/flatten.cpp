@@ -182,11 +182,15 @@ Result<void> Flattener::match_edges(
   return s.is_finite() ? Result<void>() : too_unequal();
 }
 
+bool edges_cross(const Vec2& a, const Vec2& b, const Vec2& c, const Vec2& d) {
+  const auto side = [](const Vec2& p, const Vec2& q, const Vec2& r) {
+    return (q.x() - p.x()) * (r.y() - p.y()) - (q.y() - p.y()) * (r.x() - p.x());
+  };
+  return side(a, b, c) * side(a, b, d) < 0.0 && side(c, d, a) * side(c, d, b) < 0.0;
+}
+
 bool crosses_itself(const std::vector<Vec2>& outline) {
   const std::size_t n = outline.size();
-  const auto side = [](const Vec2& a, const Vec2& b, const Vec2& c) {
-    return (b.x() - a.x()) * (c.y() - a.y()) - (b.y() - a.y()) * (c.x() - a.x());
-  };
   for (std::size_t i = 0; i < n; ++i) {
     const Vec2 &a = outline[i], &b = outline[(i + 1) % n];
     const Vec2 low = a.cwiseMin(b), high = a.cwiseMax(b);
@@ -196,7 +200,7 @@ bool crosses_itself(const std::vector<Vec2>& outline) {
       if (std::min(c.x(), d.x()) > high.x() || std::max(c.x(), d.x()) < low.x() || std::min(c.y(), d.y()) > high.y() ||
           std::max(c.y(), d.y()) < low.y())
         continue;
-      if (side(a, b, c) * side(a, b, d) < 0.0 && side(c, d, a) * side(c, d, b) < 0.0) return true;
+      if (edges_cross(a, b, c, d)) return true;
     }
   }
   return false;

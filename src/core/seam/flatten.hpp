@@ -53,6 +53,9 @@ class Flattener {
   std::unique_ptr<State> state_;
 };
 
+/// True if the edges ab and cd cross, each within the other.
+bool edges_cross(const Vec2& a, const Vec2& b, const Vec2& c, const Vec2& d);
+
 /// True if the closed outline crosses itself.
 bool crosses_itself(const std::vector<Vec2>& outline);
 

@@ -6,6 +6,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/seam/blas_door.hpp"
+
 namespace awl {
 namespace {
 
@@ -41,6 +43,10 @@ Stretch stretch_of(const ShellEnergy::Face& face, const std::vector<Vec3>& place
 
 struct ShellEnergy::Factor {
   Eigen::CholmodSupernodalLLT<Eigen::SparseMatrix<double>> solver;
+  Eigen::VectorXd solved(const Eigen::VectorXd& right) const {
+    const BlasDoor door;
+    return solver.solve(right);
+  }
   Factor() { solver.cholmod().print = 0; }  // a matrix that is not positive definite is nothing to be told of
 };
 
@@ -202,6 +208,7 @@ Eigen::VectorXd ShellEnergy::gradient_at(const std::vector<Vec3>& places) {
 
 std::optional<Eigen::MatrixXd> ShellEnergy::response(const std::vector<Vec3>& places, const Eigen::MatrixXd& loads) {
   assemble(places, false);
+  const BlasDoor door;
   Eigen::CholmodSimplicialLDLT<Eigen::SparseMatrix<double>> solver;
   solver.cholmod().print = 0;
   solver.compute(hessian_);
@@ -231,6 +238,7 @@ bool ShellEnergy::factorise(const std::vector<Vec3>& places) {
       continue;
     }
     assemble(places, clamped);
+    const BlasDoor door;
     factor_->solver.factorize(hessian_);
     if (factor_->solver.info() == Eigen::Success) return true;  // it is positive definite
     if (!clamped) wary_ = kWary;
@@ -246,7 +254,7 @@ ShellEnergy::Outcome ShellEnergy::minimise(
     if (!progress.keep_going(static_cast<double>(outcome.steps) / most_steps)) return outcome.cancelled = true, outcome;
     if (!factorise(places)) return outcome;
     const double now = value(places);
-    const Eigen::VectorXd move = factor_->solver.solve(-gradient_);
+    const Eigen::VectorXd move = factor_->solved(-gradient_);
     const double descent = gradient_.dot(move);
     double longest = 0.0;
     for (int v = 0; v < vertices_; ++v) longest = std::max(longest, move.segment<3>(3 * v).norm());

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/base/parallel.hpp"
 #include "core/geom/nearest.hpp"
 #include "core/seam/finer.hpp"
 #include "core/seam/joined_sheets.hpp"
@@ -55,10 +56,12 @@ struct RimLoop {
   double meant_mm = 0.0;
 };
 
+using ByRow = Eigen::Matrix<double, Eigen::Dynamic, Eigen::Dynamic, Eigen::RowMajor>;
+
 /// Rows that are to be small, and how they change with the numbers that move outlines.
 struct Rows {
   Eigen::VectorXd value;
-  Eigen::MatrixXd change;
+  ByRow change;
 };
 
 /// The state of one round: where outlines lie, and what gluing them came to.
@@ -83,10 +86,13 @@ class Truing {
     for (const TruingMoves::OfPanel& of : moves_.panels()) of_panel_[of.panel] = &of;
   }
 
-  Result<State> begin(const Progress& progress) {
+  /// Where it lies once glued as drawn.
+  Result<State> begin(const GluedUp& as_drawn, const Progress& progress) {
     State state;
     state.flats = drawn_;
-    state.places = sheets_.start();
+    for (const int v : sheets_.vertex_of) state.places.push_back(as_drawn.places[v]);
+    if (sheets_.half)
+      for (const int v : sheets_.middle) state.places[v].x() = 0.0;
     return glued(std::move(state), options_.glue.most_steps, progress);
   }
 
@@ -95,7 +101,8 @@ class Truing {
     const auto rows = rows_with_change(from);
     if (!rows) return fail(Errc::no_solution, "The glued pieces cannot be reckoned any further.");
     const Index n = rows->change.cols();
-    const Eigen::MatrixXd square = rows->change.transpose() * rows->change;
+    Eigen::MatrixXd square = Eigen::MatrixXd::Zero(n, n);
+    square.selfadjointView<Eigen::Lower>().rankUpdate(rows->change.transpose());
     const Eigen::VectorXd slope = rows->change.transpose() * rows->value;
     for (int attempt = 0; attempt < kStepTries; ++attempt) {
       if (!progress.keep_going(0.3 + 0.7 * attempt / kStepTries)) return fail(Errc::cancelled, "Stopped.");
@@ -372,17 +379,17 @@ class Truing {
     const auto unknowns = static_cast<Index>(3 * s.places.size());
     Eigen::MatrixXd loads = Eigen::MatrixXd::Zero(unknowns, moves_.count());
     for (std::size_t f = 0; f < sheets.faces.size(); ++f) add_load(s, sheets.faces[f], sheets.source[f], loads);
-    const auto response = energy.response(s.places, -loads);
-    if (!response) return std::nullopt;
-    const Eigen::MatrixXd rigid = rigid_motions(s);
+    const auto answers = energy.response(s.places, -loads);
+    if (!answers) return std::nullopt;
+    const ByRow response = *answers, rigid = rigid_motions(s);
     Rows rows;
     rows.value.resize(row_count());
-    rows.change = Eigen::MatrixXd::Zero(row_count(), moves_.count() + rigid.cols());
+    rows.change = ByRow::Zero(row_count(), moves_.count() + rigid.cols());
     Index r = 0;
     each_row(s, true, [&](double value, const Derivative& d) {
       rows.value[r] = value;
       for (const auto& [i, by] : d.places) {
-        rows.change.row(r).head(moves_.count()) += by.transpose() * response->middleRows<3>(3 * i);
+        rows.change.row(r).head(moves_.count()) += by.transpose() * response.middleRows<3>(3 * i);
         rows.change.row(r).tail(rigid.cols()) += by.transpose() * rigid.middleRows<3>(3 * i);
       }
       for (const auto& [panel, v, by] : d.flat) {
@@ -488,9 +495,10 @@ void measure_moves(Trued& trued, const PanelSet& set) {
 }
 
 /// Rounds until they gain nothing worth a round.
-Result<State> trued_state(const PanelSet& set, const TruingOptions& options, int& rounds, const Progress& progress) {
+Result<State> trued_state(
+    const PanelSet& set, const GluedUp& as_drawn, const TruingOptions& options, int& rounds, const Progress& progress) {
   Truing truing(set, options);
-  auto state = truing.begin(progress.span(0.0, 0.1));
+  auto state = truing.begin(as_drawn, progress.span(0.0, 0.1));
   if (!state) return state;
   for (rounds = 0; rounds < options.rounds; ++rounds) {
     const auto span = progress.span(0.1 + 0.9 * rounds / options.rounds, 0.1 + 0.9 * (rounds + 1.0) / options.rounds);
@@ -516,6 +524,33 @@ Result<GluedUp> glue_fine(const PanelSet& coarse, const GluedUp& glued, const Pa
   return glue_up_from(std::move(start), fine, options, progress);
 }
 
+bool comes_out_better(const Trued& trued) {
+  const auto worth = [](const TruthTold& t) { return t.p95_mm + 0.25 * t.most_mm + 0.25 * t.rim_mm; };
+  return worth(trued.after) < worth(trued.before) && worth(trued.finer_after) < worth(trued.finer_before);
+}
+
+Trued left_as_drawn(Trued trued, const PanelSet& set) {
+  trued.flat = flats_of(set), trued.after = trued.before, trued.finer_after = trued.finer_before;
+  trued.moved_p50_mm = trued.moved_p95_mm = trued.moved_most_mm = 0.0;
+  return trued;
+}
+
+/// Outlines as far as they may go, and how they come out, into `trued`.
+Result<void> attempt(const PanelSet& set, const GluedUp& as_drawn, const TruingOptions& options, Trued& trued,
+    const Progress& progress) {
+  auto state = trued_state(set, as_drawn, options, trued.rounds, progress.span(0.0, 0.7));
+  if (!state) return fail(state);
+  const PanelSet made = with_flats(set, state->flats), fine_made = finer(made);
+  const auto after = glue_up_from(state->whole, made, options.glue, progress.span(0.7, 0.75));
+  if (!after) return fail(after);
+  const auto fine_after = glue_fine(made, *after, fine_made, options.glue, progress.span(0.75, 1.0));
+  if (!fine_after) return fail(fine_after);
+  trued.after = told_of(made, *after), trued.finer_after = told_of(fine_made, *fine_after);
+  trued.flat = std::move(state->flats);
+  measure_moves(trued, set);
+  return {};
+}
+
 }  // namespace
 
 TruthTold told_of(const PanelSet& set, const GluedUp& glued) {
@@ -527,35 +562,33 @@ TruthTold told_of(const PanelSet& set, const GluedUp& glued) {
 
 Result<Trued> true_outlines(const PanelSet& set, const TruingOptions& options, const Progress& progress) {
   if (set.panels.empty()) return fail(Errc::empty_input, "There is no piece to correct.", "panels");
-  Trued trued;
-  const PanelSet fine = finer(set);
   const auto glued = glue_up(set, options.glue, progress.span(0.0, 0.05));
   if (!glued) return fail(glued);
-  const auto fine_glued = glue_fine(set, *glued, fine, options.glue, progress.span(0.05, 0.2));
-  if (!fine_glued) return fail(fine_glued);
-  trued.before = told_of(set, *glued), trued.finer_before = told_of(fine, *fine_glued);
+  Trued trued;
+  trued.before = told_of(set, *glued);
+  if (glued->p95_mm < options.near_enough_mm) return trued.near_enough = true, left_as_drawn(std::move(trued), set);
   TruingOptions now = options;
-  for (int attempt = 0; attempt <= kHoldBacks; ++attempt, now.stay *= kDearer) {
-    const double from = 0.2 + 0.8 * attempt / (kHoldBacks + 1.0), to = 0.2 + 0.8 * (attempt + 1.0) / (kHoldBacks + 1.0);
-    auto state = trued_state(set, now, trued.rounds, progress.span(from, from + 0.8 * (to - from)));
-    if (!state) return fail(state);
-    const PanelSet made = with_flats(set, state->flats), fine_made = finer(made);
-    const auto after = glue_up_from(
-        state->whole, made, options.glue, progress.span(from + 0.8 * (to - from), from + 0.85 * (to - from)));
-    if (!after) return fail(after);
-    const auto fine_after =
-        glue_fine(made, *after, fine_made, options.glue, progress.span(from + 0.85 * (to - from), to));
-    if (!fine_after) return fail(fine_after);
-    trued.after = told_of(made, *after), trued.finer_after = told_of(fine_made, *fine_after);
-    trued.flat = std::move(state->flats);
-    measure_moves(trued, set);
-    const auto worth = [](const TruthTold& t) { return t.p95_mm + 0.25 * t.most_mm + 0.25 * t.rim_mm; };
-    trued.better = worth(trued.after) < worth(trued.before) && worth(trued.finer_after) < worth(trued.finer_before);
-    if (trued.better) return trued;
+  const PanelSet fine = finer(set);
+  // How it comes out as drawn on the finer mesh is not needed before there is something to hold it against.
+  std::optional<Result<GluedUp>> fine_glued;
+  Result<void> first;
+  SideBySide both(progress.span(0.05, 0.5), {0.3, 0.7});
+  parallel_for(2, [&](int job) {
+    if (job == 0)
+      first = attempt(set, *glued, now, trued, both.of(1));
+    else
+      fine_glued = glue_fine(set, *glued, fine, options.glue, both.of(0));
+  });
+  if (!first) return fail(first);
+  if (!*fine_glued) return fail(*fine_glued);
+  trued.finer_before = told_of(fine, **fine_glued);
+  for (int held_back = 0; !(trued.better = comes_out_better(trued)) && held_back < kHoldBacks; ++held_back) {
+    now.stay *= kDearer;
+    const double from = 0.5 + 0.5 * held_back / kHoldBacks;
+    if (auto made = attempt(set, *glued, now, trued, progress.span(from, from + 0.5 / kHoldBacks)); !made)
+      return fail(made);
   }
-  trued.flat = flats_of(set), trued.after = trued.before, trued.finer_after = trued.finer_before;
-  trued.moved_p50_mm = trued.moved_p95_mm = trued.moved_most_mm = 0.0;
-  return trued;
+  return trued.better ? std::move(trued) : left_as_drawn(std::move(trued), set);
 }
 
 }  // namespace awl

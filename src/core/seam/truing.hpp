@@ -9,6 +9,7 @@ struct TruingOptions {
   double strain = 0.1;  ///< and to strain the sheet more
   double knot_mm = 25.0;
   int rounds = 6;
+  double near_enough_mm = 0.0;  ///< what comes out nearer than that (p95) is left as it is
 };
 
 /// How a set comes out when it is glued.
@@ -25,7 +26,8 @@ struct Trued {
   TruthTold finer_before, finer_after;                                 ///< and on one of four times the triangles
   double moved_p50_mm = 0.0, moved_p95_mm = 0.0, moved_most_mm = 0.0;  ///< of outlines
   int rounds = 0;
-  bool better = false;  ///< on both meshes: else `flat` is as it was
+  bool better = false;       ///< on both meshes: else `flat` is as it was
+  bool near_enough = false;  ///< as it was: nothing was tried
 };
 
 /// Moves the outlines of flat pieces so that, glued up, they come out nearer to the form (Gauss and Newton at the glued
@@ -34,7 +36,7 @@ struct Trued {
 ///
 /// Contract: a set of one part whose panels lie flat and were not given flat. Errors: cancelled; empty_input for a set
 /// without panels; no_solution if the glue-up cannot be factorised. Source: docs/formulas/truing.md.
-/// Cost: 5 to 20 s for a hood.
+/// Cost: 5 to 20 s for a hood on one core; half of it runs beside the rest on a second.
 Result<Trued> true_outlines(const PanelSet& set, const TruingOptions& options = {}, const Progress& progress = {});
 
 /// How a set comes out, from what was glued.

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <random>
 
+#include "core/base/parallel.hpp"
 #include "core/seam/shell_energy.hpp"
 #include "support/turned.hpp"
 
@@ -172,6 +173,23 @@ TEST_CASE("half of a mirrored form stands for the whole", "[seam][glue]") {
   for (std::size_t v = 0; v < quick.places.size(); ++v) {
     const Vec3& twin = quick.places[mirrored.twin_of[v]];
     REQUIRE((quick.places[v] - Vec3(-twin.x(), twin.y(), twin.z())).norm() < 0.05);
+  }
+}
+
+TEST_CASE("parts glued side by side come out as each alone", "[seam][glue]") {
+  const auto set = make_panels(hemisphere(4), {.thickness_mm = 3.0, .least_mm2 = 0.0});
+  REQUIRE(set);
+  const auto alone = glue_up(*set);
+  REQUIRE(alone);
+  std::vector<Result<GluedUp>> beside(6);
+  parallel_for(6, [&](int i) { beside[i] = glue_up(*set); });
+  for (const auto& one : beside) {
+    REQUIRE(one);
+    CHECK(one->steps == alone->steps);
+    double apart = 0.0;
+    for (std::size_t v = 0; v < one->places.size(); ++v)
+      apart = std::max(apart, (one->places[v] - alone->places[v]).norm());
+    CHECK(apart < 1e-6);
   }
 }
 

@@ -142,6 +142,8 @@ bool Joiner::run_by_finish(Patchwork& work, double tolerance, bool slits, const 
       const auto runs = work.arcs(one, other);
       for (std::size_t k = 0; k < std::min(kTriedArcs, runs.size()); ++k) {
         const Arc& whole = runs[k];
+        if (std::any_of(whole.edges.begin(), whole.edges.end(), [&](int e) { return work.stays_cut.count(e) != 0; }))
+          continue;
         const double small = smaller_mm2(work, whole);
         if (crumbs_mm2 > 0.0 ? small >= crumbs_mm2 : is_fold(whole)) continue;
         const double least = std::max(kLeastSlitMm, 0.3 * std::sqrt(small));

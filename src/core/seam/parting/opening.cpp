@@ -57,8 +57,10 @@ class Opener {
       if (count == 1) border_.insert(edge.first), border_.insert(edge.second);
   }
 
-  std::vector<Trial> trials(bool darts) const {
-    const int hot = hot_vertex();
+  std::vector<Trial> trials(bool darts, int through) const {
+    const auto given = std::find(copy_.vertex_of.begin(), copy_.vertex_of.end(), through);
+    const int hot = through >= 0 && given != copy_.vertex_of.end() ? static_cast<int>(given - copy_.vertex_of.begin())
+                                                                   : hot_vertex();
     std::vector<std::vector<int>> rays;
     for (int k = 0; k < kRays; ++k) {
       const double a = 6.283185307179586 * k / kRays;
@@ -227,10 +229,10 @@ class Opener {
 
 }  // namespace
 
-std::vector<int> open_hot(Patchwork& work, int patch, double tolerance, bool darts) {
+std::vector<int> open_hot(Patchwork& work, int patch, double tolerance, bool darts, int through) {
   if (work.patches.at(patch).faces.size() < 4) return {};
   const Opener opener(work, patch, tolerance);
-  std::vector<Trial> trials = opener.trials(darts);
+  std::vector<Trial> trials = opener.trials(darts, through);
   parallel_for(static_cast<int>(trials.size()), [&](int i) {
     Trial& t = trials[static_cast<std::size_t>(i)];
     if (!opener.screen(t, work)) t.screen = 1e300;
@@ -243,7 +245,7 @@ std::vector<int> open_hot(Patchwork& work, int patch, double tolerance, bool dar
   parallel_for(static_cast<int>(kept.size()), [&](int i) { opener.finish(kept[static_cast<std::size_t>(i)], work); });
   const auto best =
       std::min_element(kept.begin(), kept.end(), [](const Trial& a, const Trial& b) { return a.score < b.score; });
-  if (best == kept.end()) return {};
+  if (best == kept.end()) return through >= 0 ? open_hot(work, patch, tolerance, darts) : std::vector<int>{};
   for (const int e : best->edges) work.cut[e] = 1;
   work.patches.erase(patch);
   std::vector<int> made;

@@ -22,8 +22,9 @@ constexpr double kMirrorShare = 0.006, kMirrorThickness = 0.15;  // of the size;
 constexpr double kTooSmallMm2 = 400.0;
 constexpr int kTriangles = 4000;
 constexpr int kNeedleRounds = 4;
+constexpr double kBesideMirrorMm = 0.01;  // what is in the mirror line only is its own image
 constexpr double kNeedleDeg = 3.0;
-constexpr int kJoinedRounds = 5;
+constexpr int kJoinedRounds = 8;
 constexpr int kFairRounds = 5, kFairAttempts = 3;
 constexpr int kFewEnough = 12;  // mirrored panels: without the mirror it is not tried then
 constexpr double kJoinedOver = 1.08, kOpenedTo = 0.8, kAloneShare = 0.97, kFairedMay = 1.02;  // of the tolerance
@@ -45,11 +46,17 @@ Mesh half_of(const Mesh& whole) {
     if (std::abs(p.x()) < kInPlaneMm) p.x() = 0.0;
   const auto even = evened_to(draft.mesh, kTriangles / 2, true);
   if (!even) return {};
-  Mesh half = *even;
-  for (const Vec3& p : half.vertices)
+  Draft half;
+  half.mesh = *even;
+  for (const Vec3& p : half.mesh.vertices)
     if (p.x() < -0.5) return {};
-  for (Vec3& p : half.vertices) p.x() = std::max(p.x(), 0.0);
-  return mirror_line(half).empty() ? Mesh{} : half;
+  for (Vec3& p : half.mesh.vertices) p.x() = std::max(p.x(), 0.0);
+  // A triangle all in the plane is its own image: with it the whole would have that place twice.
+  std::erase_if(half.mesh.triangles, [&](const Tri& t) {
+    return std::all_of(t.begin(), t.end(), [&](int v) { return half.mesh.vertices[v].x() == 0.0; });
+  });
+  drop_unused(half);
+  return mirror_line(half.mesh).empty() ? Mesh{} : half.mesh;
 }
 
 double cost_of(const Patchwork& work, double tolerance) {
@@ -72,25 +79,57 @@ Result<PanelSet> joined_panels(const Patchwork& work, const AnyMeshOptions& opti
 
 double strain_told(const Panel& p) { return p.overlaps || p.flipped > 0 ? 1.0 : p.strain.p99; }
 
+/// Where a panel that lies over itself is to be cut: the corner of its outline between the two edges that cross, the
+/// deepest of those; -1 if none do.
+int crossing_corner(const Panel& panel) {
+  const std::size_t n = panel.border.size();
+  const auto at = [&](std::size_t i) -> const Vec2& { return panel.flat[panel.border[i % n].a]; };
+  std::size_t first = 0, fewest = n;
+  for (std::size_t i = 0; i < n; ++i)
+    for (std::size_t k = 2; k < fewest && k + 1 < n; ++k)
+      if (edges_cross(at(i), at(i + 1), at(i + k), at(i + k + 1))) first = i, fewest = k;
+  if (fewest == n) return -1;
+  std::size_t deepest = first + 1;
+  double most = -1e300;  // turned to the right: into the panel
+  for (std::size_t i = first + 1; i <= first + fewest; ++i) {
+    const Vec2 in = at(i) - at(i + n - 1), out = at(i + 1) - at(i);
+    const double right = -std::atan2(in.x() * out.y() - in.y() * out.x(), in.dot(out));
+    if (right > most) most = right, deepest = i;
+  }
+  return panel.vertex_of[panel.border[deepest % n].a];
+}
+
 /// Joined to their neighbours panels give more than alone: those that then give too much are opened. Answers whether
 /// any was.
 bool open_joined(Patchwork& work, const Mesh& middle, const AnyMeshOptions& options) {
   const auto set = joined_panels(work, options);
   if (!set) return false;
   std::map<int, double> strain;
-  for (const Panel& p : set->panels)
+  std::map<int, int> corner;  // of what lies over itself
+  for (const Panel& p : set->panels) {
+    const int lies_over = p.overlaps ? crossing_corner(p) : -1;
     for (const int f : p.faces)
       if (f < static_cast<int>(work.patch_of.size())) {
-        double& worst = strain[work.patch_of[static_cast<std::size_t>(f)]];
+        const int patch = work.patch_of[static_cast<std::size_t>(f)];
+        double& worst = strain[patch];
         worst = std::max(worst, strain_told(p));
+        if (lies_over >= 0) corner[patch] = lies_over;
       }
+  }
   const auto places = work.mesh.vertices;
   work.mesh.vertices = middle.vertices;
+  const auto corner_of = [&](int id) {
+    const auto at = corner.find(id);
+    return at != corner.end() ? at->second : -1;
+  };
   bool any = false;
+  const std::vector<char> cut = work.cut;
   for (const auto& [id, worst] : strain)
     if (worst > kJoinedOver * options.tolerance)
-      any = !parting::open_hot(work, id, kOpenedTo * options.tolerance, options.slits).empty() || any;
+      any = !parting::open_hot(work, id, kOpenedTo * options.tolerance, options.slits, corner_of(id)).empty() || any;
   if (any) {
+    for (std::size_t e = 0; e < cut.size(); ++e)
+      if (work.cut[e] != cut[e]) work.stays_cut.insert(static_cast<int>(e));
     parting::PartingOptions parting;
     parting.tolerance = options.tolerance;
     if (auto dealt = parting::without_crumbs(work, parting)) work = std::move(*dealt);
@@ -120,7 +159,7 @@ Mesh sheet_middle(const Mesh& surface, double off_mm, bool mirrored) {
   Mesh middle = sheet_offset(surface, std::vector<double>(surface.vertices.size(), off_mm));
   for (std::size_t v = 0; mirrored && v < middle.vertices.size(); ++v) {
     double& x = middle.vertices[v].x();
-    x = surface.vertices[v].x() == 0.0 ? 0.0 : std::max(x, 0.0);
+    x = surface.vertices[v].x() == 0.0 ? 0.0 : std::max(x, kBesideMirrorMm);
   }
   return middle;
 }
@@ -245,7 +284,13 @@ Result<void> open_where_joined(Patchwork& work, const AnyMeshOptions& options, c
 }
 
 void fair_cuts(Patchwork& work, const SheetMiddle& sheet, const AnyMeshOptions& options, double worst) {
-  const double may = std::max(kFairedMay * options.tolerance, kFairedMay * worst);
+  // What is over already may stay so, and get no worse.
+  std::map<int, double> may;
+  if (worst > options.tolerance) {
+    const auto as_it_is = joined_panels(work, options);
+    if (!as_it_is) return;
+    for (const Panel& p : as_it_is->panels) may[p.faces.front()] = kFairedMay * strain_told(p);
+  }
   const Nearest surface(sheet.surface());
   std::vector<int> rounds(work.mesh.triangles.size(), kFairRounds);  // by triangle, alike in a panel
   for (int attempt = 0; attempt < kFairAttempts; ++attempt) {
@@ -260,7 +305,8 @@ void fair_cuts(Patchwork& work, const SheetMiddle& sheet, const AnyMeshOptions& 
     if (!set) return;
     bool over = false;
     for (const Panel& p : set->panels) {
-      if (strain_told(p) <= may) continue;
+      const auto was = may.find(p.faces.front());
+      if (strain_told(p) <= std::max(kFairedMay * options.tolerance, was != may.end() ? was->second : 0.0)) continue;
       over = true;
       for (const int f : p.faces)
         if (f < static_cast<int>(rounds.size())) rounds[static_cast<std::size_t>(f)] /= 4;

@@ -46,6 +46,7 @@ class Patchwork {
   Topology topo;
   std::vector<char> cut;      ///< by edge; borders are cut, a mirror line's edges until they are sewn
   std::vector<char> mirror;   ///< by edge: lies in x = 0 on the border of a half
+  std::set<int> stays_cut;    ///< edges no crumb is joined across: joined there, panels lay flat alone and not together
   std::vector<int> patch_of;  ///< by triangle
   std::map<int, Patch> patches;
   bool sews = true;  ///< of a half: panels may lie across its mirror line
