@@ -268,9 +268,22 @@ TEST_CASE("a seam no blade can be tilted for is told once, with what a hand can 
   };
   const Remark* told = steep();
   REQUIRE(told != nullptr);
-  CHECK(told->sentence.find("a hand cuts 45\u00b0: cut two facets") != std::string::npos);
-  REQUIRE(told->remedies.size() == 2);
-  const std::string overlap = told->remedies[0].act, strip = told->remedies[1].act;
+  CHECK(told->sentence.find("a hand cuts 45\u00b0: cut it in two") != std::string::npos);
+  REQUIRE(told->remedies.size() == 3);
+  const std::string twice = told->remedies[0].act, overlap = told->remedies[1].act, strip = told->remedies[2].act;
+  bench.window.document().change(QStringLiteral("x"), [&](const Build& b) { return apply_act(b, twice); });
+  bench.settle();
+  CHECK(steep() == nullptr);
+  double out = 0.0;
+  for (const Piece& p : *bench.derived().pieces)
+    for (const PieceEdge& e : p.edges)
+      if (e.cut == EdgeCut::two_cuts) {
+        out = std::max(out, e.margin_mm);
+        CHECK(std::abs(signed_area_mm2(p.cut_line)) > p.area_mm2);
+      }
+  CHECK(out > bench.build().foam.thickness_mm);  // more than a blade at 45 degrees would leave
+  bench.window.document().undoStack().undo();
+  bench.settle();
   bench.window.document().change(QStringLiteral("x"), [&](const Build& b) { return apply_act(b, strip); });
   bench.settle();
   REQUIRE(bench.derived().complete());

@@ -126,8 +126,9 @@ Build eel_catcher(Day today) {
   Part jaws = preset("tusk");
   jaws.name = "jaws";
   auto& s = spec_of<SweepSpec>(jaws);
-  s.seat = {66, -34, 0, 0, -62, 0}, s.length_mm = 190, s.curl_deg = -8, s.base_wide_mm = 30, s.base_deep_mm = 46,
-  s.tip_share = 0.22, s.lens = 0.7, s.strips = 2, s.tip_open = true;  // a plug of solid foam goes in
+  s.seat = {.around_deg = 66, .up_deg = -34, .splay_deg = -62}, s.length_mm = 190, s.curl_deg = -8, s.base_wide_mm = 30,
+  s.base_deep_mm = 46, s.tip_share = 0.22, s.lens = 0.7, s.strips = 2,
+  s.tip_open = true;  // a plug of solid foam goes in
   add_part(b, cut_to_base(std::move(jaws), hood), hood);
   Part fin = preset("sandwich-crest");
   add_part(b, fin, hood);
@@ -141,7 +142,7 @@ Build lamp_post(Day today) {
   Part tubes = preset("goggle-barrels");
   auto& s = spec_of<SweepSpec>(tubes);
   tubes.name = "aerials";
-  s.seat = {60, 66, 0, 0, 0, 0}, s.length_mm = 90, s.base_wide_mm = s.base_deep_mm = 26, s.tip_share = 0.5;
+  s.seat = {.around_deg = 60, .up_deg = 66}, s.length_mm = 90, s.base_wide_mm = s.base_deep_mm = 26, s.tip_share = 0.5;
   add_part(b, cut_to_base(std::move(tubes), drum), drum);
   b.fit.rooms = {{.id = 1,
       .kind = RoomKind::battery,

@@ -211,16 +211,16 @@ Changed copy_across(Build next, Words& words) {
   return next;
 }
 
-/// One of a pair on its own side, sat round so far.
-void sit_alone(Part& part, double around_deg) {
-  if (auto* sweep = std::get_if<SweepSpec>(&part.shape)) {
-    sweep->one_sided = true, sweep->seat.around_deg = around_deg;
-  } else if (auto* plate = std::get_if<PlateSpec>(&part.shape)) {
-    plate->one_sided = true, plate->seat.around_deg = around_deg;
-  } else if (auto* body = std::get_if<BodySpec>(&part.shape)) {
-    if (body->seat.around_deg != around_deg)
-      body->seat.spin_deg = -body->seat.spin_deg, body->seat.splay_deg = -body->seat.splay_deg;
-    body->sides = BodySides::one, body->seat.around_deg = around_deg;
+/// One of a pair, on the side where its seat is or on the other.
+void sit_alone(Part& part, bool other_side) {
+  if (auto* sweep = std::get_if<SweepSpec>(&part.shape)) sweep->one_sided = true;
+  if (auto* plate = std::get_if<PlateSpec>(&part.shape)) plate->one_sided = true;
+  Seat* seat = seat_of(part);
+  if (seat == nullptr) return;
+  if (other_side) *seat = across(*seat);
+  if (auto* body = std::get_if<BodySpec>(&part.shape)) {
+    body->sides = BodySides::one;
+    if (other_side) seat->spin_deg = -seat->spin_deg, seat->splay_deg = -seat->splay_deg;
   }
 }
 
@@ -252,10 +252,9 @@ Changed copy_part_across(Build next, Words& words) {
             " stands on the middle line or covers both sides: there is no other side to copy it to. "
             "Horns, ears and bodies that are pairs can be.",
         "parts/" + std::to_string(*id));
-  const double around = seat->around_deg;
+  const bool left = !seat->on_right();
   Part copy = *part;
-  sit_alone(*part, around), sit_alone(copy, -around);
-  const bool left = around >= 0.0;
+  sit_alone(*part, false), sit_alone(copy, true);
   copy.name = part->name + (left ? ", right" : ", left");
   for (DrawnSeam& seam : copy.drawn)
     for (Vec3& p : seam.points) p.x() = -p.x();

@@ -52,9 +52,21 @@ std::vector<Dial> dials_of(Part& part) {
   return std::visit([](auto& spec) { return dials_of(spec); }, part.shape);
 }
 
+Seat* seat_of(Part& part) {
+  return std::visit(
+      [](auto& spec) -> Seat* {
+        if constexpr (requires { Seat{spec.seat}; })
+          return &spec.seat;
+        else
+          return nullptr;
+      },
+      part.shape);
+}
+
 std::vector<Dial> hidden_dials_of(Part& part) {
-  auto* wrap = std::get_if<WrapSpec>(&part.shape);
-  return wrap != nullptr ? hidden_dials_of(*wrap) : std::vector<Dial>{};
+  if (auto* wrap = std::get_if<WrapSpec>(&part.shape)) return hidden_dials_of(*wrap);
+  Seat* seat = seat_of(part);
+  return seat != nullptr ? hidden_dials_of(*seat) : std::vector<Dial>{};
 }
 
 Result<double> dial_value(const Part& part, const std::string& id) {

@@ -46,6 +46,9 @@ Part with_way(Part part, const Suggestion& way, bool ink);
 /// A part that stands on another, its foot cut to that where it is one that grows out of it: horns, tubes, bodies.
 Part cut_to_base(Part part, int on);
 
+/// Where it sits, if that is told by a seat; null for what is wrapped, ringed, brought in or covers.
+Seat* seat_of(Part& part);
+
 /// Every dial of a part, its source's own first.
 std::vector<Dial> dials_of(Part& part);
 /// What is kept of what it does not have now.

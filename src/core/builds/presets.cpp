@@ -61,42 +61,44 @@ SweepSpec sweep(Seat seat, double length, double curl, double base) {
   s.seat = seat, s.length_mm = length, s.curl_deg = curl, s.base_wide_mm = s.base_deep_mm = base, s.strips = 4;
   return s;
 }
-Part horn() { return part("horns", sweep({38, 44, 0, 10, 0, 0}, 200, -75, 46)); }
+Part horn() { return part("horns", sweep({.around_deg = 38, .up_deg = 44, .lean_deg = 10}, 200, -75, 46)); }
 Part ram_horn() {
-  SweepSpec s = sweep({58, 34, 0, -8, 10, 0}, 520, 430, 62);
+  SweepSpec s = sweep({.around_deg = 58, .up_deg = 34, .lean_deg = -8, .splay_deg = 10}, 520, 430, 62);
   s.rise_deg = 150, s.tighten = 0.25, s.taper = 1.3, s.ridges = 14, s.ridge_mm = 2.0, s.strips = 8, s.lengths = 2,
   s.tip_share = 0.06;
   return part("ram's horns", s);
 }
 Part antler() {
-  SweepSpec s = sweep({40, 52, 0, 4, 14, 0}, 330, -60, 36);
+  SweepSpec s = sweep({.around_deg = 40, .up_deg = 52, .lean_deg = 4, .splay_deg = 14}, 330, -60, 36);
   s.branches = 3, s.taper = 1.3, s.branch_mm = 130;
   return part("antlers", s);
 }
-Part tusk() { return part("tusks", sweep({22, -46, 0, -20, 8, 0}, 130, -100, 26)); }
+Part tusk() {
+  return part("tusks", sweep({.around_deg = 22, .up_deg = -46, .lean_deg = -20, .splay_deg = 8}, 130, -100, 26));
+}
 Part tentacle() {
-  SweepSpec s = sweep({24, -38, 0, -40, 10, 0}, 300, 60, 34);
+  SweepSpec s = sweep({.around_deg = 24, .up_deg = -38, .lean_deg = -40, .splay_deg = 10}, 300, 60, 34);
   s.wave_deg = 40, s.taper = 1.2;
   return part("tentacles", s);
 }
 Part swept_crest() {
-  SweepSpec s = sweep({0, 66, 0, 30, 0, 0}, 330, -64, 34);
+  SweepSpec s = sweep({.around_deg = 0, .up_deg = 66, .lean_deg = 30}, 330, -64, 34);
   s.pair = false, s.base_deep_mm = 96, s.lens = 0.8, s.taper = 1.5, s.strips = 2;
   return part("swept crest", s);
 }
 Part tail() {
-  SweepSpec s = sweep({180, -18, 0, -40, 0, 0}, 420, -110, 52);
+  SweepSpec s = sweep({.around_deg = 180, .up_deg = -18, .lean_deg = -40}, 420, -110, 52);
   s.pair = false, s.wave_deg = 20, s.taper = 1.2;
   return part("tail", s);
 }
 Part barrels() {
-  SweepSpec s = sweep({22, -9, 0, 4, -10, 0}, 42, 0, 46);
+  SweepSpec s = sweep({.around_deg = 22, .up_deg = -9, .lean_deg = 4, .splay_deg = -10}, 42, 0, 46);
   s.tip_share = 0.86, s.tip_open = true, s.strips = 1, s.taper = 1;
   return part("goggle barrels", s);
 }
 Part tongue() {
   TongueSpec s;
-  s.seat = {0, -40, 0, -18, 0, 0};
+  s.seat = {.around_deg = 0, .up_deg = -40, .lean_deg = -18};
   return part("tongue", s);
 }
 
@@ -109,7 +111,7 @@ PlateSpec plate(Seat seat, Bend bend, std::vector<std::vector<CurvePoint>> layer
   return s;
 }
 Part face_plate() {
-  PlateSpec s = plate({0, -10}, Bend::round,
+  PlateSpec s = plate({.around_deg = 0, .up_deg = -10}, Bend::round,
       {{p(0, 46, true), p(38, 50), p(66, 34), p(70, 0), p(60, -40), p(38, -80), p(0, -98, true)},
           {p(0, 42, true), p(30, 44), p(58, 28), p(64, 16, true), p(40, 17), p(12, 12), p(8, -20), p(13, -40),
               p(0, -46, true)}});
@@ -118,20 +120,20 @@ Part face_plate() {
   return part("face plate", s);
 }
 Part eye_mask() {
-  PlateSpec s = plate({0, -8}, Bend::round,
+  PlateSpec s = plate({.around_deg = 0, .up_deg = -8}, Bend::round,
       {{p(0, 20, true), p(26, 27), p(58, 32), p(82, 40, true), p(74, 4), p(54, -24), p(28, -30), p(12, -16),
           p(0, -6, true)}});
   s.holes = {{HoleFor::eye, 34, 18, 0, 0, 8}};
   return part("eye mask", s);
 }
 Part jaw() {
-  PlateSpec s = plate({0, -53}, Bend::round,
+  PlateSpec s = plate({.around_deg = 0, .up_deg = -53}, Bend::round,
       {{p(0, 6, true), p(36, 10), p(80, 34), p(130, 60), p(176, 68), p(190, 54), p(180, 40), p(130, 22), p(76, -26),
           p(32, -44), p(0, -48, true)}});
   return part("jaw", s);
 }
 Part tiara() {
-  PlateSpec s = plate({0, 12}, Bend::cone,
+  PlateSpec s = plate({.around_deg = 0, .up_deg = 12}, Bend::cone,
       {{p(0, 62, true), p(10, 30), p(34, 26), p(74, 44), p(108, 96, true), p(104, 40), p(92, 8), p(60, -4),
           p(0, -8, true)}});
   s.slope_deg = 12, s.follows_face = false;
@@ -146,20 +148,20 @@ Part ears(const char* name, double tall, double wide, Seat seat) {
   return part(name, s);
 }
 Part buckle() {
-  PlateSpec s = plate({0, -52}, Bend::flat,
+  PlateSpec s = plate({.around_deg = 0, .up_deg = -52}, Bend::flat,
       {{p(0, 22, true), p(26, 22, true), p(30, 18), p(30, -18), p(26, -22, true), p(0, -22, true)}});
   s.follows_face = false, s.ease_mm = 2, s.holes = {{HoleFor::free, 40, 30, 0, 0, 0, 6}};
   return part("buckle", s);
 }
 Part emblem() {
-  PlateSpec s = plate({0, 24}, Bend::round,
+  PlateSpec s = plate({.around_deg = 0, .up_deg = 24}, Bend::round,
       {{p(0, 34, true), p(22, 24), p(28, 0), p(16, -22), p(0, -34, true)},
           {p(0, 20, true), p(8, 8, true), p(18, 4, true), p(9, -4, true), p(10, -18, true), p(0, -10, true)}});
   s.follows_face = false;
   return part("emblem", s);
 }
 Part sandwich_crest() {
-  PlateSpec s = plate({0, 84}, Bend::flat,
+  PlateSpec s = plate({.around_deg = 0, .up_deg = 84}, Bend::flat,
       {{p(112, -60), p(128, -18), p(96, 34), p(36, 62), p(-34, 52), p(-82, 10), p(-96, -40, true), p(-60, -60),
           p(60, -70)}});
   s.on_fold = false, s.upright = true, s.follows_face = false, s.ease_mm = 0, s.core_mm = 12, s.layer_mm = 5;
@@ -177,32 +179,33 @@ std::vector<PartPreset> bodies() {
   return {
       {"ball", "Balls", "Balls and blocks", "A pair of balls or eggs, in strips.",
           [] {
-            Part p = body("balls", BodyKind::ball, {64, 64, 64}, {40, 44});
+            Part p = body("balls", BodyKind::ball, {64, 64, 64}, {.around_deg = 40, .up_deg = 44});
             std::get<BodySpec>(p.shape).strips = 8;
             return p;
           }},
       {"disc", "Discs", "Balls and blocks", "Two flat faces and a wall round them: ear pieces, wheels, medals.",
           [] {
-            Part p = body("discs", BodyKind::disc, {76, 76, 34}, {90, -8});
+            Part p = body("discs", BodyKind::disc, {76, 76, 34}, {.around_deg = 90, .up_deg = -8});
             std::get<BodySpec>(p.shape).sunk_mm = 20;
             return p;
           }},
       {"box", "Box", "Balls and blocks", "Six flat faces: a lamp, a pack, a plinth.",
           [] {
-            Part p = body("box", BodyKind::box, {60, 50, 46}, {0, 84});
+            Part p = body("box", BodyKind::box, {60, 50, 46}, {.around_deg = 0, .up_deg = 84});
             std::get<BodySpec>(p.shape).sides = BodySides::middle;
             return p;
           }},
       {"knob", "Knob, turned", "Balls and blocks", "An outline turned about its axis, as on a lathe.",
           [] {
-            Part p = body("knob", BodyKind::turned, {52, 52, 84}, {0, 88});
+            Part p = body("knob", BodyKind::turned, {52, 52, 84}, {.around_deg = 0, .up_deg = 88});
             std::get<BodySpec>(p.shape).sides = BodySides::middle, std::get<BodySpec>(p.shape).strips = 8;
             return p;
           }},
       {"leaf", "Leaf, blown up", "Balls and blocks",
           "An outline blown up like a cushion; the outline may be a picture's.",
           [] {
-            Part p = body("leaves", BodyKind::inflated, {70, 110, 22}, {64, 30, 0, -78});  // stands on its edge
+            Part p = body("leaves", BodyKind::inflated, {70, 110, 22},
+                {.around_deg = 64, .up_deg = 30, .lean_deg = -78});  // stands on its edge
             std::get<BodySpec>(p.shape).sunk_mm = 11;
             return p;
           }},
@@ -257,13 +260,9 @@ std::vector<PartPreset> worn() {
           jaw},
       {"tiara", "Tiara with wings", "Fittings", "Stands on the curve of the brow.", tiara},
       {"cat-ears", "Cat-like ears", "Ears", "Short and wide, with a curled lip.",
-          [] {
-            return ears("ears", 84, 74, {58, 58, 0, 0, 0, 0});
-          }},
+          [] { return ears("ears", 84, 74, {.around_deg = 58, .up_deg = 58}); }},
       {"long-ears", "Long ears", "Ears", "Tall and narrow.",
-          [] {
-            return ears("long ears", 190, 62, {66, 52, 0, 22, 0, 0});
-          }},
+          [] { return ears("long ears", 190, 62, {.around_deg = 66, .up_deg = 52, .lean_deg = 22}); }},
       {"cover", "Cover", "Covers and linings",
           "A skin over the part it sits on: fabric, thermoplastic, a second layer.",
           [] { return part("cover", CoverSpec{}); }},

@@ -12,7 +12,7 @@ struct CorrectedForm {
 
 /// `part`: its number; 0 for all that are made of sheet. `closer`: outlines may move by several millimetres where that
 /// brings it nearer; else by about one. Parts altered by hand are left as they were made.
-/// Errors: cancelled; empty_input while there are no panels; unknown_name. Cost: 5 to 30 s a part.
+/// Errors: cancelled; empty_input while there are no panels; unknown_name. Cost: 1 to 20 s a part, side by side.
 Result<CorrectedForm> correct_outlines(const Derived& derived, const Build& build, const Materials& materials, int part,
     bool closer, const Progress& progress = {});
 

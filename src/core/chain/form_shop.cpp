@@ -5,6 +5,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/chain/cover.hpp"
+#include "core/derived/seating.hpp"
 #include "core/geom/crossing.hpp"
 #include "core/geom/offset.hpp"
 #include "core/seam/flatten.hpp"
@@ -50,10 +51,6 @@ WrapSpec over_what_is_below(const std::vector<Part>& stack, double foam_mm) {
     spec.cards.insert(spec.cards.begin(), below->cards.begin(), below->cards.end());
   }
   return spec;
-}
-
-Mesh outer_face(const PartForm& form) {
-  return form.outside ? form.surface.mesh : offset_by_planes(form.surface.mesh, form.thickness_mm);
 }
 
 /// Trims each side of a whole wrap by its own edge; what is left is no mirror image any more. Where that edge runs

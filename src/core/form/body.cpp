@@ -388,9 +388,7 @@ Result<Draft> draft_body(const BodySpec& asked, const Site& site) {
   BodySpec spec = asked;
   if (auto good = check_dials(dials_of(spec), "body"); !good) return fail(good);
   const bool middle = spec.sides == BodySides::middle;
-  if (middle)
-    spec.seat.around_deg = std::abs(spec.seat.around_deg) < 90.0 ? 0.0 : 180.0, spec.seat.splay_deg = 0.0,
-    spec.seat.spin_deg = std::abs(spec.seat.spin_deg) < 90.0 ? 0.0 : 180.0;
+  if (middle) spec.seat = in_middle(spec.seat), spec.seat.spin_deg = std::abs(spec.seat.spin_deg) < 90.0 ? 0.0 : 180.0;
   const auto seat = seat_frame(site, spec.seat);
   if (!seat) return fail(seat);
   BodyFrame frame{seat->origin + (0.5 * spec.deep_mm - spec.sunk_mm) * seat->out, seat->side, seat->up, seat->out};

@@ -359,9 +359,8 @@ std::vector<std::vector<Vec2>> holes_on_sheet(const PlateSpec& spec, const Plate
 
 Result<Draft> draft_plate(const PlateSpec& asked, const Site& site, const FaceSheetMaker& face) {
   PlateSpec spec = asked;
-  const bool pair = !spec.on_fold && !spec.upright, one = pair && spec.one_sided,
-             right = one && spec.seat.around_deg < 0.0;
-  if (right) spec.seat.around_deg = -spec.seat.around_deg;
+  const bool pair = !spec.on_fold && !spec.upright, one = pair && spec.one_sided, right = one && spec.seat.on_right();
+  if (right) spec.seat = across(spec.seat);
   if (auto good = check_plate(spec); !good) return fail(good);
   const auto map = plate_map(spec, site, face);
   if (!map) return fail(map);

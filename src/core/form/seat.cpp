@@ -48,13 +48,77 @@ std::optional<Vec3> Site::outermost(const Vec3& direction) const {
   return from - hit->along_mm * direction.normalized();
 }
 
-std::vector<Dial> dials_of(Seat& s) {
-  const std::string group = "Where it sits";
-  Dials dials;
-  dials.group(group);
+Site::Spot Site::spot(const Vec3& near) const {
+  constexpr double kEvenedMm = 12.0;  // about a horn's base: workshop value
+  const Mesh& mesh = host_ ? host_->mesh() : head_->mesh;
+  const NearestHit hit = host_ ? host_->hit(near) : near_head_.to(near);
+  const Vec3 own = area_vector(mesh, mesh.triangles[hit.triangle]).normalized();
+  Vec3 out = Vec3::Zero();
+  for (const Tri& t : mesh.triangles) {
+    const Vec3 middle = (mesh.vertices[t[0]] + mesh.vertices[t[1]] + mesh.vertices[t[2]]) / 3.0;
+    const Vec3 facing = area_vector(mesh, t);
+    if ((middle - hit.point).norm() < kEvenedMm && facing.dot(own) > 0.0) out += facing;
+  }
+  return {hit.point, out.norm() > 1e-9 ? Vec3(out.normalized()) : own};
+}
+
+Seat across(Seat seat) {
+  seat.around_deg = -seat.around_deg, seat.spot_across = -seat.spot_across;
+  return seat;
+}
+
+Seat in_middle(Seat seat) {
+  seat.around_deg = std::abs(seat.around_deg) < 90.0 ? 0.0 : 180.0;
+  seat.spot_across = seat.splay_deg = 0.0;
+  return seat;
+}
+
+Seat on_spot(Seat seat, const Box& host, const Vec3& place) {
+  const Vec3 size = host.size().cwiseMax(1e-6), middle = 0.5 * (host.low + host.high);
+  const auto share = [&](int k) { return std::clamp((place[k] - host.low[k]) / size[k], 0.0, 1.0); };
+  constexpr double kSteps = 1e4;  // kept so finely
+  const auto kept = [](double v) { return std::round(kSteps * v) / kSteps; };
+  seat.by = SeatBy::spot;
+  seat.spot_across = kept(std::clamp((place.x() - middle.x()) / (0.5 * size.x()), -1.0, 1.0));
+  seat.spot_up = kept(share(1)), seat.spot_front = kept(share(2));
+  return seat;
+}
+
+namespace {
+
+void add_angles(Dials& dials, Seat& s) {
   dials.angle("around", s.around_deg, {-180, 180}, "Round the head from the front",
       "Turns the place where it sits towards the wearer's left.");
   dials.angle("up", s.up_deg, {-60, 90}, "Up from the middle of the head", "Ninety degrees is the crown.");
+}
+
+void add_spot(Dials& dials, Seat& s) {
+  dials.share("spot_across", s.spot_across, {-1, 1}, "Spot: to the left",
+      "From the middle of what it sits on; minus is the wearer's right.");
+  dials.share("spot_up", s.spot_up, {0, 1}, "Spot: up", "From its lowest place to its highest.");
+  dials.share("spot_front", s.spot_front, {0, 1}, "Spot: to the front", "From its rearmost place to its foremost.");
+}
+
+}  // namespace
+
+std::vector<Dial> hidden_dials_of(Seat& s) {
+  Dials dials;
+  if (s.by == SeatBy::spot)
+    add_angles(dials, s);
+  else
+    add_spot(dials, s);
+  return std::move(dials).all();
+}
+
+std::vector<Dial> dials_of(Seat& s) {
+  Dials dials;
+  dials.group("Where it sits");
+  dials.choice("placed", s.by, {"round the head", "on a spot"}, "Placed",
+      "A spot goes along with what it sits on: a snout's underside, an arm, a mesh made elsewhere.");
+  if (s.by == SeatBy::spot)
+    add_spot(dials, s);
+  else
+    add_angles(dials, s);
   dials.angle("lean", s.lean_deg, {-80, 80}, "Tipped upwards", "When it should not stand straight out of the head.");
   dials.angle("splay", s.splay_deg, {-80, 80}, "Tipped sideways", "Spreads a pair apart, or closes it.");
   dials.angle("spin", s.spin_deg, {-180, 180}, "Turned on its base", "Which way it bends or faces.");
@@ -63,7 +127,36 @@ std::vector<Dial> dials_of(Seat& s) {
   return std::move(dials).all();
 }
 
+namespace {
+
+/// A frame tipped, turned and lifted as the seat asks.
+SeatFrame tipped(const Vec3& at, Vec3 out, Vec3 up, const Seat& seat) {
+  const Vec3 side = up.cross(out);
+  const Eigen::AngleAxisd tip_up(-radians(seat.lean_deg), side), tip_side(radians(seat.splay_deg), up);
+  out = tip_side * (tip_up * out), up = tip_side * (tip_up * up);
+  up = Eigen::AngleAxisd(radians(seat.spin_deg), out) * up;
+  return {at + seat.gap_mm * out, out, up, up.cross(out)};
+}
+
+SeatFrame spot_frame(const Site& site, const Seat& seat) {
+  constexpr double kLevel = 0.95;  // beyond it up has no meaning on the surface
+  const Box box = site.box();
+  const Vec3 middle = 0.5 * (box.low + box.high), size = box.size();
+  const bool on_line = seat.spot_across == 0.0 && std::abs(middle.x()) < 0.5;
+  Vec3 wanted(middle.x() + 0.5 * seat.spot_across * size.x(), box.low.y() + seat.spot_up * size.y(),
+      box.low.z() + seat.spot_front * size.z());
+  if (on_line) wanted.x() = 0.0;
+  Site::Spot spot = site.spot(wanted);
+  if (on_line) spot.at.x() = spot.out.x() = 0.0, spot.out.normalize();
+  const Vec3 upright = std::abs(spot.out.y()) > kLevel ? Vec3(-Vec3::UnitZ()) : Vec3::UnitY();
+  const Vec3 up = (upright - upright.dot(spot.out) * spot.out).normalized();
+  return tipped(spot.at, spot.out, up, seat);
+}
+
+}  // namespace
+
 Result<SeatFrame> seat_frame(const Site& site, const Seat& seat) {
+  if (seat.by == SeatBy::spot) return spot_frame(site, seat);
   constexpr double kStep = 0.10;  // radians: evens out ears, brows and seams under the base
   const double a = radians(seat.around_deg), e = radians(seat.up_deg);
   const auto place = [&](double da, double de) -> std::optional<Vec3> {
@@ -83,16 +176,8 @@ Result<SeatFrame> seat_frame(const Site& site, const Seat& seat) {
   };
   const Vec3 meridian = direction_of(a, e + 0.5 * kPi);
   const Vec3 u = step(over, under, meridian), s = step(left, right, meridian.cross(direction_of(a, e)));
-  SeatFrame frame;
-  Vec3 out = s.cross(u).normalized();
-  Vec3 up = (u - u.dot(out) * out).normalized();
-  const Vec3 side = up.cross(out);
-  const Eigen::AngleAxisd tip_up(-radians(seat.lean_deg), side), tip_side(radians(seat.splay_deg), up);
-  out = tip_side * (tip_up * out), up = tip_side * (tip_up * up);
-  up = Eigen::AngleAxisd(radians(seat.spin_deg), out) * up;
-  frame.out = out, frame.up = up, frame.side = up.cross(out);
-  frame.origin = *at + seat.gap_mm * out;
-  return frame;
+  const Vec3 out = s.cross(u).normalized();
+  return tipped(*at, out, (u - u.dot(out) * out).normalized(), seat);
 }
 
 }  // namespace awl

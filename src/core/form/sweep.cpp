@@ -248,10 +248,10 @@ Result<Draft> draft_sweep(const SweepSpec& asked, const Site& site) {
   SweepSpec spec = asked;
   if (auto good = check_dials(dials_of(spec), "sweep"); !good) return fail(good);
   if (!spec.pair)
-    spec.seat.around_deg = std::abs(spec.seat.around_deg) < 90.0 ? 0.0 : 180.0, spec.seat.splay_deg = 0.0,
-    spec.rise_deg = 0.0, spec.twist_deg = 0.0, spec.seat.spin_deg = std::abs(spec.seat.spin_deg) < 90.0 ? 0.0 : 180.0;
-  const bool one = spec.pair && spec.one_sided, right = one && spec.seat.around_deg < 0.0;
-  if (right) spec.seat.around_deg = -spec.seat.around_deg;
+    spec.seat = in_middle(spec.seat), spec.rise_deg = 0.0, spec.twist_deg = 0.0,
+    spec.seat.spin_deg = std::abs(spec.seat.spin_deg) < 90.0 ? 0.0 : 180.0;
+  const bool one = spec.pair && spec.one_sided, right = one && spec.seat.on_right();
+  if (right) spec.seat = across(spec.seat);
   const auto frame = seat_frame(site, spec.seat);
   if (!frame) return fail(frame);
   const double sunk = spec.base == BaseCut::by_lean
@@ -339,8 +339,8 @@ double curl_radius_mm(const TongueSpec& spec) {
 Result<Draft> draft_tongue(const TongueSpec& asked, const Site& site) {
   TongueSpec spec = asked;
   if (auto good = check_dials(dials_of(spec), "tongue"); !good) return fail(good);
-  spec.seat.around_deg = std::abs(spec.seat.around_deg) < 90.0 ? 0.0 : 180.0,
-  spec.seat.splay_deg = spec.seat.spin_deg = 0.0;
+  spec.seat = in_middle(spec.seat);
+  spec.seat.spin_deg = 0.0;
   const double radius = curl_radius_mm(spec), turn = spec.length_mm / radius;
   if (turn > 1.85 * kPi)
     return fail(Errc::degenerate_shape,

@@ -142,8 +142,9 @@ void judge_steep(const Case& c, Remarks& remarks) {
         "Along the seam " + seam.name + " of the " + d.form->parts[i]->name + " the blade would lean up to " +
             fixed(steepest[at], 0) + "\u00b0 over " + fixed(long_mm[at], 0) + " mm; a hand cuts " +
             fixed(kMostBladeDeg, 0) +
-            "\u00b0: cut two facets, lay one piece over the other, or cut square under a strip.",
+            "\u00b0: cut it in two, lay one piece over the other, or cut square under a strip.",
         steepest[at], kMostBladeDeg, {}};
+    r.remedies.push_back({"Cut it in two", "cut-seam two-cuts " + words});
     r.remedies.push_back({"Lay one over the other", "cut-seam overlap " + words});
     r.remedies.push_back({"Square, under a strip", "strip-seam " + words});
     remarks.add(std::move(r));

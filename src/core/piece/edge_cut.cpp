@@ -10,11 +10,13 @@
 namespace awl {
 namespace {
 
-constexpr const char* kNames[kEdgeCuts] = {"tilted", "square", "trench", "flap", "overlap", "laced", "taped"};
+constexpr const char* kNames[kEdgeCuts] = {
+    "tilted", "square", "trench", "flap", "overlap", "laced", "taped", "two-cuts"};
 constexpr const char* kWords[kEdgeCuts] = {"edges cut at half the turn, glued face to face",
     "edges cut square, the gap filled", "one sheet, grooved on the inside and folded",
     "a flap folded under the neighbour and glued", "laid over the neighbour",
-    "square edges laced over a strip glued behind", "square edges taped behind"};
+    "square edges laced over a strip glued behind", "square edges taped behind",
+    "cut square farther out, then the wedge taken off from that edge"};
 
 /// One sheet ending at the seam, seen along it. `side` is -1 for the left one.
 struct Sheet {
@@ -55,6 +57,11 @@ Result<EdgeCut> edge_cut_from(const std::string& name) {
   return fail(Errc::unknown_name, "There is no edge called \"" + name + "\".", name);
 }
 
+double first_cut_out_mm(double thickness_mm, double tilt_deg) {
+  constexpr double kMostDeg = 75.0;
+  return thickness_mm * std::tan(radians(std::clamp(tilt_deg, 0.0, kMostDeg)));
+}
+
 double least_tilt_deg(double thickness_mm) {
   constexpr double kGlueFillsMm = 0.8;
   return degrees(std::atan(kGlueFillsMm / (2.0 * std::max(thickness_mm, 0.1))));  // (1)
@@ -79,6 +86,23 @@ Result<CrossSection> cross_section(EdgeCut cut, double t, double turn_deg, doubl
         ? "Nothing to tilt: cut square."
         : "Tilt the blade " + fixed(std::abs(s.tilt_deg), 0) + " degrees from square so that the outer face stays " +
             mm(std::abs(mitre)) + (furrow ? " shorter." : " longer.");
+    return s;
+  }
+  if (cut == EdgeCut::two_cuts) {
+    s.left = left.cut(0.0, -mitre, reach), s.right = right.cut(0.0, -mitre, reach);
+    blade(s, left, 0.0, -mitre);
+    s.second_blade = std::pair(s.blade_from, s.blade_to);
+    const double first = std::min(0.0, -mitre), leans = 90.0 - std::abs(degrees(half));
+    blade(s, left, first, first);
+    s.outer_longer_mm = mitre;
+    s.words = furrow ? "First cut square on the line. Then draw a second line " + mm(-mitre) +
+            " in from that edge on the outside and take the wedge off between it and the edge of the inside: the blade "
+            "lies " +
+            fixed(leans, 0) + " degrees from the sheet."
+                     : "First cut square, " + mm(mitre) +
+            " outside the line. Then take the wedge off between the line, on the inside, and the edge of the outside: "
+            "the blade lies " +
+            fixed(leans, 0) + " degrees from the sheet.";
     return s;
   }
   if (cut == EdgeCut::trench) {

@@ -1,4 +1,5 @@
 #pragma once
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -8,11 +9,13 @@
 namespace awl {
 
 /// How the two sides of a seam are cut and held together.
-enum class EdgeCut { tilted, square, trench, flap, overlap, laced, taped };
-inline constexpr int kEdgeCuts = 7;
-const char* name_of(EdgeCut cut);   ///< "tilted", "square", "trench", "flap", "overlap", "laced", "taped"
+enum class EdgeCut { tilted, square, trench, flap, overlap, laced, taped, two_cuts };
+inline constexpr int kEdgeCuts = 8;
+const char* name_of(EdgeCut cut);   ///< "tilted", "square", "trench", "flap", "overlap", "laced", "taped", "two-cuts"
 const char* words_of(EdgeCut cut);  ///< what it is, at the bench
 Result<EdgeCut> edge_cut_from(const std::string& name);
+/// Whether both sheets end in the plane between them.
+inline bool is_tilted(EdgeCut cut) { return cut == EdgeCut::tilted || cut == EdgeCut::two_cuts; }
 
 /// What a maker chose for one seam of a part; all others follow the rule of edge_rule.
 struct SeamCut {
@@ -47,6 +50,7 @@ struct CrossSection {
   std::vector<Vec2> left, right;                            ///< the two sheets
   std::vector<std::vector<Vec2>> others;                    ///< tape, clips, backing strip, lacing
   Vec2 blade_from = Vec2::Zero(), blade_to = Vec2::Zero();  ///< the knife in the left sheet
+  std::optional<std::pair<Vec2, Vec2>> second_blade;        ///< of two cuts the one that takes the wedge off
   double tilt_deg = 0.0;         ///< of the blade from square, towards the piece for an inner face longer
   double outer_longer_mm = 0.0;  ///< the outer face against the inner, at this cut; negative: shorter
   double gap_mm = 0.0;           ///< left open on the side away from the contact, to be filled
@@ -55,6 +59,10 @@ struct CrossSection {
 
 /// Errors: out_of_range for a thickness outside 0.2 to 60 mm or a turn of more than 150 degrees.
 Result<CrossSection> cross_section(EdgeCut cut, double thickness_mm, double turn_deg, double margin_mm = 12.0);
+
+/// How far outside the line the first of two cuts stands: the outer face of a ridge, t tan(tilt); none at a furrow.
+/// Units: millimetres; degrees of tilt, 75 at most.
+double first_cut_out_mm(double thickness_mm, double tilt_deg);
 
 /// Slots on the inner face that let a sheet bend round a radius by an angle.
 struct SlotPlan {

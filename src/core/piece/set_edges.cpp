@@ -164,6 +164,11 @@ void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::ve
       const SeamCut* cut = piece.panel.valid() ? chosen(part, edge.seam) : nullptr;
       if (cut == nullptr) continue;
       edge.cut = cut->cut;
+      if (cut->cut == EdgeCut::two_cuts) {
+        double steepest = edge.tilt_deg;
+        for (const double tilt : edge.tilts_deg) steepest = std::max(steepest, tilt);
+        edge.margin_mm = std::max(edge.margin_mm, first_cut_out_mm(piece.thickness_mm, steepest));
+      }
       // Of a flap or an overlap one side has it: that of the piece glued first, whose number is lower.
       const auto& sides = panels.seams[edge.seam.value].panels;
       const bool first = sides[0] == sides[1] || piece.panel == std::min(sides[0], sides[1]) ||

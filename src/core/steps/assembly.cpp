@@ -31,6 +31,10 @@ std::string edge_words(const PieceEdge& edge, double thickness_mm) {
   if (std::abs(edge.tilt_deg) < least_tilt_deg(thickness_mm) &&
       (edge.cut == EdgeCut::tilted || edge.cut == EdgeCut::square))
     return "cut square";
+  if (edge.cut == EdgeCut::two_cuts && edge.margin_mm > 0.0)
+    return "first square " + fixed(edge.margin_mm, 1) +
+        " mm outside the line, where the outer line is drawn; then the wedge off, from that edge to the line on the "
+        "inside";
   if (edge.cut != EdgeCut::tilted) return words_of(edge.cut);
   std::vector<double> tilts = edge.tilts_deg;
   std::sort(tilts.begin(), tilts.end());
@@ -113,7 +117,7 @@ class Writer {
       const Foam stuff = stuff_of_piece(p);
       by_stuff[stuff.name] = stuff.cutting_caution;
       for (const PieceEdge& e : p.edges)
-        grinds = grinds || (e.cut == EdgeCut::tilted && std::abs(e.tilt_deg) >= least_tilt_deg(p.thickness_mm));
+        grinds = grinds || (is_tilted(e.cut) && std::abs(e.tilt_deg) >= least_tilt_deg(p.thickness_mm));
     }
     // Of several materials each by its name.
     for (const auto& [name, caution] : by_stuff)

@@ -133,7 +133,7 @@ Result<Shopping> shopping(
       if (!e.seam.valid()) continue;
       const double face = e.cut == EdgeCut::flap || e.cut == EdgeCut::overlap
           ? std::max(e.margin_mm, 12.0)
-          : p.thickness_mm / std::max(0.3, std::cos(radians(e.cut == EdgeCut::tilted ? e.tilt_deg : 0.0)));
+          : p.thickness_mm / std::max(0.3, std::cos(radians(is_tilted(e.cut) ? e.tilt_deg : 0.0)));
       if (e.cut == EdgeCut::taped)
         tape_mm += 0.5 * e.length_mm * p.copies;
       else if (e.cut != EdgeCut::laced && e.cut != EdgeCut::trench)

@@ -41,8 +41,9 @@ TEST_CASE(
     "a seat's axes stand square on each other and out of the head, the same on both sides", "[form][seat][property]") {
   Random random(3);
   for (int i = 0; i < 60; ++i) {
-    Seat seat{random.uniform(5.0, 170.0), random.uniform(-20.0, 85.0), random.uniform(-60, 60), random.uniform(-30, 30),
-        random.uniform(-30, 30), random.uniform(0, 6)};
+    Seat seat{.around_deg = random.uniform(5.0, 170.0), .up_deg = random.uniform(-20.0, 85.0),
+        .spin_deg = random.uniform(-60, 60), .lean_deg = random.uniform(-30, 30), .splay_deg = random.uniform(-30, 30),
+        .gap_mm = random.uniform(0, 6)};
     const auto frame = seat_frame(bare(), seat);
     REQUIRE(frame);
     for (const Vec3* axis : {&frame->out, &frame->up, &frame->side}) REQUIRE(axis->norm() == Approx(1.0));

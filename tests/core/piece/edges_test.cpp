@@ -41,6 +41,25 @@ TEST_CASE("a ridge of 90 degrees in 10 mm foam is cut at 45 and its outer face i
   CHECK(furrow->words.find("10.0 mm shorter") != std::string::npos);
 }
 
+TEST_CASE("beyond what a blade leans a seam is cut in two: square farther out, then the wedge", "[piece][edges]") {
+  const auto s = cross_section(EdgeCut::two_cuts, 5.0, 120.0), leaned = cross_section(EdgeCut::tilted, 5.0, 120.0);
+  REQUIRE(s);
+  const double out = 5.0 * std::tan(radians(60.0));
+  CHECK(s->outer_longer_mm == Approx(out));
+  CHECK(s->tilt_deg == Approx(0.0).margin(1e-9));  // the first cut is square
+  CHECK(s->left == leaned->left);                  // and what is left is the same
+  CHECK(first_cut_out_mm(5.0, 60.0) == Approx(out));
+  CHECK(first_cut_out_mm(5.0, -60.0) == 0.0);
+  REQUIRE(s->second_blade);
+  CHECK(std::abs(s->second_blade->first.x()) < 1e-9);  // in the plane between the sheets
+  CHECK(std::abs(s->second_blade->second.x()) < 1e-9);
+  CHECK(s->words.find("8.7 mm outside the line") != std::string::npos);
+  CHECK(s->words.find("30 degrees from the sheet") != std::string::npos);
+  const auto furrow = cross_section(EdgeCut::two_cuts, 5.0, -120.0);
+  CHECK(furrow->words.find("square on the line") != std::string::npos);
+  CHECK(furrow->blade_to.y() < furrow->blade_from.y());
+}
+
 TEST_CASE("sheets of every cut touch and never run into each other, at any turn", "[piece][edges][property]") {
   const double turn = GENERATE(-80.0, -35.0, -4.0, 0.0, 7.0, 40.0, 100.0);
   for (int i = 0; i < kEdgeCuts; ++i) {

@@ -32,6 +32,8 @@ QString cutWord(EdgeCut cut) {
       return EdgeTray::tr("laced");
     case EdgeCut::taped:
       return EdgeTray::tr("taped");
+    case EdgeCut::two_cuts:
+      return EdgeTray::tr("in two cuts");
   }
   return {};
 }

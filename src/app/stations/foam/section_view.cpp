@@ -17,6 +17,9 @@ void SectionView::show(const std::optional<CrossSection>& section) {
   m_times = 2;
   if (section) {
     Vec2 low = section->blade_from.cwiseMin(section->blade_to), high = section->blade_from.cwiseMax(section->blade_to);
+    if (const auto& second = section->second_blade)
+      low = low.cwiseMin(second->first).cwiseMin(second->second),
+      high = high.cwiseMax(second->first).cwiseMax(second->second);
     for (const auto* sheet : {&section->left, &section->right})
       for (const Vec2& p : *sheet) low = low.cwiseMin(p), high = high.cwiseMax(p);
     m_middle = 0.5 * (low + high);
@@ -59,6 +62,10 @@ void SectionView::paintEvent(QPaintEvent*) {
   }
   painter.setPen(QPen(accent, 2.2, Qt::DashLine));
   painter.drawLine(at(m_section->blade_from), at(m_section->blade_to));
+  if (m_section->second_blade) {
+    painter.setPen(QPen(accent, 2.2, Qt::DotLine));
+    painter.drawLine(at(m_section->second_blade->first), at(m_section->second_blade->second));
+  }
   painter.setPen(accent);
   painter.drawText(QRectF(at(m_section->blade_from) - QPointF(64, 22), QSizeF(128, 20)), Qt::AlignCenter,
       tr("blade %1\u00b0").arg(qAbs(qRound(m_section->tilt_deg))));

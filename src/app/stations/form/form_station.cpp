@@ -155,12 +155,7 @@ void FormStation::makeOwn() {
   });
   m_on = addChoice(
       own, QStringLiteral("part-on"), tr("Sits on"), tr("The head, or a part that is made before it."), {}, {});
-  m_across = addButton(own, QStringLiteral("part-across"), tr("Copy across"),
-      tr("Of a pair: each side gets one of its own, to be made unlike. What is on it goes along."), [this] {
-        const int id = m_document.partAtHand();
-        m_document.change(
-            tr("Copy across"), [id](const Build& b) { return apply_act(b, "copy-part-across " + std::to_string(id)); });
-      });
+  m_seat = new SeatRow(this, m_document, own, m_hint);
   m_thickness = addChoice(own, QStringLiteral("part-thickness"), tr("Foam"),
       tr("Its own thickness, where it is not that of the rest."), {}, {});
   connect(m_on, &QComboBox::activated, this, [this](int i) {
@@ -437,6 +432,7 @@ void FormStation::startMatching(bool on) {
 }
 
 void FormStation::placeClicked(const Vec3& place, bool on_head) {
+  if (m_seat->takes(place)) return;
   if (!m_matching || part() == nullptr || !std::holds_alternative<ImportSpec>(part()->shape)) return;
   if (on_head != (m_onMesh.size() > m_onHead.size()))
     return m_hint->setText(on_head
@@ -491,7 +487,7 @@ bool FormStation::focusPlace(const QString& where) {
   return true;
 }
 
-void FormStation::showParts(const Build& build, const Derived&) {
+void FormStation::showParts(const Build& build, const Derived& derived) {
   const QSignalBlocker quiet(m_list);
   m_list->clear();
   const int hand = m_document.partAtHand();
@@ -509,7 +505,7 @@ void FormStation::showParts(const Build& build, const Derived&) {
   for (QWidget* w : {static_cast<QWidget*>(m_remove), static_cast<QWidget*>(m_name), static_cast<QWidget*>(m_on),
            static_cast<QWidget*>(m_thickness)})
     w->setEnabled(now != nullptr);
-  m_across->setVisible(now != nullptr && aside_seat(*now) != nullptr);
+  m_seat->show(now, derived);
   const bool told_none = m_hint->property("none").toBool();
   m_hint->setProperty("none", now == nullptr);
   if (now != nullptr && told_none) m_hint->clear();

@@ -9,6 +9,7 @@
 #include "app/station/dial_tray.hpp"
 #include "app/station/grip_drag.hpp"
 #include "app/stations/form/plate_table.hpp"
+#include "app/stations/form/seat_row.hpp"
 #include "core/geom/mirror_plane.hpp"
 #include "core/geom/mend.hpp"
 
@@ -78,13 +79,14 @@ class FormStation : public Station {
 
   const Chain& m_chain;
   QListWidget* m_list;
-  QPushButton *m_add, *m_remove, *m_across, *m_more, *m_less, *m_mend;
+  QPushButton *m_add, *m_remove, *m_more, *m_less, *m_mend;
   QLineEdit* m_name;
   QComboBox *m_on, *m_thickness;
   QLabel *m_hint, *m_facts, *m_import;
   DialTray* m_dials;
   CompareTray* m_compare;
   MeetTray* m_meets;
+  SeatRow* m_seat;
   PlateTable* m_table;
   std::vector<Vec3> m_onMesh, m_onHead;
   bool m_matching = false;
