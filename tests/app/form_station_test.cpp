@@ -411,3 +411,42 @@ TEST_CASE("each demo build opens, is complete, and comes back from its file the 
   }
   CHECK(wearers.size() == 5);
 }
+
+TEST_CASE("a part is put on a spot by a click on the stand, and undone in one step", "[app][form][seat]") {
+  Bench bench;
+  atForm(bench);
+  const auto& put = bench.find<QPushButton>("part-spot");
+  CHECK_FALSE(put.isVisibleTo(&bench.window));  // a hood lies by its own measures
+  bench.trigger("add-knob");
+  bench.settle();
+  const int knob = bench.build().parts.back().id;
+  const auto seat = [&] {
+    Part copy = *find_part(bench.build(), knob);
+    return *seat_of(copy);
+  };
+  REQUIRE(put.isVisibleTo(&bench.window));
+  CHECK(seat().by == SeatBy::angles);
+  const int steps = bench.window.document().undoStack().count();
+  QTest::mouseClick(&bench.find<QPushButton>("part-spot"), Qt::LeftButton);
+  CHECK(bench.text("part-sentence").contains(QStringLiteral("Click the spot on the stand")));
+  auto* station = bench.window.findChild<FormStation*>();
+  station->wornClicked({0.0, 0.0, 1500.0});
+  CHECK(bench.text("part-sentence").contains(QStringLiteral("from every part made before the knob")));
+  CHECK(put.isChecked());  // another click may hit
+  StandView& stand = bench.window.stand();
+  stand.look(0.0f, 0.0f);
+  QTest::mouseClick(&stand, Qt::LeftButton, {}, QPoint(stand.width() / 2 + 60, stand.height() / 2 - 30));
+  bench.settle();
+  CHECK_FALSE(put.isChecked());
+  CHECK(bench.text("part-sentence").isEmpty());
+  CHECK(seat().by == SeatBy::spot);
+  CHECK(seat().spot_across != 0.0);
+  CHECK(bench.window.document().undoStack().count() == steps + 1);
+  bench.open("form-shape");
+  CHECK(bench.window.findChild<QWidget*>("dial-spot_up") != nullptr);
+  CHECK(bench.window.findChild<QWidget*>("dial-around") == nullptr);
+  bench.window.document().undoStack().undo();
+  bench.settle();
+  CHECK(seat().by == SeatBy::angles);
+  CHECK(bench.derived().complete());
+}

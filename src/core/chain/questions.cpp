@@ -10,6 +10,7 @@
 #include "core/chain/stages/form.hpp"
 #include "core/chain/stages/head.hpp"
 #include "core/chain/stages/panels.hpp"
+#include "core/derived/seating.hpp"
 #include "core/judge/judge.hpp"
 
 namespace awl {
@@ -95,6 +96,21 @@ std::optional<double> nearest_that_works(const Chain& chain, const Build& build,
 }
 
 }  // namespace
+
+Result<Part> seated_at(
+    const Chain& chain, const Build& build, const Derived& derived, int id, const Vec3& place, Patience patience) {
+  const Part* part = find_part(build, id);
+  if (part == nullptr) return no_part(id);
+  const auto host = host_at(*part, build, derived, place);
+  if (!host) return fail(host);
+  if (*host == 0) return seated_on(*part, 0, box_of(derived.head->mesh.vertices), place);
+  const Waiting waiting(patience);
+  const Chain::Visit visit(chain, waiting.left());
+  if (!visit) return too_late();
+  const auto form = form_in(visit.shop(), build, *find_part(build, *host), waiting.progress());
+  if (!form) return fail(form);
+  return seated_on(*part, *host, box_of(outer_face(**form).vertices), place);
+}
 
 Result<Headform> head_of(const Chain& chain, const TapeSheet& sheet) {
   if (auto good = check_sheet(sheet, chain.fitter().populations()); !good) return fail(good);

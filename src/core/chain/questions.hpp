@@ -29,6 +29,11 @@ Result<void> try_part(const Chain& chain, const Build& build, int part, Patience
 Result<Build> turn(
     const Chain& chain, const Build& build, int part, const std::string& dial, double value, Patience patience = {});
 
+/// A part sat on the spot of the stand that was pointed at: of the head, or of the earlier part that is nearest there.
+/// Errors: those of host_at; cancelled if there was no time.
+Result<Part> seated_at(const Chain& chain, const Build& build, const Derived& derived, int part, const Vec3& place,
+    Patience patience = {});
+
 /// Lines that would cut one part so that it lies flat, by the foam's own tolerance unless one is given: several
 /// suggestions, side by side. Errors: those of the part's form; cancelled; no_solution.
 Result<std::vector<Suggestion>> suggest(const Chain& chain, const Build& build, int part,

@@ -41,30 +41,33 @@ Mesh outer_face(const PartForm& form) {
   return form.outside ? form.surface.mesh : offset_by_planes(form.surface.mesh, form.thickness_mm);
 }
 
-Result<Part> seated_at(Part part, const Build& build, const Derived& derived, const Vec3& place) {
+Part seated_on(Part part, int host, const Box& box, const Vec3& place) {
+  if (Seat* seat = seat_of(part)) *seat = on_spot(*seat, box, place);
+  sit_on(part, host);
+  return part;
+}
+
+Result<int> host_at(const Part& part, const Build& build, const Derived& derived, const Vec3& place) {
   const std::string where = "parts/" + std::to_string(part.id);
   if (!derived.head) return fail(Errc::empty_input, "There is no head to sit on yet.", where);
-  Seat* seat = seat_of(part);
-  if (seat == nullptr)
+  Part copy = part;
+  if (seat_of(copy) == nullptr)
     return fail(Errc::unknown_name,
         "The " + part.name +
             " lies where its own measures put it; horns, ears, plates and bodies can be set on a spot.",
         where);
-  const auto hosts = hosts_before(part, build, derived);
-  const Host* nearest = nullptr;
+  int nearest = 0;
   double least = 1e300;
-  for (const Host& host : hosts) {
+  for (const Host& host : hosts_before(part, build, derived)) {
     const double mm = std::abs(Nearest(host.face).to(place).signed_mm);
-    if (mm < least - 1e-9) least = mm, nearest = &host;
+    if (mm < least - 1e-9) least = mm, nearest = host.part;
   }
   if (least > kPointedWithinMm)
     return fail(Errc::out_of_range,
         "That place is " + fixed(least, 0) + " mm from the head and from every part made before the " + part.name +
             "; it can sit on those alone.",
         where);
-  *seat = on_spot(*seat, box_of(nearest->face.vertices), place);
-  sit_on(part, nearest->part);
-  return part;
+  return nearest;
 }
 
 }  // namespace awl

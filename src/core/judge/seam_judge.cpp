@@ -114,6 +114,18 @@ void judge_unequal(const Case& c, Remarks& remarks) {
   }
 }
 
+/// A seam, or of one between flipped copies that of the pieces themselves.
+const Seam& drawn_side(const PanelSet& set, const Seam& seam) {
+  const auto flipped = [&](const Seam& s) {
+    return std::all_of(s.panels.begin(), s.panels.end(),
+        [&](PanelId p) { return p.valid() && set.panels[p.value].mirror_of.has_value(); });
+  };
+  if (!flipped(seam)) return seam;
+  const auto other = std::find_if(
+      set.seams.begin(), set.seams.end(), [&](const Seam& s) { return s.letter == seam.letter && !flipped(s); });
+  return other != set.seams.end() ? *other : seam;
+}
+
 /// The seam of each part along which a blade would lean more than a hand can cut, where the maker left it to the rule.
 void judge_steep(const Case& c, Remarks& remarks) {
   constexpr double kMostBladeDeg = 45.0, kLongMm = 25.0;
@@ -133,7 +145,7 @@ void judge_steep(const Case& c, Remarks& remarks) {
       }
     const std::size_t at = std::max_element(long_mm.begin(), long_mm.end()) - long_mm.begin();
     if (long_mm.empty() || long_mm[at] < kLongMm) continue;
-    const Seam& seam = set.seams[at];
+    const Seam& seam = drawn_side(set, set.seams[at]);
     if (std::any_of(build.foam.cuts.begin(), build.foam.cuts.end(),
             [&](const SeamCut& cut) { return cut.part == part && cut.seam == seam.name; }))
       continue;
@@ -145,7 +157,6 @@ void judge_steep(const Case& c, Remarks& remarks) {
             "\u00b0: cut it in two, lay one piece over the other, or cut square under a strip.",
         steepest[at], kMostBladeDeg, {}};
     r.remedies.push_back({"Cut it in two", "cut-seam two-cuts " + words});
-    r.remedies.push_back({"Lay one over the other", "cut-seam overlap " + words});
     r.remedies.push_back({"Square, under a strip", "strip-seam " + words});
     remarks.add(std::move(r));
   }

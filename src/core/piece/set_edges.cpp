@@ -147,9 +147,16 @@ void cut_notches(Piece& piece) {
 
 void set_edges(std::vector<Piece>& pieces, const PanelSet& panels, const std::vector<int>& part_of,
     const std::vector<SeamCut>& cuts, const Margins& all, const std::map<int, Margins>& own) {
+  std::map<std::string, std::string> letter_of;  // by name; a seam and its mirror image have one
+  for (const Seam& s : panels.seams) letter_of[s.name] = s.letter;
   const auto chosen = [&](int part, SeamId seam) -> const SeamCut* {
-    for (const SeamCut& c : cuts)
-      if (c.part == part && seam.valid() && panels.seams[seam.value].name == c.seam) return &c;
+    for (const SeamCut& c : cuts) {
+      if (c.part != part || !seam.valid()) continue;
+      const Seam& cut = panels.seams[seam.value];
+      const auto named = letter_of.find(c.seam);
+      if (cut.name == c.seam || (!cut.letter.empty() && named != letter_of.end() && named->second == cut.letter))
+        return &c;
+    }
     return nullptr;
   };
   for (Piece& piece : pieces) {

@@ -155,7 +155,7 @@ void FormStation::makeOwn() {
   });
   m_on = addChoice(
       own, QStringLiteral("part-on"), tr("Sits on"), tr("The head, or a part that is made before it."), {}, {});
-  m_seat = new SeatRow(this, m_document, own, m_hint);
+  m_seat = new SeatRow(this, m_document, m_chain, own, m_hint);
   m_thickness = addChoice(own, QStringLiteral("part-thickness"), tr("Foam"),
       tr("Its own thickness, where it is not that of the rest."), {}, {});
   connect(m_on, &QComboBox::activated, this, [this](int i) {

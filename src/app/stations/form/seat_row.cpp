@@ -3,13 +3,13 @@
 #include <QHBoxLayout>
 #include <QPushButton>
 
-#include "core/derived/seating.hpp"
+#include "core/chain/questions.hpp"
 #include "print/text.hpp"
 
 namespace awl {
 
-SeatRow::SeatRow(Station* station, Document& document, TrayGroup* group, QLabel* said)
-    : QObject(station), m_document(document), m_across(new QPushButton(tr("Copy across"), station)),
+SeatRow::SeatRow(Station* station, Document& document, const Chain& chain, TrayGroup* group, QLabel* said)
+    : QObject(station), m_document(document), m_chain(chain), m_across(new QPushButton(tr("Copy across"), station)),
       m_put(new QPushButton(tr("Put it on a spot"), station)), m_said(said) {
   m_across->setObjectName(QStringLiteral("part-across"));
   m_across->setToolTip(tr("Of a pair: each side gets one of its own, to be made unlike. What is on it goes along."));
@@ -47,7 +47,7 @@ bool SeatRow::takes(const Vec3& place) {
   if (!m_put->isChecked()) return false;
   const Part* part = find_part(m_document.build(), m_document.partAtHand());
   if (part == nullptr) return false;
-  auto seated = seated_at(*part, m_document.build(), m_derived, place);
+  auto seated = seated_at(m_chain, m_document.build(), m_derived, part->id, place, m_document.patience());
   if (!seated) return m_said->setText(qs(seated.error().text)), true;  // another click may hit
   m_put->setChecked(false);
   m_document.changePart(part->id, tr("Put on a spot"), [&](const Part&) -> Result<Part> { return *seated; });

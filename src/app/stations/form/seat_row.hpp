@@ -9,7 +9,7 @@ class SeatRow : public QObject {
 
  public:
   /// `said`: where the next step is told, or why not.
-  SeatRow(Station* station, Document& document, TrayGroup* group, QLabel* said);
+  SeatRow(Station* station, Document& document, const Chain& chain, TrayGroup* group, QLabel* said);
 
   void show(const Part* part, const Derived& derived);
   /// Whether a click on the stand was waited for; the part then sits there, or it is told why not.
@@ -19,6 +19,7 @@ class SeatRow : public QObject {
   void wait(bool on);
 
   Document& m_document;
+  const Chain& m_chain;
   QPushButton *m_across, *m_put;
   QLabel* m_said;
   Derived m_derived;
