@@ -62,13 +62,18 @@ void SectionView::paintEvent(QPaintEvent*) {
   }
   painter.setPen(QPen(accent, 2.2, Qt::DashLine));
   painter.drawLine(at(m_section->blade_from), at(m_section->blade_to));
-  if (m_section->second_blade) {
-    painter.setPen(QPen(accent, 2.2, Qt::DotLine));
-    painter.drawLine(at(m_section->second_blade->first), at(m_section->second_blade->second));
+  if (const auto& second = m_section->second_blade) {
+    painter.drawLine(at(second->first), at(second->second));
+    painter.setPen(accent);
+    // In the order they are cut.
+    painter.drawText(
+        QRectF(at(m_section->blade_from) - QPointF(24, 14), QSizeF(20, 20)), Qt::AlignCenter, QStringLiteral("1"));
+    painter.drawText(QRectF(at(second->first) - QPointF(10, 21), QSizeF(20, 20)), Qt::AlignCenter, QStringLiteral("2"));
+  } else {
+    painter.setPen(accent);
+    painter.drawText(QRectF(at(m_section->blade_from) - QPointF(64, 22), QSizeF(128, 20)), Qt::AlignCenter,
+        tr("blade %1\u00b0").arg(qAbs(qRound(m_section->tilt_deg))));
   }
-  painter.setPen(accent);
-  painter.drawText(QRectF(at(m_section->blade_from) - QPointF(64, 22), QSizeF(128, 20)), Qt::AlignCenter,
-      tr("blade %1\u00b0").arg(qAbs(qRound(m_section->tilt_deg))));
   painter.setPen(ink);
   painter.drawText(QRectF(4, 2, width() - 8, 18), Qt::AlignLeft, tr("outside"));
   painter.drawText(QRectF(4, height() - 20, width() - 8, 18), Qt::AlignLeft, tr("inside"));
