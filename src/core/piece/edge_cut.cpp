@@ -46,6 +46,26 @@ void blade(CrossSection& s, const Sheet& left, double inner_mm, double outer_mm)
   s.tilt_deg = degrees(std::atan2(inner_mm - outer_mm, left.t));
 }
 
+/// First square outside of all, then the wedge: the sheets end as those of a tilted cut do.
+CrossSection in_two_cuts(const Sheet& left, const Sheet& right, double mitre, double leans_deg, double reach) {
+  CrossSection s;
+  s.left = left.cut(0.0, -mitre, reach), s.right = right.cut(0.0, -mitre, reach);
+  blade(s, left, 0.0, -mitre);
+  s.second_blade = std::pair(s.blade_from, s.blade_to);
+  const double first = std::min(0.0, -mitre);
+  blade(s, left, first, first);
+  s.outer_longer_mm = mitre;
+  s.words = mitre < 0.0 ? "First cut square on the line. Then draw a second line " + mm(-mitre) +
+          " in from that edge on the outside and take the wedge off between it and the edge of the inside: the blade "
+          "lies " +
+          fixed(leans_deg, 0) + " degrees from the sheet."
+                        : "First cut square, " + mm(mitre) +
+          " outside the line. Then take the wedge off between the line, on the inside, and the edge of the outside: "
+          "the blade lies " +
+          fixed(leans_deg, 0) + " degrees from the sheet.";
+  return s;
+}
+
 }  // namespace
 
 const char* name_of(EdgeCut cut) { return kNames[static_cast<int>(cut)]; }
@@ -88,23 +108,7 @@ Result<CrossSection> cross_section(EdgeCut cut, double t, double turn_deg, doubl
             mm(std::abs(mitre)) + (furrow ? " shorter." : " longer.");
     return s;
   }
-  if (cut == EdgeCut::two_cuts) {
-    s.left = left.cut(0.0, -mitre, reach), s.right = right.cut(0.0, -mitre, reach);
-    blade(s, left, 0.0, -mitre);
-    s.second_blade = std::pair(s.blade_from, s.blade_to);
-    const double first = std::min(0.0, -mitre), leans = 90.0 - std::abs(degrees(half));
-    blade(s, left, first, first);
-    s.outer_longer_mm = mitre;
-    s.words = furrow ? "First cut square on the line. Then draw a second line " + mm(-mitre) +
-            " in from that edge on the outside and take the wedge off between it and the edge of the inside: the blade "
-            "lies " +
-            fixed(leans, 0) + " degrees from the sheet."
-                     : "First cut square, " + mm(mitre) +
-            " outside the line. Then take the wedge off between the line, on the inside, and the edge of the outside: "
-            "the blade lies " +
-            fixed(leans, 0) + " degrees from the sheet.";
-    return s;
-  }
+  if (cut == EdgeCut::two_cuts) return in_two_cuts(left, right, mitre, 90.0 - std::abs(degrees(half)), reach);
   if (cut == EdgeCut::trench) {
     // What is left stands 0.2 of the sheet and hinges; the groove's walls close on each other.
     const double skin = 0.2 * t, depth = t - skin, half_width = depth * std::tan(std::abs(half));
