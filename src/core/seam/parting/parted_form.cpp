@@ -79,6 +79,14 @@ Result<PanelSet> joined_panels(const Patchwork& work, const AnyMeshOptions& opti
 
 double strain_told(const Panel& p) { return p.overlaps || p.flipped > 0 ? 1.0 : p.strain.p99; }
 
+/// What panels give beyond the tolerance, in all: each by how far, an octave more counting half as much as one more.
+double beyond(const PanelSet& set, double tolerance) {
+  double sum = 0.0;
+  for (const Panel& p : set.panels)
+    if (const double times = strain_told(p) / tolerance; times > kJoinedOver) sum += 1.0 + 0.5 * std::log2(times);
+  return sum;
+}
+
 /// Where a panel that lies over itself is to be cut: the corner of its outline between the two edges that cross, the
 /// deepest of those; -1 if none do.
 int crossing_corner(const Panel& panel) {
@@ -101,12 +109,10 @@ int crossing_corner(const Panel& panel) {
 
 /// Joined to their neighbours panels give more than alone: those that then give too much are opened. Answers whether
 /// any was.
-bool open_joined(Patchwork& work, const Mesh& middle, const AnyMeshOptions& options) {
-  const auto set = joined_panels(work, options);
-  if (!set) return false;
+bool open_joined(Patchwork& work, const PanelSet& set, const Mesh& middle, const AnyMeshOptions& options) {
   std::map<int, double> strain;
   std::map<int, int> corner;  // of what lies over itself
-  for (const Panel& p : set->panels) {
+  for (const Panel& p : set.panels) {
     const int lies_over = p.overlaps ? crossing_corner(p) : -1;
     for (const int f : p.faces)
       if (f < static_cast<int>(work.patch_of.size())) {
@@ -276,10 +282,18 @@ parting::PartingOptions parting_options(const AnyMeshOptions& options) {
 
 Result<void> open_where_joined(Patchwork& work, const AnyMeshOptions& options, const Progress& progress) {
   const Mesh middle = sheet_middle(work.mesh, middle_off_mm(options), work.is_half());
+  auto set = joined_panels(work, options);
+  if (!set) return {};
+  Patchwork best = work;
+  double least = beyond(*set, options.tolerance);
   for (int round = 0; round < kJoinedRounds; ++round) {
     if (!progress.keep_going(static_cast<double>(round) / kJoinedRounds)) return fail(Errc::cancelled, "Stopped.");
-    if (!open_joined(work, middle, options)) break;
+    if (!open_joined(work, *set, middle, options)) break;
+    set = joined_panels(work, options);
+    if (!set) break;  // a cut that leaves a ring
+    if (const double now = beyond(*set, options.tolerance); now <= least) least = now, best = work;
   }
+  work = std::move(best);
   return {};
 }
 
