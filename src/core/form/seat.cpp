@@ -73,13 +73,21 @@ Seat in_middle(Seat seat) {
   return seat;
 }
 
+namespace {
+
+/// How far a host goes to its farther side. Aside is told from the wearer's middle, so that the sign is the side, also
+/// on what lies on one side alone.
+double reach_aside_mm(const Box& host) { return std::max({-host.low.x(), host.high.x(), 1e-6}); }
+
+}  // namespace
+
 Seat on_spot(Seat seat, const Box& host, const Vec3& place) {
-  const Vec3 size = host.size().cwiseMax(1e-6), middle = 0.5 * (host.low + host.high);
+  const Vec3 size = host.size().cwiseMax(1e-6);
   const auto share = [&](int k) { return std::clamp((place[k] - host.low[k]) / size[k], 0.0, 1.0); };
   constexpr double kSteps = 1e4;  // kept so finely
   const auto kept = [](double v) { return std::round(kSteps * v) / kSteps; };
   seat.by = SeatBy::spot;
-  seat.spot_across = kept(std::clamp((place.x() - middle.x()) / (0.5 * size.x()), -1.0, 1.0));
+  seat.spot_across = kept(std::clamp(place.x() / reach_aside_mm(host), -1.0, 1.0));
   seat.spot_up = kept(share(1)), seat.spot_front = kept(share(2));
   return seat;
 }
@@ -94,7 +102,7 @@ void add_angles(Dials& dials, Seat& s) {
 
 void add_spot(Dials& dials, Seat& s) {
   dials.share("spot_across", s.spot_across, {-1, 1}, "Spot: to the left",
-      "From the middle of what it sits on; minus is the wearer's right.");
+      "From the wearer's middle to the farther side of what it sits on; minus is the right.");
   dials.share("spot_up", s.spot_up, {0, 1}, "Spot: up", "From its lowest place to its highest.");
   dials.share("spot_front", s.spot_front, {0, 1}, "Spot: to the front", "From its rearmost place to its foremost.");
 }
@@ -141,13 +149,12 @@ SeatFrame tipped(const Vec3& at, Vec3 out, Vec3 up, const Seat& seat) {
 SeatFrame spot_frame(const Site& site, const Seat& seat) {
   constexpr double kLevel = 0.95;  // beyond it up has no meaning on the surface
   const Box box = site.box();
-  const Vec3 middle = 0.5 * (box.low + box.high), size = box.size();
-  const bool on_line = seat.spot_across == 0.0 && std::abs(middle.x()) < 0.5;
-  Vec3 wanted(middle.x() + 0.5 * seat.spot_across * size.x(), box.low.y() + seat.spot_up * size.y(),
+  const Vec3 size = box.size();
+  const Vec3 wanted(seat.spot_across * reach_aside_mm(box), box.low.y() + seat.spot_up * size.y(),
       box.low.z() + seat.spot_front * size.z());
-  if (on_line) wanted.x() = 0.0;
   Site::Spot spot = site.spot(wanted);
-  if (on_line) spot.at.x() = spot.out.x() = 0.0, spot.out.normalize();
+  if (seat.spot_across == 0.0 && box.low.x() < 0.0 && box.high.x() > 0.0)
+    spot.at.x() = spot.out.x() = 0.0, spot.out.normalize();
   const Vec3 upright = std::abs(spot.out.y()) > kLevel ? Vec3(-Vec3::UnitZ()) : Vec3::UnitY();
   const Vec3 up = (upright - upright.dot(spot.out) * spot.out).normalized();
   return tipped(spot.at, spot.out, up, seat);

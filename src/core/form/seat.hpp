@@ -47,7 +47,7 @@ struct Seat {
   SeatBy by = SeatBy::angles;
   double around_deg = 0.0;                 ///< from the wearer's front towards the left
   double up_deg = 40.0;                    ///< above the middle of the head; 90 is the crown
-  double spot_across = 0.0;                ///< from its middle to its left side, by half its breadth
+  double spot_across = 0.0;                ///< from the wearer's middle to the left, by how far its farther side goes
   double spot_up = 0.5, spot_front = 0.5;  ///< from its lowest to its highest place, from its back to its front
   double spin_deg = 0.0;                   ///< turned in its own base
   double lean_deg = 0.0;                   ///< tipped away from upright on its base, upwards

@@ -94,6 +94,26 @@ TEST_CASE(
   CHECK((left->origin - Vec3(-1, 1, 1).cwiseProduct(right->origin)).norm() < 0.5);
 }
 
+TEST_CASE("on what lies on one side alone a spot's side is the wearer's, also on its inner half", "[form][seat]") {
+  const Vec3 middle(110, 40, 60);
+  const Mesh host = globe(middle, 40.0);
+  const Site site(*test::derived().head, host);
+  for (const Vec3& way : {Vec3(Vec3::UnitY()), Vec3(-0.8, 0.6, 0.0), Vec3(0.8, 0.0, 0.6)}) {
+    const Seat seat = on_spot(Seat{}, site.box(), middle + 40.0 * way);
+    CHECK_FALSE(seat.on_right());
+    CHECK((seat_frame(site, seat)->origin - middle - 40.0 * way).norm() < 1.0);
+    // One of a pair there keeps its place: it is not taken for one of the right side.
+    SweepSpec horn;
+    horn.seat = seat, horn.pair = horn.one_sided = true, horn.strips = 4;
+    horn.length_mm = 120, horn.curl_deg = 0, horn.base_wide_mm = horn.base_deep_mm = 30;
+    const auto draft = draft_sweep(horn, site);
+    REQUIRE(draft);
+    double nearest = 1e9;
+    for (const Vec3& p : draft->mesh.vertices) nearest = std::min(nearest, (p - middle - 40.0 * way).norm());
+    CHECK(nearest < 20.0);
+  }
+}
+
 TEST_CASE("a ball goes where one points: under a beak, and stays there on other heads", "[form][seat][regrade]") {
   Build build = demo_by_name("heron-warden", Day{20731}).value();
   const Derived before = test::chain()->derive(build);

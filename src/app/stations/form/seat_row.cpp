@@ -31,6 +31,7 @@ SeatRow::SeatRow(Station* station, Document& document, const Chain& chain, TrayG
 }
 
 void SeatRow::wait(bool on) {
+  m_for = on ? m_document.partAtHand() : 0;
   m_said->setText(on ? tr("Click the spot on the stand: on the head, or on a part made before this one.") : QString());
 }
 
@@ -40,7 +41,7 @@ void SeatRow::show(const Part* part, const Derived& derived) {
   const bool seated = part != nullptr && seat_of(copy) != nullptr;
   m_across->setVisible(part != nullptr && aside_seat(*part) != nullptr);
   m_put->setVisible(seated);
-  if (!seated && m_put->isChecked()) m_put->setChecked(false);
+  if (m_put->isChecked() && (!seated || part->id != m_for)) m_put->setChecked(false);
 }
 
 bool SeatRow::takes(const Vec3& place) {

@@ -23,6 +23,7 @@ class SeatRow : public QObject {
   QPushButton *m_across, *m_put;
   QLabel* m_said;
   Derived m_derived;
+  int m_for = 0;  ///< the part a click is waited for
 };
 
 }  // namespace awl
