@@ -65,6 +65,8 @@ Seat* seat_of(Part& part) {
 
 std::vector<Dial> hidden_dials_of(Part& part) {
   if (auto* wrap = std::get_if<WrapSpec>(&part.shape)) return hidden_dials_of(*wrap);
+  if (auto* sweep = std::get_if<SweepSpec>(&part.shape)) return hidden_dials_of(*sweep);
+  if (auto* plate = std::get_if<PlateSpec>(&part.shape)) return hidden_dials_of(*plate);
   Seat* seat = seat_of(part);
   return seat != nullptr ? hidden_dials_of(*seat) : std::vector<Dial>{};
 }

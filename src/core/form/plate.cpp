@@ -357,9 +357,15 @@ std::vector<std::vector<Vec2>> holes_on_sheet(const PlateSpec& spec, const Plate
   return holes;
 }
 
+namespace {
+
+bool may_be_one_sided(const PlateSpec& s) { return !s.on_fold && !s.upright; }
+
+}  // namespace
+
 Result<Draft> draft_plate(const PlateSpec& asked, const Site& site, const FaceSheetMaker& face) {
   PlateSpec spec = asked;
-  const bool pair = !spec.on_fold && !spec.upright, one = pair && spec.one_sided, right = one && spec.seat.on_right();
+  const bool pair = may_be_one_sided(spec), one = pair && spec.one_sided, right = one && spec.seat.on_right();
   if (right) spec.seat = across(spec.seat);
   if (auto good = check_plate(spec); !good) return fail(good);
   const auto map = plate_map(spec, site, face);
@@ -394,6 +400,21 @@ Result<Draft> draft_plate(const PlateSpec& asked, const Site& site, const FaceSh
   return draft;
 }
 
+namespace {
+
+void add_one_side(Dials& dials, PlateSpec& s) {
+  dials.yes_no("one", s.one_sided, "On one side only", "The wearer's left; sat round to the right its mirror image.");
+}
+
+}  // namespace
+
+std::vector<Dial> hidden_dials_of(PlateSpec& s) {
+  Dials dials;
+  if (!may_be_one_sided(s)) add_one_side(dials, s);
+  dials.add(hidden_dials_of(s.seat));
+  return std::move(dials).all();
+}
+
 std::vector<Dial> dials_of(PlateSpec& s) {
   const std::string bend = "How it is bent", layers = "Layers";
   Dials dials;
@@ -403,8 +424,7 @@ std::vector<Dial> dials_of(PlateSpec& s) {
       "Onto what the flat plate goes.");
   dials.yes_no(
       "standing", s.standing, "Stands on its edge", "Facing the front, as ears do; otherwise it lies on the head.");
-  if (!s.on_fold && !s.upright)
-    dials.yes_no("one", s.one_sided, "On one side only", "The wearer's left; sat round to the right its mirror image.");
+  if (may_be_one_sided(s)) add_one_side(dials, s);
   dials.length("ease", s.ease_mm, {0, 40}, "Off the skin", "Padding behind it.");
   dials.angle("slope", s.slope_deg, {3, 60}, "Slope of the cone", "Narrower upwards.");
   dials.length("cup", s.cup_mm, {15, 400}, "Radius of the cup", "Smaller is more curved.");

@@ -55,6 +55,8 @@ struct PlateSpec {
   bool operator==(const PlateSpec&) const = default;
 };
 std::vector<Dial> dials_of(PlateSpec& spec);
+/// What is kept of what it does not have now.
+std::vector<Dial> hidden_dials_of(PlateSpec& spec);
 
 /// A part of a shell over the face that has been laid flat: its places in space and on the sheet.
 struct FaceSheet {

@@ -290,6 +290,21 @@ Result<Draft> draft_sweep(const SweepSpec& asked, const Site& site) {
   return draft;
 }
 
+namespace {
+
+void add_one_side(Dials& dials, SweepSpec& s) {
+  dials.yes_no("one", s.one_sided, "On one side only", "The wearer's left; sat round to the right its mirror image.");
+}
+
+}  // namespace
+
+std::vector<Dial> hidden_dials_of(SweepSpec& s) {
+  Dials dials;
+  if (!s.pair) add_one_side(dials, s);
+  dials.add(hidden_dials_of(s.seat));
+  return std::move(dials).all();
+}
+
 std::vector<Dial> dials_of(SweepSpec& s) {
   const std::string spine = "Spine", section = "Section", base = "Base and cutting", tines = "Tines";
   Dials dials;
@@ -313,8 +328,7 @@ std::vector<Dial> dials_of(SweepSpec& s) {
   dials.angle("twist", s.twist_deg, {-360, 360}, "Twist", "The section turns on its way to the tip.");
   dials.group(base);
   dials.yes_no("pair", s.pair, "Mirrored pair", "Left and right; otherwise one on the middle line.");
-  if (s.pair)
-    dials.yes_no("one", s.one_sided, "On one side only", "The wearer's left; sat round to the right its mirror image.");
+  if (s.pair) add_one_side(dials, s);
   dials.choice(
       "base", s.base, {"by the surface", "at an angle"}, "Base cut", "By what it sits on, or straight at an angle.");
   dials.angle("base.lean", s.base_lean_deg, {-60, 60}, "Angle of the cut", "From square across.");

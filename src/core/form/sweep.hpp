@@ -33,6 +33,8 @@ struct SweepSpec {
   bool operator==(const SweepSpec&) const = default;
 };
 std::vector<Dial> dials_of(SweepSpec& spec);
+/// What is kept of what it does not have now.
+std::vector<Dial> hidden_dials_of(SweepSpec& spec);
 
 /// The sweep on this wearer and host; the surface is the outer face of the foam.
 ///

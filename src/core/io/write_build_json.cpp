@@ -40,6 +40,20 @@ Json list_to_json(const std::vector<S>& specs) {
   return all;
 }
 
+/// What a part does not have now and is kept, where it is not as in a new one.
+std::vector<Dial> changed_and_hidden(Part& part) {
+  Part plain = part;
+  plain.shape = std::visit([](const auto& shape) -> Shape { return std::decay_t<decltype(shape)>{}; }, part.shape);
+  std::map<std::string, double> usual;
+  for (const auto& dials : {dials_of(plain), hidden_dials_of(plain)})
+    for (const Dial& d : dials) usual[d.facts.id] = d.value();
+  std::vector<Dial> changed;
+  for (Dial& d : hidden_dials_of(part))
+    if (const auto at = usual.find(d.facts.id); d.value() != (at == usual.end() ? 0.0 : at->second))
+      changed.push_back(std::move(d));
+  return changed;
+}
+
 Json part_to_json(const Part& part) {
   Json j = {{"id", part.id}, {"name", part.name}, {"kind", kind_of(part.shape)}, {"on", part.on},
       {"thickness_mm", part.thickness_mm}};
@@ -69,8 +83,7 @@ Json part_to_json(const Part& part) {
   }
   Part copy = part;
   j["dials"] = json_of_dials(dials_of(copy));
-  for (const Dial& d : hidden_dials_of(copy))
-    if (d.value() != 0.0) j["dials"][d.facts.id] = d.value();
+  j["dials"] = json_of_dials(changed_and_hidden(copy), std::move(j["dials"]));
   j["own_seams"] = part.own_seams;
   j["stuff"] = part.stuff;
   j["way"] = spec_to_json(part.way);

@@ -306,6 +306,43 @@ TEST_CASE(
   }
 }
 
+TEST_CASE("whatever the dials of a part stand at, it is read back as it was written", "[io][files][property]") {
+  Random random(31);
+  int read_back = 0;
+  for (const PartPreset& preset : part_presets())
+    for (int round = 0; round < 12; ++round) {
+      Build build = test::demo();
+      build.parts.push_back(preset.make());
+      Part& part = build.parts.back();
+      part.id = 77;
+      for (int turns = 0; turns < 16; ++turns) {
+        auto dials = dials_of(part);  // some come and go with what is chosen
+        if (turns % 2 == 0)
+          dials.erase(std::remove_if(
+                          dials.begin(), dials.end(), [](const Dial& d) { return d.facts.kind != DialKind::choice; }),
+              dials.end());
+        if (dials.empty()) continue;
+        const Dial& dial = dials[static_cast<std::size_t>(random.below(dials.size()))];
+        const DialFacts& facts = dial.facts;
+        const bool measured =
+            facts.kind == DialKind::length || facts.kind == DialKind::angle || facts.kind == DialKind::share;
+        const double value = random.uniform(facts.least, facts.most);
+        REQUIRE(turn_dial(dials, facts.id, measured ? value : std::round(value), "parts/77"));
+      }
+      INFO(preset.id << " " << round);
+      const auto bytes = build_bytes(build);
+      if (!bytes) {
+        CHECK(bytes.error().text.size() > 20);  // dials that are each good, and not together
+        continue;
+      }
+      ++read_back;
+      const auto read = build_from_bytes(*bytes);
+      if (!read) FAIL_CHECK(read.error().text);
+      if (read) CHECK(*read == build);
+    }
+  CHECK(read_back > 300);
+}
+
 TEST_CASE("points of openings it does not have now are kept for when it has them again", "[io][files]") {
   Build build = test::demo();
   WrapSpec& wrap = wrap_of(build);
@@ -315,6 +352,18 @@ TEST_CASE("points of openings it does not have now are kept for when it has them
   const auto read = build_from_bytes(*build_bytes(build));
   REQUIRE(read);
   CHECK(*read == build);
+  // The way a seat is not told by, also where it is nothing and a new one is not.
+  for (const SeatBy by : {SeatBy::angles, SeatBy::spot}) {
+    Build sat = test::demo();
+    SweepSpec horn;
+    horn.seat.by = by, horn.seat.up_deg = horn.seat.spot_up = horn.seat.spot_front = 0.0;
+    horn.pair = false, horn.one_sided = true;
+    sat.parts.push_back(Part{});
+    sat.parts.back().id = 77, sat.parts.back().shape = horn;
+    const auto held = build_from_bytes(*build_bytes(sat));
+    REQUIRE(held);
+    CHECK(*held == sat);
+  }
   // What was never drawn stands in no file.
   CHECK(hidden_dials_of(first_wrap(build)).size() > 10);
   Build plain = test::demo();
