@@ -173,6 +173,13 @@ TEST_CASE("parts are named, moved to another base and removed, what sat on them 
   emit on.activated(0);
   bench.settle();
   CHECK(find_part(bench.build(), 2)->on == 0);
+  CHECK(find_part(bench.build(), 2)->meets.empty());
+  // Its foot is cut to what it sits on, whichever way that was told.
+  on.setCurrentIndex(1);
+  emit on.activated(1);
+  bench.settle();
+  CHECK(find_part(bench.build(), 2)->meets == std::vector<Meet>{{1, MeetHow::sits}});
+  bench.undo();
   bench.undo();
   bench.find<QListWidget>("parts").setCurrentRow(0);
   QTest::mouseClick(&bench.find<QPushButton>("part-remove"), Qt::LeftButton);

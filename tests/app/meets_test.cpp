@@ -65,11 +65,19 @@ TEST_CASE("a horn put on a hood is cut to it, and every other way of meeting is 
   Detail rivets;
   rivets.id = 1, rivets.part = horn, rivets.name = "rivets of the horn";
   dressed.dress.details = {rivets};
+  Hold magnets;
+  magnets.id = 4, magnets.part = horn, magnets.by = HoldBy::magnets;
+  dressed.fit.holds = {magnets};
   const auto said = judge(dressed, bench.derived(), test::materials());
   const auto skin = std::find_if(said.begin(), said.end(), [](const Remark& r) { return r.id == "dress.one-skin"; });
   REQUIRE(skin != said.end());
   CHECK(skin->sentence.find("is one skin with the hood now") != std::string::npos);
   CHECK(skin->where == "dress/1");
+  const auto held = std::find_if(said.begin(), said.end(), [](const Remark& r) { return r.id == "fit.one-skin"; });
+  REQUIRE(held != said.end());
+  CHECK(held->where == "fit/hold/4");
+  REQUIRE(held->remedies.size() == 1);
+  CHECK(apply_act(dressed, held->remedies[0].act)->fit.holds.empty());
   const auto& seams = bench.derived().panels->seams;
   CHECK(std::count_if(seams.begin(), seams.end(), [](const Seam& s) {
     return s.name.find("horns on hood") != std::string::npos && !s.letter.empty() && s.length_3d_mm > 60.0;

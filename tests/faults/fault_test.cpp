@@ -138,6 +138,50 @@ FileAct in_book(const std::string& name, const std::function<Result<void>(ShopBo
   return act;
 }
 
+constexpr int kLantern = 1;  // the first of a book
+
+/// A book with one wearer of whom it holds a sheet, a job, a picture and what was said of a fitting.
+void with_lantern(const fs::path& folder) {
+  auto book = ShopBook::open(folder / "book.db");
+  REQUIRE(book);
+  REQUIRE(book->add_wearer("Lantern", "said by the wearer") == kLantern);
+  TapeSheet sheet;
+  sheet.set(MeasureId::HC, 566.0);
+  sheet.day = Day{20731};
+  REQUIRE(book->add_sheet(kLantern, sheet));
+  JobPages pages(*book);
+  Job job;
+  job.uid = "one", job.title = "a lamp", job.wearer = kLantern;
+  const auto id = pages.keep(job);
+  REQUIRE(id);
+  Fitting fitting;
+  fitting.job = *id, fitting.note = "it rubs behind the ear";
+  REQUIRE(pages.keep(fitting));
+}
+
+/// Somebody is forgotten: wholly, or not at all and said.
+FileAct forgetting() {
+  return {"forget a wearer", [](const fs::path& f) { with_lantern(f); },
+      [](const fs::path& f) -> Result<void> {
+        auto book = ShopBook::open(f / "book.db");
+        if (!book) return fail(book);
+        return JobPages(*book).forget(kLantern);
+      },
+      [](const fs::path& f, bool done) {
+        std::string told;
+        auto book = ShopBook::open(f / "book.db", &told);
+        REQUIRE(book);
+        CHECK(told == "");
+        const auto there = book->wearers("Lantern");
+        REQUIRE(there);
+        const auto found = JobPages(*book).search("ear");
+        REQUIRE(found);
+        if (done) CHECK(there->empty());
+        // The name and what was said go together.
+        CHECK(there->empty() == found->empty());
+      }};
+}
+
 std::vector<FileAct> all_acts() {
   std::vector<FileAct> acts{saving(false), saving(true)};
   acts.push_back({"save a mesh", [](const fs::path&) {},
@@ -189,6 +233,28 @@ std::vector<FileAct> all_acts() {
         REQUIRE(book);
         CHECK(told == "");
         if (done) CHECK(book->wearers()->size() == 1);
+      }});
+  acts.push_back(forgetting());
+  acts.push_back({"carry out a wearer's record", [](const fs::path& f) { with_lantern(f); },
+      [](const fs::path& f) -> Result<void> {
+        auto book = ShopBook::open(f / "book.db");
+        if (!book) return fail(book);
+        const auto record = JobPages(*book).all_of(kLantern);
+        if (!record) return fail(record);
+        const auto files = carry_out(*record, f / "out");
+        if (!files) return fail(files);
+        CHECK(files->size() > 1);
+        return {};
+      },
+      [](const fs::path& f, bool done) {
+        if (done) CHECK(names_in(f / "out").size() > 1);
+        // What is there is whole: no file that was begun lies about.
+        if (fs::exists(f / "out"))
+          for (const std::string& name : names_in(f / "out")) {
+            CHECK(name.find(".part") == std::string::npos);
+            CHECK(fs::file_size(f / "out" / name) > 0);
+          }
+        CHECK(ShopBook::open(f / "book.db")->wearers("Lantern")->size() == 1);
       }});
   return acts;
 }
@@ -249,5 +315,104 @@ TEST_CASE("A program killed while it saves leaves a whole file, and a book that 
     CHECK(now >= wearers);
     wearers = now;
   }
+  fs::remove_all(folder);
+}
+
+TEST_CASE("Programs that write one book and one file at once lose nothing of each other's") {
+  const fs::path folder = fresh_folder();
+  REQUIRE(save_build(folder / "a.noggin", build_named("0")));
+  REQUIRE(ShopBook::open(folder / "book.db"));
+  constexpr int kPrograms = 3, kEach = 25;
+  std::vector<pid_t> children;
+  for (int who = 0; who < kPrograms; ++who) {
+    const pid_t child = ::fork();
+    REQUIRE(child >= 0);
+    if (child == 0) {
+      // Answers how many of its calls were not done; each of those must have said why.
+      int refused = 0;
+      for (int n = 0; n < kEach; ++n) {
+        const std::string name = std::to_string(who) + " wrote " + std::to_string(n);
+        auto book = ShopBook::open(folder / "book.db");
+        const auto added = book ? book->add_wearer(name, "") : fail(book);
+        if (!added) refused += added.error().text.size() > 20 ? 1 : 100;
+        if (const auto saved = save_build(folder / "a.noggin", build_named(name.c_str())); !saved) refused += 100;
+        // Whatever it is by now, it is whole.
+        if (!open_build(folder / "a.noggin")) refused += 100;
+      }
+      ::_exit(std::min(refused, 255));
+    }
+    children.push_back(child);
+  }
+  int refused = 0;
+  for (const pid_t child : children) {
+    int status = 0;
+    ::waitpid(child, &status, 0);
+    REQUIRE(WIFEXITED(status));
+    refused += WEXITSTATUS(status);
+  }
+  CAPTURE(refused);
+  CHECK(refused < 100);
+  std::string told;
+  const auto book = ShopBook::open(folder / "book.db", &told);
+  REQUIRE(book);
+  CHECK(told == "");
+  std::set<std::string> names;
+  const auto wearers = book->wearers();
+  REQUIRE(wearers);
+  for (const BookWearer& w : *wearers) names.insert(w.name);
+  CHECK(static_cast<int>(names.size()) == kPrograms * kEach - refused);
+  const auto build = open_build(folder / "a.noggin");
+  REQUIRE(build);
+  CHECK(build->name.find(" wrote ") != std::string::npos);
+  for (const std::string& name : names_in(folder))
+    CHECK((name.rfind("a.noggin", 0) == 0 || name.rfind("book.db", 0) == 0));
+  CHECK(names_in(folder).count("a.noggin~") == 1);
+  fs::remove_all(folder);
+}
+
+TEST_CASE("What belongs to somebody else is refused in words and stays as it is") {
+  const fs::path folder = fresh_folder();
+  REQUIRE(save_build(folder / "a.noggin", build_named("theirs")));
+  {
+    auto book = ShopBook::open(folder / "book.db");
+    REQUIRE(book);
+    REQUIRE(book->add_wearer("Reed", "kept"));
+  }
+  const std::string before = *read_file(folder / "a.noggin");
+  // A book is its owner's alone; the build is here made so too, and the folder closed to writing.
+  fs::permissions(folder / "a.noggin", fs::perms::owner_read | fs::perms::owner_write);
+  fs::permissions(folder,
+      fs::perms::owner_all | fs::perms::group_read | fs::perms::group_exec | fs::perms::others_read |
+          fs::perms::others_exec);
+  CHECK((fs::status(folder / "book.db").permissions() & (fs::perms::group_all | fs::perms::others_all)) ==
+      fs::perms::none);
+  if (::geteuid() != 0) {
+    WARN("only the super-user can become another user: the rest is not tried");
+    fs::remove_all(folder);
+    return;
+  }
+  const pid_t child = ::fork();
+  REQUIRE(child >= 0);
+  if (child == 0) {
+    constexpr uid_t kNobody = 65534;
+    if (::setgid(kNobody) != 0 || ::setuid(kNobody) != 0) ::_exit(100);
+    int wrong = 0;
+    const auto in_words = [&](const Error& e) { return e.text.size() > 20 && e.text.find(".") != std::string::npos; };
+    const auto open = open_build(folder / "a.noggin");
+    wrong += open || !in_words(open.error()) ? 1 : 0;
+    const auto saved = save_build(folder / "a.noggin", build_named("mine"));
+    wrong += saved || !in_words(saved.error()) ? 2 : 0;
+    std::string told;
+    const auto book = ShopBook::open(folder / "book.db", &told);
+    wrong += book || !told.empty() || !in_words(book.error()) ? 4 : 0;
+    ::_exit(wrong);
+  }
+  int status = 0;
+  ::waitpid(child, &status, 0);
+  REQUIRE(WIFEXITED(status));
+  CHECK(WEXITSTATUS(status) == 0);
+  CHECK(*read_file(folder / "a.noggin") == before);
+  for (const std::string& name : names_in(folder)) CHECK(name.find("damaged") == std::string::npos);
+  CHECK(ShopBook::open(folder / "book.db")->wearers("Reed")->size() == 1);
   fs::remove_all(folder);
 }

@@ -151,6 +151,16 @@ Result<void> write_file_safely(const fs::path& path, const std::string& bytes, b
   return {};
 }
 
+void keep_from_others(const fs::path& path) {
+  const int file = ::open(path.c_str(), O_RDWR | O_CREAT | O_CLOEXEC, S_IRUSR | S_IWUSR);
+  if (file < 0) return;
+  const Closer closer{file};
+  struct stat now {};
+  if (::fstat(file, &now) != 0 || !S_ISREG(now.st_mode)) return;
+  const mode_t may = S_IRWXU | ((now.st_mode & S_IWGRP) != 0 ? S_IRWXG : 0);
+  if ((now.st_mode & 07777 & ~may) != 0) (void)::fchmod(file, now.st_mode & may);
+}
+
 std::string file_mark(const fs::path& path) {
   struct stat now {};
   if (::stat(path.c_str(), &now) != 0) return {};

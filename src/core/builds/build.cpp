@@ -84,7 +84,7 @@ Result<void> remove_part(Build& build, int id) {
   if (gone == nullptr) return fail(Errc::unknown_name, "There is no part number " + std::to_string(id) + ".", "parts");
   const int below = gone->on;
   for (Part& p : build.parts)
-    if (p.on == id) p.on = below;
+    if (p.on == id) p = sat_on(std::move(p), below);
   for (Part& p : build.parts) std::erase_if(p.meets, [id](const Meet& m) { return m.with == id; });
   build.parts.erase(build.parts.begin() + (gone - build.parts.data()));
   std::erase_if(build.alterations, [id](const Alteration& a) { return a.part == id; });

@@ -48,6 +48,16 @@ Part cut_to_base(Part part, int on) {
   return part;
 }
 
+Part sat_on(Part part, int host) {
+  const int before = part.on;
+  part.on = host;
+  if (before == host) return part;
+  std::erase_if(part.meets, [&](const Meet& m) { return m.with == host || (m.with == before && host == 0); });
+  for (Meet& m : part.meets)
+    if (m.with == before) m.with = host;
+  return part.meets.empty() ? cut_to_base(std::move(part), host) : part;
+}
+
 std::vector<Dial> dials_of(Part& part) {
   return std::visit([](auto& spec) { return dials_of(spec); }, part.shape);
 }

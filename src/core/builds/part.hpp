@@ -45,6 +45,8 @@ Part with_way(Part part, const Suggestion& way, bool ink);
 
 /// A part that stands on another, its foot cut to that where it is one that grows out of it: horns, tubes, bodies.
 Part cut_to_base(Part part, int on);
+/// On another part, or the head (0); what its foot was cut to follows.
+Part sat_on(Part part, int host);
 
 /// Where it sits, if that is told by a seat; null for what is wrapped, ringed, brought in or covers.
 Seat* seat_of(Part& part);

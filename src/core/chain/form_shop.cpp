@@ -87,16 +87,24 @@ std::vector<DrawnSeam> inked_of(std::vector<DrawnSeam> seams) {
   return seams;
 }
 
-/// Turns the flat patch so that the middle line runs up, with the place below the brows in the origin.
+/// Turns the flat patch so that the middle line runs up, with the place below the brows in the origin; of a patch that
+/// does not reach there the place nearest to it.
 void set_upright(FaceSheet& sheet, const Vec3& middle) {
-  int at = 0, top = 0;
-  for (int v = 0; v < static_cast<int>(sheet.flat.size()); ++v) {
-    const Vec3& p = sheet.mesh.vertices[v];
-    if ((p - middle).squaredNorm() < (sheet.mesh.vertices[at] - middle).squaredNorm()) at = v;
-    const Vec3 above = middle + Vec3(0, 45, 0);
-    if ((p - above).squaredNorm() < (sheet.mesh.vertices[top] - above).squaredNorm()) top = v;
+  const auto nearest = [&](const Vec3& place) {
+    int best = 0;
+    for (int v = 1; v < static_cast<int>(sheet.flat.size()); ++v)
+      if ((sheet.mesh.vertices[v] - place).squaredNorm() < (sheet.mesh.vertices[best] - place).squaredNorm()) best = v;
+    return best;
+  };
+  const int at = nearest(middle);
+  int low = at, top = nearest(middle + Vec3(0, 45, 0));
+  if (top == at) {  // all of it lies above that place, or below: the other end of its middle line tells
+    const auto far = [&](int v) { return (sheet.mesh.vertices[v] - sheet.mesh.vertices[at]).norm(); };
+    for (int v = 0; v < static_cast<int>(sheet.flat.size()); ++v)
+      if (std::abs(sheet.mesh.vertices[v].x()) < 1.0 && far(v) > far(top)) top = v;
+    if (sheet.mesh.vertices[at].y() < middle.y()) std::swap(low, top);
   }
-  const Vec2 origin = sheet.flat[at], up = (sheet.flat[top] - origin).normalized();
+  const Vec2 origin = sheet.flat[at], up = (sheet.flat[top] - sheet.flat[low]).normalized();
   for (Vec2& p : sheet.flat)
     p = Vec2(up.y() * (p.x() - origin.x()) - up.x() * (p.y() - origin.y()), up.dot(p - origin));
 }
@@ -370,6 +378,11 @@ Result<FormShop::Held> FormShop::form(const std::vector<Part>& stack, const Worn
     if (!made) return fail(at_part(made.error(), part.id));
     made->part = part.id, made->name = part.name, made->thickness_mm = foam_of(part, foam_mm);
     made->area_mm2 = area_mm2(made->surface.mesh);
+    if (!std::isfinite(made->area_mm2))
+      return fail(
+          at_part({Errc::no_solution,
+                      "With these values the " + part.name + " comes to no form. Take back the last change.", {}},
+              part.id));
     if (!part.drawn.empty()) made->drawn = lines_on(Places(made->surface.mesh, made->surface.home), part.drawn);
     return made;
   });

@@ -25,16 +25,6 @@ std::vector<Host> hosts_before(const Part& part, const Build& build, const Deriv
   return hosts;
 }
 
-void sit_on(Part& part, int host) {
-  const int before = part.on;
-  part.on = host;
-  if (before == host) return;
-  std::erase_if(part.meets, [&](const Meet& m) { return m.with == host || (m.with == before && host == 0); });
-  for (Meet& m : part.meets)
-    if (m.with == before) m.with = host;
-  if (part.meets.empty()) part = cut_to_base(std::move(part), host);
-}
-
 }  // namespace
 
 Mesh outer_face(const PartForm& form) {
@@ -43,8 +33,7 @@ Mesh outer_face(const PartForm& form) {
 
 Part seated_on(Part part, int host, const Box& box, const Vec3& place) {
   if (Seat* seat = seat_of(part)) *seat = on_spot(*seat, box, place);
-  sit_on(part, host);
-  return part;
+  return sat_on(std::move(part), host);
 }
 
 Result<int> host_at(const Part& part, const Build& build, const Derived& derived, const Vec3& place) {

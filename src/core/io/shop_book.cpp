@@ -289,6 +289,7 @@ Result<ShopBook> ShopBook::open_sound(const std::filesystem::path& path) {
   base->lock = FileLock::try_take(lock_name, FileLock::Kind::alone);
   const bool is_only_one = base->lock.has_value();
   if (!is_only_one) base->lock = FileLock::try_take(lock_name, FileLock::Kind::shared);
+  keep_from_others(path);
   if (sqlite3_open(path.string().c_str(), &base->db) != SQLITE_OK)
     return fail(
         Errc::cannot_write, "The shop book " + path.string() + " cannot be opened or made there.", path.string());

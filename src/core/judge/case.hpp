@@ -24,6 +24,9 @@ void judge_dress(const Case& c, Remarks& remarks);       ///< what details need 
 void judge_seam_sides(const Case& c, Remarks& remarks);  ///< seams left unequal, or over those of another layer
 void judge_coat(const Case& c, Remarks& remarks);        ///< other ways of making, and the finishing plan
 
+/// The form that holds a part as one skin with others; null where the part has a form of its own, or none at all.
+const PartForm* skin_holding(const Case& c, int part);
+
 /// The next thinner sheet there is; 0 without one.
 double thinner_foam(const Foam& foam, double now_mm);
 

@@ -4,15 +4,18 @@
 
 namespace awl {
 
+const PartForm* skin_holding(const Case& c, int part) {
+  return c.derived.form && find_part(c.build, part) != nullptr && c.derived.form->of(part) == nullptr
+      ? c.derived.form->holding(part)
+      : nullptr;
+}
+
 /// What details need of the rest of the build.
 void judge_dress(const Case& c, Remarks& remarks) {
   const auto& fit = c.build.fit;
   for (const Detail& d : c.build.dress.details) {
     const Part* part = find_part(c.build, d.part);
-    const PartForm* skin = c.derived.form && part != nullptr && c.derived.form->of(d.part) == nullptr
-        ? c.derived.form->holding(d.part)
-        : nullptr;
-    if (skin != nullptr)
+    if (const PartForm* skin = skin_holding(c, d.part))
       remarks.note("dress.one-skin", "dress/" + std::to_string(d.id),
           d.name + " is left out: the " + part->name + " is one skin with the " + skin->name + " now. Put it on the " +
               skin->name + ", or let the parts meet some other way.");

@@ -209,6 +209,19 @@ void judge_balance(const Case& c, Remarks& remarks) {
         .measured(b.side_nm, rules.side_nm);
 }
 
+/// What holds a part that is no more by itself.
+void judge_lost_holds(const Case& c, Remarks& remarks) {
+  for (const Hold& h : c.build.fit.holds)
+    if (const PartForm* skin = skin_holding(c, h.part)) {
+      const std::string part = find_part(c.build, h.part)->name;
+      remarks
+          .note("fit.one-skin", "fit/hold/" + std::to_string(h.id),
+              "What holds the " + part + " is left out: the " + part + " is one skin with the " + skin->name +
+                  " now. Hold the " + skin->name + " instead, or let the parts meet some other way.")
+          .offer("Take it away", "drop-hold " + std::to_string(h.id));
+    }
+}
+
 void judge_hold(const Case& c, Remarks& remarks) {
   for (const HoldCheck& h : c.derived.worn->holds)
     if (h.falls_short())
@@ -253,6 +266,7 @@ void judge_hold(const Case& c, Remarks& remarks) {
 }  // namespace
 
 void judge_fit(const Case& c, Remarks& remarks) {
+  judge_lost_holds(c, remarks);
   if (!c.derived.worn) return;
   judge_going_on(c, remarks);
   judge_inside(c, remarks);

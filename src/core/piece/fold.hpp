@@ -1,4 +1,6 @@
 #pragma once
+#include <cmath>
+
 #include "core/piece/piece.hpp"
 
 namespace awl {
@@ -11,6 +13,8 @@ struct FoldGroove {
   double apart_mm = 0.0;  ///< between the middle layers' edges of what it joins, as the sheet lies flat
   /// A seam that hardly turns wants none: the sheet goes on.
   bool needed() const { return wide_mm >= 0.5; }
+  /// From its bottom to the face, along one wall.
+  double wall_mm() const { return std::hypot(depth_mm, 0.5 * wide_mm); }
 };
 /// Contract: thickness > 0, |turn| <= 150 degrees. Source: docs/formulas/edges.md, "trench".
 FoldGroove fold_groove(double thickness_mm, double turn_deg);

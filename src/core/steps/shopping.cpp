@@ -6,6 +6,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
+#include "core/piece/fold.hpp"
 #include "core/stuff/bears.hpp"
 
 namespace awl {
@@ -140,6 +141,13 @@ Result<Shopping> shopping(
         lister.list.joint_mm2 += e.length_mm * face * p.copies, glued_mm += 0.5 * e.length_mm * p.copies;
     }
   }
+  // Grooves within pieces are glued along both walls.
+  for (const Piece& p : *d.pieces)
+    for (const Seam& s : d.panels->seams) {
+      if (std::find(p.folds.begin(), p.folds.end(), s.id) == p.folds.end()) continue;
+      if (const auto groove = fold_groove(p.thickness_mm, degrees(s.mean_turn_rad)); groove.needed())
+        lister.list.joint_mm2 += 2.0 * groove.wall_mm() * s.length_3d_mm, glued_mm += s.length_3d_mm;
+    }
   double skin_seams_mm = 0.0;
   for (const Seam& s : d.panels->seams)
     if (d.is_skin(d.panels->panels[s.panels[0].value].part)) skin_seams_mm += s.length_3d_mm;

@@ -61,6 +61,21 @@ TEST_CASE("a full disk is told, and nothing is spoilt or left behind", "[base][f
   CHECK(std::distance(std::filesystem::directory_iterator(folder.path()), {}) == 2);
 }
 
+TEST_CASE("what is kept from others is its owner's alone, but for a group that may write", "[base][files]") {
+  namespace fs = std::filesystem;
+  const test::TempFolder folder;
+  const fs::path file = folder.path() / "kept";
+  const auto mode = [&] { return static_cast<unsigned>(fs::status(file).permissions()); };
+  keep_from_others(file);
+  CHECK(mode() == 0600u);
+  for (const auto& [before, after] :
+      {std::pair{0644u, 0600u}, {0640u, 0600u}, {0664u, 0660u}, {0666u, 0660u}, {0400u, 0400u}, {0600u, 0600u}}) {
+    fs::permissions(file, static_cast<fs::perms>(before));
+    keep_from_others(file);
+    CHECK(mode() == after);
+  }
+}
+
 TEST_CASE("names that cannot be files are sentences", "[base][files]") {
   const test::TempFolder folder;
   for (const std::filesystem::path& path : {std::filesystem::path(), folder.path(), folder.path() / "",

@@ -42,8 +42,8 @@ TEST_CASE("every ready start is made for a usual, a child's and a very large hea
         {std::pair{&test::kUsual, "adult"}, {&test::kChild, "child-5"}, {&test::kHuge, "adult"}}) {
       CAPTURE(preset.id, people, tapes->at(MeasureId::HC));
       Build b = wearing(preset.thing != "Covers and linings" ? preset.id.c_str()
-              : preset.id == "brim-layer"        ? "cone-hat"
-                                                 : "hood",
+              : preset.id == "brim-layer"                    ? "cone-hat"
+                                                             : "hood",
           *tapes, people);
       if (preset.thing == "Covers and linings") REQUIRE(add_part(b, preset.make(), b.parts.front().id));
       const Derived d = test::chain()->derive(b);
@@ -262,6 +262,37 @@ TEST_CASE("a plate is cut as it was drawn, its eye holes before the wearer's pup
       "eye-mask", {{MeasureId::HC, 566.0}, {MeasureId::HL, 196.0}, {MeasureId::HB, 153.0}, {MeasureId::PD, 70.0}}));
   REQUIRE(wide.complete());
   CHECK(polygon_centre(wide.form->parts[0]->plate->holes[1]).x() > polygon_centre(layout.holes[1]).x() + 2.0);
+}
+
+TEST_CASE("a plate bent onto the head itself lies on it wherever it sits, the right way up", "[form][plate]") {
+  for (const double up : {-30.0, 0.0, 20.0, 44.0, 70.0, 88.0}) {
+    CAPTURE(up);
+    Build b = wearing("emblem", test::kUsual);
+    auto& spec = std::get<PlateSpec>(b.parts[0].shape);
+    spec.bend = Bend::face, spec.seat.up_deg = up, spec.ease_mm = 2.0;
+    const Derived d = test::chain()->derive(b);
+    CAPTURE(d.error ? d.error->text : std::string());
+    REQUIRE(d.complete());
+    const Mesh& plate = d.form->parts[0]->surface.mesh;
+    CHECK(d.form->parts[0]->area_mm2 > 1000.0);
+    const Nearest skin(d.head->mesh);
+    double far = 0.0;
+    for (const Vec3& p : plate.vertices) {
+      REQUIRE(p.allFinite());
+      far = std::max(far, (skin.to(p).point - p).norm());
+    }
+    CHECK(far < 35.0);
+    // What is drawn above is nearer to the crown, which lies ahead of all these places on the way up.
+    const Vec3 crown = d.head->at(Landmark::vertex);
+    const auto& home = d.form->parts[0]->surface.home;
+    REQUIRE(home.size() == plate.vertices.size());
+    std::size_t high = 0, low = 0;
+    for (std::size_t v = 0; v < home.size(); ++v) {
+      if (home[v].y() > home[high].y()) high = v;
+      if (home[v].y() < home[low].y()) low = v;
+    }
+    if (up < 80.0) CHECK((plate.vertices[high] - crown).norm() < (plate.vertices[low] - crown).norm());
+  }
 }
 
 TEST_CASE("an outline that crosses itself is refused with its layer", "[form][plate]") {

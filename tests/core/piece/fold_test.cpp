@@ -5,6 +5,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/steps/assembly.hpp"
+#include "core/steps/shopping.hpp"
 #include "support/bench_data.hpp"
 #include "support/plain_shapes.hpp"
 
@@ -219,6 +220,7 @@ TEST_CASE("poses one after the other are one pose", "[piece][fold]") {
 
 TEST_CASE("every demo with all its seams as trenches keeps every panel on one piece", "[piece][fold][demos]") {
   int folded_in_all = 0, told = 0;
+  double glued = 0.0;
   for (const char* demo : {"lamp-post", "thicket-ram", "heron-warden", "marsh-guard"}) {
     CAPTURE(demo);
     Build build = *demo_by_name(demo, Day{20794});
@@ -240,6 +242,25 @@ TEST_CASE("every demo with all its seams as trenches keeps every panel on one pi
       if (!p.cut_line.empty()) CHECK(signed_area_mm2(p.cut_line) > 0.0);
     }
     CHECK(plainly == now);
+    // Glue is bought for the walls of the grooves: twice the depth where a right angle is folded, more with the sheet.
+    double walls = 0.0;
+    for (const Piece& p : *d.pieces)
+      for (const SeamId id : p.folds) {
+        const Seam& seam = d.panels->seams[static_cast<std::size_t>(id.value)];
+        const FoldGroove groove = fold_groove(p.thickness_mm, degrees(seam.mean_turn_rad));
+        const double half = radians(0.5 * std::abs(groove.turn_deg));
+        if (groove.needed()) walls += 2.0 * groove.depth_mm / std::cos(half) * seam.length_3d_mm;
+      }
+    const auto list = shopping(build, d, test::materials(), {});
+    REQUIRE(list);
+    double yields = 0.0, edges = 0.0;
+    for (const Yield* y : yields_of(d)) yields += y->glue_mm2;
+    for (const Piece& p : *d.pieces)
+      for (const PieceEdge& e : p.edges)
+        if (e.seam.valid() && e.cut == EdgeCut::square) edges += e.length_mm * p.thickness_mm * p.copies;
+    CAPTURE(walls, yields, edges);
+    CHECK(list->joint_mm2 == Approx(walls + yields + edges).epsilon(0.02));
+    glued += walls;
     // The build sheet puts every panel on once, and tells the folds.
     const auto sheet = assemble(build, d, test::materials());
     REQUIRE(sheet);
@@ -256,6 +277,7 @@ TEST_CASE("every demo with all its seams as trenches keeps every panel on one pi
   }
   CHECK(folded_in_all > 0);
   CHECK(told > 0);
+  CHECK(glued > 1000.0);
 }
 
 TEST_CASE("a sheet rolled tighter than it bears gets slots across the roll, and a dome none", "[piece][fold]") {

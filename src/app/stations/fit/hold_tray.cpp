@@ -24,13 +24,6 @@ QString textOf(const std::string& id) {
 
 }  // namespace
 
-/// The first line stands out: it is the answer.
-QString answered(const QString& words) {
-  const QStringList lines = words.toHtmlEscaped().split(QLatin1Char('\n'));
-  return QStringLiteral("<b>") + lines.front() + QStringLiteral("</b>") +
-      (lines.size() > 1 ? QStringLiteral("<br>") + lines.mid(1).join(QStringLiteral("<br>")) : QString());
-}
-
 HoldTray::HoldTray(Station* station, Document& document)
     : QObject(station), m_station(station), m_document(document), m_holds(new QListWidget(station)) {
   TrayGroup* group = station->addGroup(tr("What holds it"));

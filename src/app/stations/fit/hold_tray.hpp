@@ -38,7 +38,4 @@ class HoldTray : public QObject {
   TrayGroup* m_facts;
 };
 
-/// The first line stands out: it is the answer.
-QString answered(const QString& words);
-
 }  // namespace awl

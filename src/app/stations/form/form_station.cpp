@@ -159,7 +159,7 @@ void FormStation::makeOwn() {
   m_thickness = addChoice(own, QStringLiteral("part-thickness"), tr("Foam"),
       tr("Its own thickness, where it is not that of the rest."), {}, {});
   connect(m_on, &QComboBox::activated, this, [this](int i) {
-    changePart(tr("Sits on"), [&](Part p) -> Result<Part> { return p.on = m_on->itemData(i).toInt(), p; });
+    changePart(tr("Sits on"), [&](Part p) -> Result<Part> { return sat_on(std::move(p), m_on->itemData(i).toInt()); });
   });
   connect(m_thickness, &QComboBox::activated, this, [this](int i) {
     changePart(

@@ -57,10 +57,10 @@ class Opener {
       if (count == 1) border_.insert(edge.first), border_.insert(edge.second);
   }
 
-  std::vector<Trial> trials(bool darts, int through) const {
-    const auto given = std::find(copy_.vertex_of.begin(), copy_.vertex_of.end(), through);
-    const int hot = through >= 0 && given != copy_.vertex_of.end() ? static_cast<int>(given - copy_.vertex_of.begin())
-                                                                   : hot_vertex();
+  std::vector<Trial> trials(bool darts, const std::optional<Lap>& lap) const {
+    const auto given = std::find(copy_.vertex_of.begin(), copy_.vertex_of.end(), lap ? lap->corner : -1);
+    const int hot =
+        lap && given != copy_.vertex_of.end() ? static_cast<int>(given - copy_.vertex_of.begin()) : hot_vertex();
     std::vector<std::vector<int>> rays;
     for (int k = 0; k < kRays; ++k) {
       const double a = 6.283185307179586 * k / kRays;
@@ -88,8 +88,8 @@ class Opener {
     return list;
   }
 
-  /// What a cut comes to by the rigid map; false if a part of it would be no disk.
-  bool screen(Trial& trial, const Patchwork& work) const {
+  /// What a cut comes to by the rigid map; false if a part of it would be no disk, or would still lie over itself.
+  bool screen(Trial& trial, const Patchwork& work, const std::optional<Lap>& lap) const {
     std::set<int> left(faces_.begin(), faces_.end());
     while (!left.empty()) {
       std::vector<int> own{*left.begin()};
@@ -103,6 +103,13 @@ class Opener {
       std::sort(own.begin(), own.end());
       trial.faces.push_back(std::move(own));
     }
+    const auto holds = [](const std::vector<int>& faces, int f) {
+      return std::binary_search(faces.begin(), faces.end(), f);
+    };
+    if (lap && std::any_of(trial.faces.begin(), trial.faces.end(), [&](const auto& faces) {
+          return holds(faces, lap->here) && holds(faces, lap->there);
+        }))
+      return false;
     trial.screen = 0.0;
     double rest = 0.0, worst = 0.0;
     for (const auto& faces : trial.faces) {
@@ -229,13 +236,13 @@ class Opener {
 
 }  // namespace
 
-std::vector<int> open_hot(Patchwork& work, int patch, double tolerance, bool darts, int through) {
+std::vector<int> open_hot(Patchwork& work, int patch, double tolerance, bool darts, const std::optional<Lap>& lap) {
   if (work.patches.at(patch).faces.size() < 4) return {};
   const Opener opener(work, patch, tolerance);
-  std::vector<Trial> trials = opener.trials(darts, through);
+  std::vector<Trial> trials = opener.trials(darts, lap);
   parallel_for(static_cast<int>(trials.size()), [&](int i) {
     Trial& t = trials[static_cast<std::size_t>(i)];
-    if (!opener.screen(t, work)) t.screen = 1e300;
+    if (!opener.screen(t, work, lap)) t.screen = 1e300;
   });
   std::stable_sort(trials.begin(), trials.end(), [](const Trial& a, const Trial& b) { return a.screen < b.screen; });
   std::vector<Trial> kept;
@@ -245,7 +252,7 @@ std::vector<int> open_hot(Patchwork& work, int patch, double tolerance, bool dar
   parallel_for(static_cast<int>(kept.size()), [&](int i) { opener.finish(kept[static_cast<std::size_t>(i)], work); });
   const auto best =
       std::min_element(kept.begin(), kept.end(), [](const Trial& a, const Trial& b) { return a.score < b.score; });
-  if (best == kept.end()) return through >= 0 ? open_hot(work, patch, tolerance, darts) : std::vector<int>{};
+  if (best == kept.end()) return lap ? open_hot(work, patch, tolerance, darts) : std::vector<int>{};
   for (const int e : best->edges) work.cut[e] = 1;
   work.patches.erase(patch);
   std::vector<int> made;

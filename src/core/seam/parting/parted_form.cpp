@@ -87,16 +87,16 @@ double beyond(const PanelSet& set, double tolerance) {
   return sum;
 }
 
-/// Where a panel that lies over itself is to be cut: the corner of its outline between the two edges that cross, the
-/// deepest of those; -1 if none do.
-int crossing_corner(const Panel& panel) {
+/// Where a panel lies over itself, of the edges that cross those with the shortest way between them; the corner is the
+/// deepest on that way. Nothing if none cross.
+std::optional<parting::Lap> lap_of(const Panel& panel) {
   const std::size_t n = panel.border.size();
   const auto at = [&](std::size_t i) -> const Vec2& { return panel.flat[panel.border[i % n].a]; };
   std::size_t first = 0, fewest = n;
   for (std::size_t i = 0; i < n; ++i)
     for (std::size_t k = 2; k < fewest && k + 1 < n; ++k)
       if (edges_cross(at(i), at(i + 1), at(i + k), at(i + k + 1))) first = i, fewest = k;
-  if (fewest == n) return -1;
+  if (fewest == n) return {};
   std::size_t deepest = first + 1;
   double most = -1e300;  // turned to the right: into the panel
   for (std::size_t i = first + 1; i <= first + fewest; ++i) {
@@ -104,35 +104,43 @@ int crossing_corner(const Panel& panel) {
     const double right = -std::atan2(in.x() * out.y() - in.y() * out.x(), in.dot(out));
     if (right > most) most = right, deepest = i;
   }
-  return panel.vertex_of[panel.border[deepest % n].a];
+  const auto face_at = [&](const BorderEdge& e) {
+    for (std::size_t t = 0; t < panel.solid.triangles.size(); ++t) {
+      const Tri& tri = panel.solid.triangles[t];
+      if (std::count(tri.begin(), tri.end(), e.a) + std::count(tri.begin(), tri.end(), e.b) == 2) return panel.faces[t];
+    }
+    return -1;
+  };
+  return parting::Lap{panel.vertex_of[panel.border[deepest % n].a], face_at(panel.border[first]),
+      face_at(panel.border[(first + fewest) % n])};
 }
 
 /// Joined to their neighbours panels give more than alone: those that then give too much are opened. Answers whether
 /// any was.
 bool open_joined(Patchwork& work, const PanelSet& set, const Mesh& middle, const AnyMeshOptions& options) {
   std::map<int, double> strain;
-  std::map<int, int> corner;  // of what lies over itself
+  std::map<int, parting::Lap> laps;
   for (const Panel& p : set.panels) {
-    const int lies_over = p.overlaps ? crossing_corner(p) : -1;
+    const auto lap = p.overlaps ? lap_of(p) : std::nullopt;
     for (const int f : p.faces)
       if (f < static_cast<int>(work.patch_of.size())) {
         const int patch = work.patch_of[static_cast<std::size_t>(f)];
         double& worst = strain[patch];
         worst = std::max(worst, strain_told(p));
-        if (lies_over >= 0) corner[patch] = lies_over;
+        if (lap) laps[patch] = *lap;
       }
   }
   const auto places = work.mesh.vertices;
   work.mesh.vertices = middle.vertices;
-  const auto corner_of = [&](int id) {
-    const auto at = corner.find(id);
-    return at != corner.end() ? at->second : -1;
+  const auto lap_at = [&](int id) {
+    const auto at = laps.find(id);
+    return at != laps.end() ? std::optional(at->second) : std::nullopt;
   };
   bool any = false;
   const std::vector<char> cut = work.cut;
   for (const auto& [id, worst] : strain)
     if (worst > kJoinedOver * options.tolerance)
-      any = !parting::open_hot(work, id, kOpenedTo * options.tolerance, options.slits, corner_of(id)).empty() || any;
+      any = !parting::open_hot(work, id, kOpenedTo * options.tolerance, options.slits, lap_at(id)).empty() || any;
   if (any) {
     for (std::size_t e = 0; e < cut.size(); ++e)
       if (work.cut[e] != cut[e]) work.stays_cut.insert(static_cast<int>(e));
