@@ -69,6 +69,7 @@ int run(BenchApplication& app) {
   clock.start();
   // Pictures for the documents are English.
   const bool plain = parser.isSet(pictures) || parser.isSet(drags) || parser.isSet(starts);
+  if (!plain) Preferences::keepFromOthers();
   const Preferences prefs = plain ? Preferences{} : Preferences::load();
   const QString tongue = parser.isSet(language) ? parser.value(language) : prefs.language;
   static std::unique_ptr<Language> spoken;  // outlives every window

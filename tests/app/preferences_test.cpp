@@ -16,6 +16,23 @@
 using namespace awl;
 using test::Bench;
 
+TEST_CASE("the file of settings is its owner's alone, and stays so when it is written", "[app][preferences]") {
+  QSettings settings;
+  settings.setValue(QStringLiteral("kept-from-others"), 1);
+  settings.sync();
+  const QString file = settings.fileName();
+  REQUIRE(QFile::setPermissions(file, QFile::permissions(file) | QFile::ReadGroup | QFile::ReadOther));
+  constexpr QFile::Permissions others = QFile::ReadGroup | QFile::WriteGroup | QFile::ReadOther | QFile::WriteOther;
+  REQUIRE((QFile::permissions(file) & others) != QFile::Permissions());
+  Preferences::keepFromOthers();
+  CHECK((QFile::permissions(file) & others) == QFile::Permissions());
+  settings.setValue(QStringLiteral("kept-from-others"), 2);
+  settings.sync();
+  CHECK((QFile::permissions(file) & others) == QFile::Permissions());
+  CHECK(QSettings().value(QStringLiteral("kept-from-others")).toInt() == 2);
+  settings.remove(QStringLiteral("kept-from-others"));
+}
+
 TEST_CASE("preferences are kept, and what is spoilt counts as not set", "[app][preferences]") {
   QSettings().remove(QStringLiteral("prefs"));
   CHECK(Preferences::load() == Preferences{});

@@ -12,8 +12,10 @@
 #include <QPushButton>
 #include <QSettings>
 #include <QVBoxLayout>
+#include <filesystem>
 
 #include "app/desk/book.hpp"
+#include "core/base/data_files.hpp"
 #include "print/language.hpp"
 #include "print/text.hpp"
 
@@ -31,6 +33,11 @@ double between(double value, double least, double most, double usual) {
 }
 
 }  // namespace
+
+void Preferences::keepFromOthers() {
+  const std::filesystem::path file = QSettings().fileName().toStdString();
+  if (make_folder(file.parent_path())) keep_from_others(file);
+}
 
 Preferences Preferences::load() {
   const Preferences usual;

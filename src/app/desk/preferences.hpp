@@ -30,6 +30,8 @@ struct Preferences {
   bool operator==(const Preferences&) const = default;
 
   static Preferences load();
+  /// The file all settings are in, names of builds among them, is its owner's alone from now on.
+  static void keepFromOthers();
   /// False where they cannot be kept: a settings folder that may not be written.
   bool save() const;
   /// A build begun now has them.
