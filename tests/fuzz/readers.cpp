@@ -140,17 +140,61 @@ Reader mesh_reader(const std::string& ending) {
       [ending](const std::string& bytes) { return use_mesh(bytes, ending); }};
 }
 
-const std::vector<std::string>& demos() {
+/// Builds of today, and one of each format there ever was.
+const std::vector<std::string>& sound_builds() {
   static const std::vector<std::string> all = [] {
     std::vector<std::string> made;
     for (const DemoEntry& entry : demo_gallery()) made.push_back(*build_bytes(entry.make(Day{20731})));
+    for (const auto& entry : std::filesystem::directory_iterator(NOGGIN_AWL_SOURCE "/tests/golden"))
+      if (entry.path().extension() == ".noggin") made.push_back(*read_file(entry.path()));
+    std::sort(made.begin(), made.end());
     return made;
   }();
   return all;
 }
 
+/// A build with one of everything that stands beside its JSON: a scan, a mesh brought in and cut, a picture, a version.
+Build full_build() {
+  Build build = demo_build(Day{20731});
+  Scan scan{test::icosphere(80.0, 1), {}};
+  for (const Landmark l : scan_landmarks()) scan.marks[l] = scan.mesh.vertices[scan.marks.size()];
+  build.scan = {std::make_shared<const Scan>(std::move(scan)), true};
+  ImportSpec import;
+  import.mesh = std::make_shared<const Mesh>(test::icosphere(60.0, 1));
+  import.file = "ball.stl";
+  CutMesh cut{*import.mesh, {}, {"round"}, import.cut_facts()};
+  const Tri& t = cut.mesh.triangles.front();
+  cut.seams[edge_of(t[0], t[1])] = cut.seams[edge_of(t[1], t[2])] = 0;
+  import.cut = std::make_shared<const CutMesh>(std::move(cut));
+  Part part;
+  part.id = 9, part.name = "ball", part.shape = import;
+  build.parts.push_back(part);
+  Reference picture;
+  picture.file = "front.png";
+  picture.bytes = std::make_shared<const std::string>("\x89PNG\r\n\x1a\n, as far as the reader of builds looks");
+  build.references.push_back(picture);
+  if (auto kept = keep_version(build, "first", "before the ball", Day{20731})) build = *kept;
+  return build;
+}
+
+/// What stands beside the JSON spoilt, or the JSON, or left out.
+std::string spoilt_beside(Mutator& m) {
+  static const std::string sound = *build_bytes(full_build());
+  static const std::vector<std::string> names{
+      "build.json", "scan.ply", "part-9.ply", "part-9-cut.ply", "picture-front", "version-1.noggin"};
+  auto zip = ZipFile::open(sound);
+  const std::size_t hit = m.below(names.size());
+  Entries entries;
+  for (std::size_t i = 0; i < names.size(); ++i) {
+    auto bytes = zip->entry(names[i]);
+    if (!bytes || (i == hit && m.one_in(12))) continue;
+    entries.push_back({names[i], i == hit ? m.bytes(*bytes) : std::move(*bytes)});
+  }
+  return *zipped(entries);
+}
+
 std::string spoilt_inside(Mutator& m) {
-  const std::string& bytes = demos()[m.below(demos().size())];
+  const std::string& bytes = sound_builds()[m.below(sound_builds().size())];
   auto zip = ZipFile::open(bytes);
   const std::string text = *zip->entry("build.json");
   const std::string spoilt =
@@ -282,9 +326,10 @@ std::vector<Reader> readers() {
         if (auto wrote = write_file_safely(file, bytes); !wrote) return wrote;
         return use_verb({"panels", file.string(), "--suggest", "--darts", "--json"});
       }});
-  all.push_back({"noggin-outside", [](Mutator& m) { return m.bytes(demos()[m.below(demos().size())]); },
+  all.push_back({"noggin-outside", [](Mutator& m) { return m.bytes(sound_builds()[m.below(sound_builds().size())]); },
       [](const std::string& bytes) { return use_build(bytes, false); }});
   all.push_back({"noggin-inside", spoilt_inside, [](const std::string& bytes) { return use_build(bytes, false); }});
+  all.push_back({"noggin-beside", spoilt_beside, [](const std::string& bytes) { return use_build(bytes, false); }});
   all.push_back({"noggin-derived", spoilt_inside, [](const std::string& bytes) { return use_build(bytes, true); }});
   all.push_back({"csv",
       [](Mutator& m) {
