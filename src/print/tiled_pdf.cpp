@@ -7,6 +7,7 @@
 #include <QPdfWriter>
 #include <array>
 #include <cmath>
+#include <optional>
 
 #include "core/base/numbers.hpp"
 #include "print/page.hpp"
@@ -122,35 +123,52 @@ class Tiler {
     const QRectF t = tile(column, row);
     const QPointF corner(options_.margin_mm, options_.margin_mm);
     const QRectF frame(corner, area_);
-    const TestSquare square = clearSquare(one.drawing, t, frame);
-    testSquare(square);
+    const TestMark mark = clearMark(one.drawing, t, frame);
+    testMark(mark);
     painter_.save();
     painter_.setClipRect(frame);
     painter_.translate(corner.x() - t.left(), corner.y() + t.bottom());
     paintDrawing(painter_, one.drawing);
     painter_.restore();
     joinMarks(one, frame, column, row);
-    footer(one, column, row, square.side_mm);
+    footer(one, column, row, mark);
     painter_.restore();
   }
 
-  struct TestSquare {
-    QPointF corner;
+  /// What is measured on a page: a square, or where that has no room a line along and one up.
+  struct TestMark {
     double side_mm = kTestSquareMm;
-    double lines = 0.0;  ///< run through it
+    std::optional<QPointF> square = {};  ///< its corner
+    QPointF along = {}, up = {};         ///< where the lines begin
   };
 
-  /// The whole square where no line runs through it, else half of it, else the whole where fewest do.
-  TestSquare clearSquare(const Drawing& drawing, const QRectF& tile, const QRectF& frame) const {
-    const TestSquare whole = clearPlace(drawing, tile, frame, kTestSquareMm);
-    if (whole.lines < 1.0) return whole;
-    const TestSquare half = clearPlace(drawing, tile, frame, 0.5 * kTestSquareMm);
-    return half.lines < 1.0 ? half : whole;
+  /// The whole square where no line runs through it, else half of it, else two lines as long as its sides, or half as
+  /// long; where all of that is run through the whole square where the fewest lines are.
+  TestMark clearMark(const Drawing& drawing, const QRectF& tile, const QRectF& frame) const {
+    constexpr double kBarMm = 4.0;
+    const auto place = [&](double wide, double high) { return clearPlace(drawing, tile, frame, {wide, high}); };
+    const Place whole = place(kTestSquareMm, kTestSquareMm);
+    if (whole.lines < 1.0) return {kTestSquareMm, whole.corner};
+    const double half_mm = 0.5 * kTestSquareMm;
+    if (const Place half = place(half_mm, half_mm); half.lines < 1.0) return {half_mm, half.corner};
+    for (const double side : {kTestSquareMm, half_mm}) {
+      const Place along = place(side, kBarMm);
+      const Place up =
+          clearPlace(drawing, tile, frame, {kBarMm, side}, {along.corner, QSizeF(side, kBarMm)});  // not across it
+      if (along.lines < 1.0 && up.lines < 1.0)
+        return {side, {}, along.corner + QPointF(0.0, kBarMm - 1.0), up.corner + QPointF(kBarMm - 1.0, side)};
+    }
+    return {kTestSquareMm, whole.corner};
   }
 
-  /// Where on a page a test square has the fewest lines through it.
-  TestSquare clearPlace(const Drawing& drawing, const QRectF& tile, const QRectF& frame, double side_mm) const {
-    constexpr double kGridMm = 5.0, kPlacesMm = 1.0, kClearMm = 3.0;
+  struct Place {
+    QPointF corner;
+    double lines = 0.0;  ///< run through it
+  };
+  /// Where on a page something of a size has the fewest lines through it.
+  Place clearPlace(const Drawing& drawing, const QRectF& tile, const QRectF& frame, const QSizeF& size,
+      const QRectF& taken = {}) const {
+    constexpr double kGridMm = 2.5, kPlacesMm = 1.0, kClearMm = 3.0;
     const int wide = static_cast<int>(frame.width() / kGridMm), high = static_cast<int>(frame.height() / kGridMm);
     std::vector<int> hits(static_cast<std::size_t>(wide * high), 0);
     const auto hit = [&](const Vec2& p) {
@@ -161,8 +179,10 @@ class Tiler {
     for (const Mark& m : drawing.marks) {
       if (m.layer == Layer::sheet) continue;
       const double wide_mm = m.line.empty() ? text_width_mm(m.text, m.height_mm) : 0.0;
-      for (double along = -0.5 * wide_mm; m.line.empty() && along <= 0.5 * wide_mm; along += kPlacesMm)
-        hit(m.at + along * Vec2(std::cos(m.angle_rad), std::sin(m.angle_rad)));
+      const Vec2 on(std::cos(m.angle_rad), std::sin(m.angle_rad)), over(-on.y(), on.x());
+      for (double up = -0.7 * m.height_mm; m.line.empty() && up <= 0.7 * m.height_mm; up += kPlacesMm)
+        for (double along = -0.5 * wide_mm; along <= 0.5 * wide_mm; along += kPlacesMm)
+          hit(m.at + along * on + up * over);
       const std::size_t n = m.line.size();
       for (std::size_t i = 0; i + (m.closed ? 0 : 1) < n; ++i) {
         const Vec2 &a = m.line[i], &b = m.line[(i + 1) % n];
@@ -170,13 +190,23 @@ class Tiler {
         for (int k = 0; k <= steps; ++k) hit(a + (b - a) * k / steps);
       }
     }
-    const int side = static_cast<int>(std::ceil((side_mm + kClearMm) / kGridMm));
-    TestSquare best{frame.center() - QPointF(0.5 * side_mm, 0.5 * side_mm), side_mm, 1e300};
-    for (int y = 0; y + side <= high; ++y)
-      for (int x = 0; x + side <= wide; ++x) {
-        double cost = 1e-3 * std::hypot(x - 0.5 * (wide - side), y - 0.5 * (high - side));
-        for (int v = y; v < y + side; ++v)
-          for (int u = x; u < x + side; ++u) cost += hits[static_cast<std::size_t>(v * wide + u)];
+    for (int y = 0; y < high && !taken.isEmpty(); ++y)
+      for (int x = 0; x < wide; ++x)
+        if (taken.intersects(QRectF(frame.topLeft() + kGridMm * QPointF(x, y), QSizeF(kGridMm, kGridMm))))
+          hits[static_cast<std::size_t>(y * wide + x)] = 1;
+    // Sums of all hits above and to the left: what lies in a rectangle is told by its four corners.
+    std::vector<int> sums(static_cast<std::size_t>((wide + 1) * (high + 1)), 0);
+    const auto sum = [&](int x, int y) -> int& { return sums[static_cast<std::size_t>(y * (wide + 1) + x)]; };
+    for (int y = 0; y < high; ++y)
+      for (int x = 0; x < wide; ++x)
+        sum(x + 1, y + 1) = hits[static_cast<std::size_t>(y * wide + x)] + sum(x, y + 1) + sum(x + 1, y) - sum(x, y);
+    const int w = static_cast<int>(std::ceil((size.width() + kClearMm) / kGridMm)),
+              h = static_cast<int>(std::ceil((size.height() + kClearMm) / kGridMm));
+    Place best{frame.center() - QPointF(0.5 * size.width(), 0.5 * size.height()), 1e300};
+    for (int y = 0; y + h <= high; ++y)
+      for (int x = 0; x + w <= wide; ++x) {
+        const double cost = 1e-3 * std::hypot(x - 0.5 * (wide - w), y - 0.5 * (high - h)) + sum(x + w, y + h) -
+            sum(x, y + h) - sum(x + w, y) + sum(x, y);
         if (cost < best.lines)
           best.lines = cost,
           best.corner = frame.topLeft() + QPointF(x * kGridMm + 0.5 * kClearMm, y * kGridMm + 0.5 * kClearMm);
@@ -184,14 +214,29 @@ class Tiler {
     return best;
   }
 
-  void testSquare(const TestSquare& at) {
-    const QRectF square(at.corner, QSizeF(at.side_mm, at.side_mm));
+  void testMark(const TestMark& mark) {
     const QColor colour = QColor::fromRgb(kTestSquareColour);
     painter_.setBrush(Qt::NoBrush);
     painter_.setPen(QPen(colour, 0.12, Qt::SolidLine, Qt::SquareCap, Qt::MiterJoin));
-    painter_.drawRect(square);
-    paintText(painter_, printed("test square: %1 mm").arg(std::lround(at.side_mm)),
-        {square.center().x(), square.bottom() - 2.2}, 2.0, 0.0, colour);
+    const long side = std::lround(mark.side_mm);
+    if (mark.square) {
+      const QRectF square(*mark.square, QSizeF(mark.side_mm, mark.side_mm));
+      painter_.drawRect(square);
+      paintText(painter_, printed("test square: %1 mm").arg(side), {square.center().x(), square.bottom() - 2.2}, 2.0,
+          0.0, colour);
+      return;
+    }
+    // With the same ends as a square's side, so that a rule is laid on alike.
+    constexpr double kEndMm = 1.0, kUpwardsDeg = -90.0;
+    for (const bool up : {false, true}) {
+      const QPointF from = up ? mark.up : mark.along,
+                    step = up ? QPointF(0.0, -mark.side_mm) : QPointF(mark.side_mm, 0),
+                    end = up ? QPointF(kEndMm, 0.0) : QPointF(0.0, kEndMm);
+      painter_.drawLine(from, from + step);
+      for (const QPointF& at : {from, from + step}) painter_.drawLine(at - end, at + end);
+      const QPointF middle = from + 0.5 * step + (up ? QPointF(-1.4, 0.0) : QPointF(0.0, -1.0));
+      paintText(painter_, printed("test line: %1 mm").arg(side), middle, 1.6, up ? kUpwardsDeg : 0.0, colour);
+    }
   }
 
   /// Dashed overlap lines where a page is glued on, with half diamonds that close with the neighbour's.
@@ -216,15 +261,16 @@ class Tiler {
     }
   }
 
-  void footer(const Tiled& one, int column, int row, double square_mm) {
+  void footer(const Tiled& one, int column, int row, const TestMark& mark) {
     const double y = page_.height() - options_.margin_mm - kFooterMm + 3.0, x = options_.margin_mm;
     const auto left = [&](const QString& text, double line, double height, bool bold) {
       paintText(painter_, text, {x + 0.5 * textWidth(text, height, bold), y + line}, height, 0.0, kInk, bold);
     };
     left(name(one, column, row), 5.0, 6.0, true);
     left(QStringLiteral("%1, %2").arg(options_.title, one.title), 12.0, 2.4, false);
-    left(printed("Print at 100 %. Measure the square first: %1 mm each way.").arg(std::lround(square_mm)), 16.0, 2.2,
-        false);
+    const QString measure = mark.square ? printed("Print at 100 %. Measure the square first: %1 mm each way.")
+                                        : printed("Print at 100 %. Measure both test lines first: %1 mm each.");
+    left(measure.arg(std::lround(mark.side_mm)), 16.0, 2.2, false);
     const double h = kFooterMm - 5.0, w = std::min(h * one.spread.room.width_mm / one.spread.room.height_mm, 70.0);
     map(one, QRectF(page_.width() - options_.margin_mm - w, y, w, h), column, row, false);
   }
@@ -306,7 +352,7 @@ class Tiler {
         paintText(painter_, all_[i].title, {places[i].left() + 14.0, places[i].top() - 2.6}, 2.4, 0.0, kInk, true);
       map(all_[i], places[i], -1, -1, true);
     }
-    testSquare({{left + 0.5 * (width - kTestSquareMm), square}});
+    testMark({kTestSquareMm, QPointF(left + 0.5 * (width - kTestSquareMm), square)});
     painter_.restore();
   }
 

@@ -38,9 +38,9 @@ struct TiledPdf {
 
 /// Patterns or sheets at exactly 1:1 on pages to glue together, after a page with the map of all pages.
 ///
-/// Every page carries a 100 mm test square, where no line runs through it if there is such a place; join marks in its
-/// overlaps, its place in the map and what lies on it. Pages with nothing to cut are left out. Errors: cannot_write;
-/// out_of_range when a page has no room.
+/// Every page carries a 100 mm test square where no line runs through it, or one of half that side, or two test lines;
+/// join marks in its overlaps, its place in the map and what lies on it. Pages with nothing to cut are left out.
+/// Errors: cannot_write; out_of_range when a page has no room.
 Result<TiledPdf> writeTiledPdf(
     const QString& path, const std::vector<Piece>& pieces, const Layout& layout, const TileOptions& options);
 

@@ -7,6 +7,7 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+#include "core/seam/flatten.hpp"
 #include "print/paint_drawing.hpp"
 #include "support/bench_data.hpp"
 #include "support/pdf_lines.hpp"
@@ -50,8 +51,7 @@ std::vector<double> longLines(const QImage& image, bool columns) {
 
 }  // namespace
 
-TEST_CASE(
-    "the test square of a page measures 100.0 mm within a tenth, or half that where it has no room", "[print][pdf]") {
+TEST_CASE("what is measured on a page is 100.0 mm within a tenth, or half that where it has no room", "[print][pdf]") {
   const auto paper = GENERATE(Paper::a4, Paper::letter);
   const auto what = GENERATE(PagesOf::patterns, PagesOf::sheets);
   const test::TempFolder folder;
@@ -66,11 +66,50 @@ TEST_CASE(
     CAPTURE(number, image.width(), image.height());
     for (const bool columns : {true, false}) {
       const auto lines = longLines(image, columns);
+      if (number > 1 && lines.size() == 1) continue;  // a test line, whose length another test looks at
       REQUIRE(lines.size() == 2);
       const double side = lines[1] - lines[0];
       CHECK(std::min(std::abs(side - 100.0), number == 1 ? 1e9 : std::abs(side - 50.0)) < 0.1);
     }
   }
+}
+
+TEST_CASE("where pieces fill a page two lines are measured, and nothing runs through them", "[print][pdf][demos]") {
+  int squares = 0, bars = 0;
+  for (const char* demo : {"marsh-guard", "lamp-post", "reed-mask"}) {
+    const Derived d = test::chain()->derive(*demo_by_name(demo, Day{20794}));
+    REQUIRE(d.complete());
+    const test::TempFolder folder;
+    const QString path = QString::fromStdString((folder / "p.pdf").string());
+    const auto made = writeTiledPdf(path, *d.pieces, *d.layout, {.of = PagesOf::patterns});
+    REQUIRE(made);
+    for (int number = 2; number <= made->pages; ++number) {
+      CAPTURE(demo, number);
+      std::vector<test::Stretch> marks, others;
+      for (const auto& [a, b] : test::stretchesOn(path, number)) {
+        const Vec2 off = (b - a).cwiseAbs();
+        const double mm = off.maxCoeff();
+        const bool measured = off.minCoeff() < 0.01 && std::min(std::abs(mm - 100.0), std::abs(mm - 50.0)) < 0.05;
+        // Boxes that only clip what is painted stand upright, no edge of a piece does exactly; and what a clip cut off
+        // is closed by long stretches that are not drawn.
+        constexpr double kDrawnMm = 60.0;
+        if (measured || (off.minCoeff() > 0.01 && (b - a).norm() < kDrawnMm))
+          (measured ? marks : others).push_back({a, b});
+      }
+      squares += marks.size() == 4 ? 1 : 0, bars += marks.size() == 2 ? 1 : 0;
+      CHECK((marks.size() == 4 || marks.size() == 2));
+      if (marks.size() != 2) continue;
+      for (const auto& [a, b] : marks)
+        for (const auto& [c, e] : others) {
+          // The ends of a test line cross it there.
+          if (((c + e) / 2.0 - a).norm() < 0.1 || ((c + e) / 2.0 - b).norm() < 0.1) continue;
+          CHECK_FALSE(edges_cross(a, b, c, e));
+        }
+    }
+  }
+  CAPTURE(squares, bars);
+  CHECK(squares > 0);
+  CHECK(bars > 0);
 }
 
 TEST_CASE("pages have the size of their paper and cover every piece", "[print][pdf]") {

@@ -23,8 +23,8 @@ Result<std::string> read_file(const std::filesystem::path& path, std::uintmax_t 
 /// beside it.
 Result<void> write_file_safely(const std::filesystem::path& path, const std::string& bytes, bool keep_previous = false);
 
-/// Makes a file its owner's alone, begun empty if there is none: one that holds what people trusted the maker with. Where
-/// its group was let write, that stays: it is shared on purpose. What is somebody else's stays as it is.
+/// Makes a file its owner's alone, begun empty if there is none: one that holds what people trusted the maker with.
+/// Where its group was let write, that stays: it is shared on purpose. What is somebody else's stays as it is.
 void keep_from_others(const std::filesystem::path& path);
 
 /// Which file stands at a path, so that a change by somebody else is noticed: differs after every write. Empty without
