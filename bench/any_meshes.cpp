@@ -28,17 +28,20 @@ struct Tally {
   int within = 0, refused = 0, flips = 0, overlaps = 0, fine_flips = 0, fine_overlaps = 0, fine_large = 0, wide = 0;
 };
 
-/// Whether an outline a millimetre wider meets itself: a gap it had is closed into a hole.
-bool meets_itself_wider(const Panel& panel) {
+std::vector<Vec2> outline_of(const Panel& panel) {
   std::vector<Vec2> outline;
   for (const BorderEdge& e : panel.border) outline.push_back(panel.flat[e.a]);
-  return !panel.overlaps && offset_polygon(outline, 1.0).size() > 1;
+  return outline;
+}
+
+/// Whether an outline a millimetre wider meets itself: a gap it had is closed into a hole.
+bool meets_itself_wider(const Panel& panel) {
+  return !panel.overlaps && offset_polygon(outline_of(panel), 1.0).size() > 1;
 }
 
 /// How much of a panel lies over itself.
 double overlap_mm2(const Panel& panel) {
-  std::vector<Vec2> outline;
-  for (const BorderEdge& e : panel.border) outline.push_back(panel.flat[e.a]);
+  const std::vector<Vec2> outline = outline_of(panel);
   return signed_area_mm2(outline) - region_area_mm2(united({outline}));
 }
 
@@ -127,8 +130,7 @@ int main(int argc, char** argv) {
         tally.refused);
   std::printf(
       "on four times the triangles %d flips, %d overlaps (%d of over 10 mm2); a millimetre wider %d meet themselves; "
-      "seconds: up to "
-      "6,000 triangles median %.1f, more %.1f\n",
+      "seconds: up to 6,000 triangles median %.1f, more %.1f\n",
       tally.fine_flips, tally.fine_overlaps, tally.fine_large, tally.wide, awl::middle_of(tally.small_s),
       awl::middle_of(tally.large_s));
   return 0;

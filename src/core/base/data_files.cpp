@@ -152,13 +152,13 @@ Result<void> write_file_safely(const fs::path& path, const std::string& bytes, b
 }
 
 void keep_from_others(const fs::path& path) {
-  const int file = ::open(path.c_str(), O_RDWR | O_CREAT | O_CLOEXEC, S_IRUSR | S_IWUSR);
-  if (file < 0) return;
-  const Closer closer{file};
+  // What is there is not opened: to close it would let go of the locks this program holds on it (SQLite's).
+  const int fresh = ::open(path.c_str(), O_WRONLY | O_CREAT | O_EXCL | O_CLOEXEC, S_IRUSR | S_IWUSR);
+  if (fresh >= 0) ::close(fresh);
   struct stat now {};
-  if (::fstat(file, &now) != 0 || !S_ISREG(now.st_mode)) return;
+  if (::stat(path.c_str(), &now) != 0 || !S_ISREG(now.st_mode)) return;
   const mode_t may = S_IRWXU | ((now.st_mode & S_IWGRP) != 0 ? S_IRWXG : 0);
-  if ((now.st_mode & 07777 & ~may) != 0) (void)::fchmod(file, now.st_mode & may);
+  if ((now.st_mode & 07777 & ~may) != 0) (void)::chmod(path.c_str(), now.st_mode & may);
 }
 
 std::string file_mark(const fs::path& path) {
