@@ -6,6 +6,7 @@
 #include <string>
 
 #include "bench/cgal_flatten.hpp"
+#include "bench/mesh_jobs.hpp"
 #include "bench/nest_jobs.hpp"
 #include "bench/dress_jobs.hpp"
 #include "bench/plan_jobs.hpp"
@@ -342,6 +343,7 @@ int main() {
   bench_built(*chain);
   bench_scan(*chain);
   bench::nest_jobs();
+  bench::mesh_jobs();
   for (const double edge : {14.0, 7.0, 4.0, 2.2}) bench_flatten(edge);
   return 0;
 }

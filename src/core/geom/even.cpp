@@ -16,7 +16,9 @@ namespace awl {
 namespace PMP = CGAL::Polygon_mesh_processing;
 namespace params = CGAL::parameters;
 
-Result<Mesh> evened(const Mesh& mesh, const EvenGoal& goal) {
+namespace {
+
+Result<Mesh> evened_once(const Mesh& mesh, const EvenGoal& goal) {
   CgalSurface surface = surface_of(mesh);
   PMP::remove_degenerate_faces(surface);
   if (surface.number_of_faces() == 0) return fail(Errc::degenerate_shape, "Nothing is left of this mesh once evened.");
@@ -39,6 +41,26 @@ Result<Mesh> evened(const Mesh& mesh, const EvenGoal& goal) {
   surface.collect_garbage();
   if (surface.number_of_faces() == 0) return fail(Errc::degenerate_shape, "Nothing is left of this mesh once evened.");
   return plain(surface);
+}
+
+/// Whether corners ran into each other.
+bool has_dust(const Mesh& mesh, double edge_mm) {
+  constexpr double kDustShare = 1e-6;
+  return std::any_of(mesh.triangles.begin(), mesh.triangles.end(),
+      [&](const Tri& t) { return area_vector(mesh, t).norm() < kDustShare * edge_mm * edge_mm; });
+}
+
+}  // namespace
+
+Result<Mesh> evened(const Mesh& mesh, const EvenGoal& goal) {
+  // Between needles any edge is sharp: what slides along such edges runs into itself. Then only sharper ones are kept.
+  EvenGoal kept = goal;
+  for (const double sharper_deg : {90.0, 135.0, 180.0}) {
+    auto even = evened_once(mesh, kept);
+    if (!even || !has_dust(*even, goal.edge_mm) || kept.sharp_deg >= 180.0) return even;
+    kept.sharp_deg = std::max(sharper_deg, kept.sharp_deg);
+  }
+  return evened_once(mesh, kept);
 }
 
 double even_edge_mm(const Mesh& mesh, int triangles) {
