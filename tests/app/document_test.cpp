@@ -1,11 +1,17 @@
 #include "app/desk/document.hpp"
 
+#include <sys/stat.h>
+
+#include <QDir>
 #include <QFileInfo>
 #include <QSignalSpy>
 #include <QTest>
+#include <QTimer>
 #include <catch2/catch.hpp>
+#include <thread>
 
 #include "app/desk/deriver.hpp"
+#include "core/base/data_files.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_data.hpp"
 #include "support/renaming.hpp"
@@ -99,6 +105,109 @@ TEST_CASE("unsaved work is written to the recovery place and dropped after savin
   CHECK(kept->name == "nearly lost");
   REQUIRE(document.save(QString::fromStdString((folder / "d.noggin").string())));
   CHECK_FALSE(QFileInfo::exists(document.recoveryFile()));
+}
+
+namespace {
+
+/// A file that takes what is written to it only once somebody reads: a disk as slow as can be.
+class SlowFile {
+ public:
+  explicit SlowFile(const QString& path) : m_path(path.toStdString()) {
+    QFile::remove(path);
+    REQUIRE(::mkfifo(m_path.c_str(), 0600) == 0);
+    QObject::connect(&m_turns, &QTimer::timeout, [this] {
+      if (++turns == 5) m_reader = std::thread([this] { got = *read_file(m_path); });
+    });
+    m_turns.start(2);
+  }
+  ~SlowFile() {
+    if (m_reader.joinable()) m_reader.join();
+  }
+  int turns = 0;  ///< of the interface thread; at the fifth somebody reads
+  std::string got;
+
+ private:
+  std::string m_path;
+  QTimer m_turns;
+  std::thread m_reader;
+};
+
+}  // namespace
+
+TEST_CASE("the window goes on while a slow disk takes a file, and is clean once it has it", "[app][document][disk]") {
+  const test::TempFolder folder;
+  const QString path = QString::fromStdString((folder / "slow.noggin").string());
+  Document document(test::chain(), test::demo());
+  document.change(QStringLiteral("a"), rename("slowly kept"));
+  {
+    SlowFile slow(path);
+    QTimer::singleShot(4, &document, [&] {
+      CHECK(document.isAtFile());
+      // A second door to the same disk is shut meanwhile, in words.
+      const auto second = document.save(path + QStringLiteral("2"));
+      REQUIRE_FALSE(second);
+      CHECK(second.error().text.find("already") != std::string::npos);
+      CHECK_FALSE(document.open(path));
+    });
+    REQUIRE(document.save(path));
+    CHECK(slow.turns >= 5);
+  }
+  CHECK_FALSE(document.isAtFile());
+  CHECK(document.isSaved());
+  CHECK(document.path() == path);
+}
+
+TEST_CASE("what is changed while a slow disk takes a file is not saved yet", "[app][document][disk]") {
+  const test::TempFolder folder;
+  const QString path = QString::fromStdString((folder / "slow.noggin").string());
+  Document document(test::chain(), test::demo());
+  document.change(QStringLiteral("a"), rename("kept"));
+  SlowFile slow(path);
+  QTimer::singleShot(4, &document, [&] { document.change(QStringLiteral("b"), rename("later")); });
+  REQUIRE(document.save(path));
+  CHECK(document.build().name == "later");
+  CHECK_FALSE(document.isSaved());
+  REQUIRE(document.writeRecovery());
+  CHECK(open_build(document.recoveryFile().toStdString())->name == "later");
+  document.dropRecovery();
+}
+
+TEST_CASE("the copy kept every 20 s is written beside the window, the newest in the end", "[app][document][disk]") {
+  Document document(test::chain(), test::demo());
+  document.change(QStringLiteral("a"), rename("first"));
+  REQUIRE(document.writeRecovery());
+  {
+    SlowFile slow(document.recoveryFile());
+    document.autosave();
+    CHECK(slow.turns == 0);  // nothing was waited for
+    document.change(QStringLiteral("b"), rename("second"));
+    while (slow.turns < 8) QTest::qWait(2);
+  }
+  // A copy that waits for a disk is waited for before it is thrown away: it would come back as lost work.
+  QFile::remove(document.recoveryFile());
+  document.autosave();
+  document.dropRecovery();
+  CHECK_FALSE(QFileInfo::exists(document.recoveryFile()));
+  QTest::qWait(5);
+  CHECK_FALSE(QFileInfo::exists(document.recoveryFile()));
+  document.change(QStringLiteral("c"), rename("third"));
+  document.autosave();
+  for (int i = 0; i < 1000 && !QFileInfo::exists(document.recoveryFile()); ++i) QTest::qWait(2);
+  REQUIRE(document.writeRecovery());
+  CHECK(open_build(document.recoveryFile().toStdString())->name == "third");
+  document.dropRecovery();
+}
+
+TEST_CASE("a copy that cannot be written is told of", "[app][document][disk]") {
+  Document document(test::chain(), test::demo());
+  QSignalSpy refused(&document, &Document::refused);
+  QDir(document.recoveryFile()).mkpath(QStringLiteral("."));  // a folder where the file should be
+  document.change(QStringLiteral("a"), rename("first"));
+  document.autosave();
+  for (int i = 0; i < 1000 && refused.isEmpty(); ++i) QTest::qWait(2);
+  REQUIRE(refused.count() == 1);
+  CHECK(refused[0][0].toString().contains(QStringLiteral("folder")));
+  QDir(document.recoveryFile()).removeRecursively();
 }
 
 TEST_CASE("the newest request wins, older results are dropped", "[app][deriver]") {

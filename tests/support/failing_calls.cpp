@@ -2,11 +2,15 @@
 
 #include <dlfcn.h>
 #include <fcntl.h>
+#include <sys/file.h>
+#include <sys/mman.h>
 #include <sys/stat.h>
+#include <sys/vfs.h>
 #include <unistd.h>
 
 #include <cerrno>
 #include <cstdarg>
+#include <utility>
 
 namespace {
 
@@ -16,6 +20,22 @@ bool armed = false, has_struck = false, half_next = false;
 int count = 0, strike_at = 0;
 FailingCalls::Manner manner = FailingCalls::Manner::once;
 const char* last_name = "";
+
+std::string poor_folder;  // empty: none
+bool poor_is_far = false;
+int poor_refused = 0;
+
+bool is_poor(const char* path) {
+  return !poor_folder.empty() && std::string(path).compare(0, poor_folder.size(), poor_folder) == 0;
+}
+
+/// Whether an open file lies on the poor disk.
+bool is_poor(int file) {
+  if (poor_folder.empty() || file < 0) return false;
+  char path[4096] = {};
+  const std::string link = "/proc/self/fd/" + std::to_string(file);
+  return ::readlink(link.c_str(), path, sizeof path - 1) > 0 && is_poor(path);
+}
 
 /// Whether this call is to fail.
 bool strikes(const char* name, bool writes = false) {
@@ -30,6 +50,11 @@ bool strikes(const char* name, bool writes = false) {
 int failing(int reason) {
   errno = reason;
   return -1;
+}
+
+int poor(int reason) {
+  ++poor_refused;
+  return failing(reason);
 }
 
 template <class F>
@@ -112,6 +137,7 @@ ssize_t pwrite64(int file, const void* from, size_t size, off64_t at) {
 }
 int fsync(int file) {
   static const auto pass = real<int (*)(int)>("fsync");
+  if (is_poor(file)) return poor(EINVAL);
   return strikes("flush") ? failing(EIO) : pass(file);
 }
 int fdatasync(int file) {
@@ -122,8 +148,32 @@ int rename(const char* from, const char* to) {
   static const auto pass = real<int (*)(const char*, const char*)>("rename");
   return strikes("rename") ? failing(EACCES) : pass(from, to);
 }
+int flock(int file, int how) {
+  static const auto pass = real<int (*)(int, int)>("flock");
+  return is_poor(file) ? poor(ENOLCK) : pass(file, how);
+}
+int chmod(const char* path, mode_t mode) {
+  static const auto pass = real<int (*)(const char*, mode_t)>("chmod");
+  return is_poor(path) ? poor(EPERM) : pass(path, mode);
+}
+void* mmap(void* at, size_t size, int may, int flags, int file, off_t from) {
+  static const auto pass = real<void* (*)(void*, size_t, int, int, int, off_t)>("mmap");
+  if ((flags & MAP_SHARED) != 0 && is_poor(file)) return poor(ENODEV), MAP_FAILED;
+  return pass(at, size, may, flags, file, from);
+}
+void* mmap64(void* at, size_t size, int may, int flags, int file, off64_t from) {
+  return mmap(at, size, may, flags, file, from);
+}
+int statfs(const char* path, struct statfs* to) {
+  static const auto pass = real<int (*)(const char*, struct statfs*)>("statfs");
+  const int answer = pass(path, to);
+  constexpr unsigned kNfs = 0x6969;
+  if (answer == 0 && poor_is_far && is_poor(path)) to->f_type = kNfs;
+  return answer;
+}
 int link(const char* from, const char* to) {
   static const auto pass = real<int (*)(const char*, const char*)>("link");
+  if (is_poor(to)) return poor(EPERM);
   return strikes("link") ? failing(EPERM) : pass(from, to);
 }
 int ftruncate(int file, off_t size) {
@@ -136,6 +186,7 @@ int ftruncate64(int file, off64_t size) {
 }
 int fchmod(int file, mode_t mode) {
   static const auto pass = real<int (*)(int, mode_t)>("fchmod");
+  if (is_poor(file)) return poor(EPERM);
   return strikes("change mode") ? failing(EPERM) : pass(file, mode);
 }
 
@@ -150,5 +201,11 @@ FailingCalls::~FailingCalls() { armed = half_next = false; }
 int FailingCalls::seen() { return count; }
 bool FailingCalls::struck() { return has_struck; }
 std::string FailingCalls::last() { return last_name; }
+
+PoorDisk::PoorDisk(std::string folder, bool is_far) {
+  poor_folder = std::move(folder), poor_is_far = is_far, poor_refused = 0;
+}
+PoorDisk::~PoorDisk() { poor_folder.clear(); }
+int PoorDisk::refused() { return poor_refused; }
 
 }  // namespace awl::test

@@ -25,4 +25,16 @@ class FailingCalls {
   static std::string last();  ///< which one: "write", "rename"
 };
 
+/// A folder on a disk that is less than a disk, as network folders and sticks may be: no modes, no flushing, no links,
+/// no locks of whole files, no memory shared between programs; it calls itself a network folder if asked to.
+class PoorDisk {
+ public:
+  PoorDisk(std::string folder, bool is_far);
+  ~PoorDisk();
+  PoorDisk(const PoorDisk&) = delete;
+  PoorDisk& operator=(const PoorDisk&) = delete;
+
+  static int refused();  ///< calls it could not do so far
+};
+
 }  // namespace awl::test

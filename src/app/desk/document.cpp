@@ -42,12 +42,15 @@ Document::Document(std::shared_ptr<const Chain> chain, Build build, QObject* par
     : QObject(parent), m_chain(std::move(chain)), m_now(std::make_shared<const Build>(std::move(build))) {
   m_autosave.setInterval(20'000);
   m_autosave.setSingleShot(true);
-  connect(&m_autosave, &QTimer::timeout, this, &Document::writeRecovery);
+  connect(&m_autosave, &QTimer::timeout, this, &Document::autosave);
+  connect(&m_autosaving, &QFutureWatcher<Result<void>>::finished, this, &Document::takeAutosaved);
   // Some hours of work; what is further back is kept as versions. Without a limit it would only ever grow.
   constexpr int kMostUndone = 2000;
   m_undo.setUndoLimit(kMostUndone);
   connect(&m_undo, &QUndoStack::cleanChanged, this, &Document::savedStateChanged);
 }
+
+Document::~Document() { m_autosaving.waitForFinished(); }
 
 bool Document::change(const QString& label, const Change& change, const QString& gesture) {
   return apply(label, change, gesture, gesture.isEmpty() || !m_patience ? m_patience : std::chrono::milliseconds(0));
@@ -137,41 +140,65 @@ Result<void> Document::save(const QString& path, bool over) {
         QFileInfo(path).fileName().toStdString() +
             " was changed by another window or program since it was opened here.",
         path.toStdString());
-  if (auto saved = save_build(path.toStdString(), *m_now, picture ? picture() : std::string()); !saved) return saved;
+  const auto saved_build = m_now;
+  const std::string file = path.toStdString(), shown = picture ? picture() : std::string();
+  auto saved = beside<void>(
+      [&, saved_build] { return guarded("saving the file", [&] { return save_build(file, *saved_build, shown); }); });
+  if (!saved) return saved;
   m_path = path;
-  m_mark = file_mark(path.toStdString());
-  m_undo.setClean();
-  dropRecovery();
+  m_mark = file_mark(file);
+  if (m_now == saved_build) m_undo.setClean(), dropRecovery();
   emit savedStateChanged();
   return {};
 }
 
-/// A file read beside the window, which goes on painting meanwhile; what is typed and clicked waits.
-static Result<Build> readBeside(const QString& path) {
+/// Work on a file in a thread of its own; the window goes on painting meanwhile, what is typed and clicked waits.
+template <class T>
+Result<T> Document::beside(std::function<Result<T>()> work) {
+  if (m_isAtFile) return fail(Errc::locked, "A file is being written or read already; wait for it.");
+  m_isAtFile = true;
   QEventLoop waiting;
-  QFutureWatcher<Result<Build>> reading;
-  QObject::connect(&reading, &QFutureWatcher<Result<Build>>::finished, &waiting, &QEventLoop::quit);
-  reading.setFuture(QtConcurrent::run(
-      [file = path.toStdString()] { return guarded("opening the file", [&] { return open_build(file); }); }));
+  QFutureWatcher<Result<T>> working;
+  QObject::connect(&working, &QFutureWatcher<Result<T>>::finished, &waiting, &QEventLoop::quit);
+  working.setFuture(QtConcurrent::run(std::move(work)));
   waiting.exec(QEventLoop::ExcludeUserInputEvents);
-  return reading.result();
+  m_isAtFile = false;
+  return working.result();
 }
 
 Result<void> Document::open(const QString& path) {
-  auto build = readBeside(path);
+  auto build = beside<Build>(
+      [file = path.toStdString()] { return guarded("opening the file", [&] { return open_build(file); }); });
   if (!build) return fail(build);
   replace(std::move(*build), path);
   return {};
 }
 
+void Document::autosave() {
+  if (m_undo.isClean() || m_autosaving.isRunning()) return;
+  m_written = m_now;
+  m_autosaving.setFuture(QtConcurrent::run([this, build = m_now, path = m_path] {
+    return guarded("keeping a copy", [&] { return m_recovery.write(*build, path); });
+  }));
+}
+
+void Document::takeAutosaved() {
+  const auto saved = m_autosaving.result();
+  if (!saved) emit refused(qs(saved.error().text), QStringLiteral("recovery copy"));
+  if (m_now != m_written && !m_undo.isClean()) m_autosave.start();
+  m_written.reset();
+}
+
 bool Document::writeRecovery() {
   if (m_undo.isClean()) return true;
+  m_autosaving.waitForFinished();
   const auto saved = m_recovery.write(*m_now, m_path);
   if (!saved) emit refused(qs(saved.error().text), QStringLiteral("recovery copy"));
   return saved.has_value();
 }
 
 void Document::dropRecovery() {
+  m_autosaving.waitForFinished();
   m_autosave.stop();
   m_recovery.drop();
 }

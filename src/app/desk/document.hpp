@@ -1,4 +1,5 @@
 #pragma once
+#include <QFutureWatcher>
 #include <QObject>
 #include <QString>
 #include <QTimer>
@@ -19,6 +20,7 @@ class Document : public QObject {
   using Change = std::function<Result<Build>(const Build&)>;
 
   Document(std::shared_ptr<const Chain> chain, Build build, QObject* parent = nullptr);
+  ~Document() override;
 
   const Build& build() const { return *m_now; }
   QUndoStack& undoStack() { return m_undo; }
@@ -51,13 +53,19 @@ class Document : public QObject {
   void recover(Build build, const QString& path);
   /// A PNG of the build as it looks now, kept in its file for lists of files; empty if there is none.
   std::function<std::string()> picture;
-  /// Errors: changed_elsewhere if the file it was opened from is not as it was then, unless `over` allows it; those of
-  /// save_build.
+  /// Written beside the window, which goes on painting meanwhile on a slow disk; what is typed and clicked waits.
+  /// Errors: changed_elsewhere if the file it was opened from is not as it was then, unless `over` allows it; locked
+  /// while a file is being written or read already; those of save_build.
   Result<void> save(const QString& path, bool over = false);
+  /// Read in the same way. Errors: locked; those of open_build.
   Result<void> open(const QString& path);
+  /// Whether a file is being written or read: the window may not be closed now.
+  bool isAtFile() const { return m_isAtFile; }
 
-  /// Unsaved work is written every 20 s of change, and offered at the next start. True if it is safe.
+  /// Unsaved work is written every 20 s of change, and offered at the next start: here and now, true if it is safe; or
+  /// beside the window, which does not wait for it.
   bool writeRecovery();
+  void autosave();
   void dropRecovery();
   QString recoveryFile() const { return m_recovery.file(); }
 
@@ -79,8 +87,15 @@ class Document : public QObject {
   QString m_path;
   std::string m_mark;  ///< of the file as it was when it was opened or saved
   int m_part = 0;
+  template <class T>
+  Result<T> beside(std::function<Result<T>()> work);
+  void takeAutosaved();
+
   QTimer m_autosave;
-  Recovery m_recovery;
+  Recovery m_recovery;  ///< used by one at a time: m_autosaving is waited for first
+  std::shared_ptr<const Build> m_written;
+  QFutureWatcher<Result<void>> m_autosaving;
+  bool m_isAtFile = false;
 };
 
 }  // namespace awl

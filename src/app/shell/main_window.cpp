@@ -584,6 +584,10 @@ bool MainWindow::mayLeave() {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
+  if (m_document.isAtFile()) {
+    say({Errc::locked, "A file is being written or read; wait for it, then close the window.", {}});
+    return event->ignore();
+  }
   if (!mayLeave()) return event->ignore();
   m_document.dropRecovery();
   event->accept();

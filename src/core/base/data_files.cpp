@@ -62,6 +62,9 @@ tl::unexpected<Error> not_written(const fs::path& path, const std::string& reaso
       Errc::cannot_write, "Nothing was written to " + excerpt(path.string(), 200) + ": " + reason + ".", path.string());
 }
 
+/// Whether what was written is on the disk, as far as this disk can tell: some network folders know no flushing.
+bool flushed(int file) { return ::fsync(file) == 0 || errno == EINVAL || errno == ENOSYS || errno == ENOTSUP; }
+
 /// All bytes, and whether they reached the disk. Leaves errno as the reason.
 bool put_all(int file, const std::string& bytes, bool flush) {
   for (std::size_t done = 0; done < bytes.size();) {
@@ -70,7 +73,7 @@ bool put_all(int file, const std::string& bytes, bool flush) {
     if (wrote <= 0) return false;
     done += static_cast<std::size_t>(wrote);
   }
-  return !flush || ::fsync(file) == 0;
+  return !flush || flushed(file);
 }
 
 /// A device, a pipe or a terminal: there is nothing to rename over.
@@ -96,17 +99,23 @@ fs::path behind_links(fs::path path) {
 
 /// The file beside `whole` with all of `bytes` in it, readable by whom the old one was.
 Result<std::string> write_beside(const fs::path& whole, const std::string& bytes) {
-  std::string beside = whole.string() + ".XXXXXX";
+  // On a disk with shorter names, or for a name that is as long as may be, one of its own.
+  const std::string ending = ".XXXXXX";
+  const long longest = ::pathconf(whole.parent_path().c_str(), _PC_NAME_MAX);
+  const bool too_long =
+      longest > 0 && whole.filename().string().size() + ending.size() > static_cast<std::size_t>(longest);
+  std::string beside = (too_long ? whole.parent_path() / ".noggin-awl" : whole).string() + ending;
   const int file = ::mkostemp(beside.data(), O_CLOEXEC);
   if (file < 0) return not_written(whole.parent_path(), std::strerror(errno));
   struct stat old {};
   const bool replaces = ::stat(whole.c_str(), &old) == 0;
   const mode_t mask = ::umask(0);
   ::umask(mask);
-  bool good = ::fchmod(file, replaces ? old.st_mode & 07777 : 0666 & ~mask) == 0;
+  // Disks without modes or owners refuse both: the file then stays its maker's alone, as it was made.
+  (void)::fchmod(file, replaces ? old.st_mode & 07777 : 0666 & ~mask);
   if (replaces && ::fchown(file, old.st_uid, old.st_gid) != 0)
     errno = 0;  // another's file in a shared folder: it becomes ours
-  good = good && put_all(file, bytes, true);
+  bool good = put_all(file, bytes, true);
   int reason = errno;
   if (::close(file) != 0 && good) good = false, reason = errno;
   if (good) return beside;

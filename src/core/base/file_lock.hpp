@@ -6,7 +6,8 @@ namespace awl {
 
 /// A lock on a file of its own, held while this lives; the system lets go of it when the program ends, however it ends.
 ///
-/// Two holders in one program are two, as two programs are. Source: flock(2).
+/// Two holders in one program are two, as two programs are. On a disk without locks (some network folders) programs of
+/// this machine and user alone see each other. Source: flock(2).
 class FileLock {
  public:
   enum class Kind { shared, alone };

@@ -13,10 +13,25 @@
 namespace awl {
 
 /// The connection and the one place where SQLite's codes become sentences.
+/// A book's file that this program has open. To open it once more beside SQLite and close it would let go of the locks
+/// SQLite holds on it (fcntl(2)). Threads: any.
+class OpenBook {
+ public:
+  explicit OpenBook(std::filesystem::path path);
+  ~OpenBook();
+  OpenBook(const OpenBook&) = delete;
+  OpenBook& operator=(const OpenBook&) = delete;
+  static bool is_open(const std::filesystem::path& path);
+
+ private:
+  std::filesystem::path path_;
+};
+
 struct ShopBook::Base {
   std::filesystem::path path;
   sqlite3* db = nullptr;
-  std::optional<FileLock> lock;  ///< shared by all who have the book open; alone at the first
+  std::optional<OpenBook> is_open;  ///< once it has shown itself sound
+  std::optional<FileLock> lock;     ///< shared by all who have the book open; alone at the first
 
   Base() = default;
   Base(const Base&) = delete;

@@ -1,8 +1,11 @@
 #include "core/io/shop_base.hpp"
 
 #include <cstdint>
+#include <mutex>
+#include <set>
 
 #include "core/base/data_files.hpp"
+#include "core/base/disk.hpp"
 
 namespace awl {
 namespace {
@@ -161,6 +164,35 @@ std::string escaped_for_like(const std::string& words) {
 
 }  // namespace
 
+namespace {
+
+struct OpenBooks {
+  std::mutex door;
+  std::multiset<std::filesystem::path> paths;
+};
+
+OpenBooks& open_books() {
+  static OpenBooks all;
+  return all;
+}
+
+}  // namespace
+
+OpenBook::OpenBook(std::filesystem::path path) : path_(std::move(path)) {
+  const std::lock_guard lock(open_books().door);
+  open_books().paths.insert(path_);
+}
+
+OpenBook::~OpenBook() {
+  const std::lock_guard lock(open_books().door);
+  open_books().paths.extract(path_);
+}
+
+bool OpenBook::is_open(const std::filesystem::path& path) {
+  const std::lock_guard lock(open_books().door);
+  return open_books().paths.count(path) != 0;
+}
+
 ShopBook::ShopBook(std::unique_ptr<Base> base) : base_(std::move(base)) {}
 ShopBook::~ShopBook() = default;
 ShopBook::ShopBook(ShopBook&&) noexcept = default;
@@ -199,12 +231,38 @@ Result<void> shop_book::migrate(const std::filesystem::path& path, int to) {
 namespace {
 
 constexpr std::string_view kMagic{"SQLite format 3\0", 16};
+constexpr const char *kShared = "PRAGMA journal_mode = WAL", *kPlain = "PRAGMA journal_mode = DELETE";
+constexpr const char *kAlone = "PRAGMA locking_mode = EXCLUSIVE", *kTogether = "PRAGMA locking_mode = NORMAL";
+constexpr const char* kRead = "SELECT COUNT(*) FROM sqlite_master";
 constexpr const char* kEndings[] = {"", "-wal", "-shm"};
 
 /// What stands at the head of every database; SQLite must not touch a file without it, nor the log beside it.
 bool has_magic(const std::filesystem::path& path) {
+  if (OpenBook::is_open(path)) return true;
   const auto bytes = read_file(path);  // one that cannot be read is left to SQLite, which will say why
   return !bytes || bytes->empty() || std::string_view(*bytes).starts_with(kMagic);
+}
+
+/// Whether its head says that it was kept with a shared log ("file format write version").
+bool says_shared_log(const std::filesystem::path& path) {
+  if (OpenBook::is_open(path)) return false;
+  const auto bytes = read_file(path);
+  return bytes && bytes->size() > 18 && (*bytes)[18] == 2;
+}
+
+/// A sound book whose log needs memory that cannot be shared where it lies now: alone it is read without. What cannot
+/// be done stays for whoever opens it next to tell.
+void leave_shared_log(const std::filesystem::path& path) {
+  sqlite3* db = nullptr;
+  if (sqlite3_open(path.string().c_str(), &db) == SQLITE_OK) {
+    sqlite3_busy_timeout(db, kBusyMs);
+    sqlite3_exec(db, kAlone, nullptr, nullptr, nullptr);
+    if (schema_of(db) >= 0 && is_sound(db))
+      sqlite3_exec(db, kPlain, nullptr, nullptr, nullptr);
+    else
+      sqlite3_db_config(db, SQLITE_DBCONFIG_NO_CKPT_ON_CLOSE, 1, nullptr);
+  }
+  sqlite3_close(db);
 }
 
 /// A name beside the book that nothing has yet.
@@ -280,6 +338,26 @@ Result<ShopBook> ShopBook::open(const std::filesystem::path& path, std::string* 
   return book;
 }
 
+/// A log that several read through shared memory is for disks of this machine alone (sqlite.org, "WAL"); elsewhere a
+/// journal beside the book. Errors: as Base::failed.
+Result<void> ShopBook::keep_journal(Base& base) {
+  if (is_far(base.path)) {
+    (void)base.run(kPlain);  // while another window holds the log still it stays
+    return {};
+  }
+  auto shared = base.run(kShared);
+  if (shared) shared = base.run(kRead);  // only a reader is told that it failed
+  if (shared || (sqlite3_errcode(base.db) & 0xff) != SQLITE_IOERR) return shared;
+  // No memory can be shared here, and the book may say by now that it has such a log: alone it is read without.
+  sqlite3_close(base.db);
+  base.db = nullptr;
+  if (sqlite3_open(base.path.string().c_str(), &base.db) != SQLITE_OK) return base.failed();
+  sqlite3_busy_timeout(base.db, kBusyMs);
+  for (const char* sql : {kAlone, kPlain, kTogether, kRead})
+    if (auto done = base.run(sql); !done) return done;
+  return {};
+}
+
 /// Opens what begins as a database does. Errors: bad_file if it is damaged further in; nothing is changed then, in its
 /// log neither.
 Result<ShopBook> ShopBook::open_sound(const std::filesystem::path& path) {
@@ -290,6 +368,7 @@ Result<ShopBook> ShopBook::open_sound(const std::filesystem::path& path) {
   const bool is_only_one = base->lock.has_value();
   if (!is_only_one) base->lock = FileLock::try_take(lock_name, FileLock::Kind::shared);
   keep_from_others(path);
+  if (is_far(path) && says_shared_log(path)) leave_shared_log(path);
   if (sqlite3_open(path.string().c_str(), &base->db) != SQLITE_OK)
     return fail(
         Errc::cannot_write, "The shop book " + path.string() + " cannot be opened or made there.", path.string());
@@ -310,9 +389,11 @@ Result<ShopBook> ShopBook::open_sound(const std::filesystem::path& path) {
             "; this one knows up to " + std::to_string(kShopBookSchema) + ").",
         path.string());
   if (auto done = shop_book::migrate(path, kShopBookSchema); !done) return fail(done);
-  for (const char* sql : {"PRAGMA journal_mode = WAL", "PRAGMA foreign_keys = ON", is_only_one ? kForget : ""})
+  if (auto kept = keep_journal(*base); !kept) return fail(kept);
+  for (const char* sql : {"PRAGMA foreign_keys = ON", is_only_one ? kForget : ""})
     if (auto done = base->run(sql); !done) return fail(done);
   if (is_only_one && base->lock) base->lock->share();
+  base->is_open.emplace(path);
   return ShopBook(std::move(base));
 }
 

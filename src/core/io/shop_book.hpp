@@ -92,6 +92,7 @@ class ShopBook {
   friend class JobPages;
   struct Base;
   static Result<ShopBook> open_sound(const std::filesystem::path& path);
+  static Result<void> keep_journal(Base& base);
   explicit ShopBook(std::unique_ptr<Base> base);
   std::unique_ptr<Base> base_;
 };
