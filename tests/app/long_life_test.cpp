@@ -1,23 +1,16 @@
 // A document under edits without end. NOGGIN_AWL_HARD=1 makes a million of them: ./run hard.
 #include <QUndoStack>
-#include <fstream>
 
 #include "app/desk/document.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_data.hpp"
+#include "support/memory.hpp"
 #include "support/random_edits.hpp"
 
 using namespace awl;
+using awl::test::held_mb;
 
 namespace {
-
-/// What this program holds of memory, megabytes.
-double held_mb() {
-  std::ifstream statm("/proc/self/statm");
-  double all = 0.0, resident = 0.0;
-  statm >> all >> resident;
-  return resident * 4096.0 / 1e6;
-}
 
 std::string inputs_of(const Build& build) { return *build_bytes(build); }
 

@@ -5,6 +5,7 @@
 #include <QPrintPreviewDialog>
 #include <QPrinterInfo>
 #include <QProgressDialog>
+#include <QScopedValueRollback>
 #include <QSettings>
 #include <QVBoxLayout>
 #include <cmath>
@@ -123,7 +124,12 @@ std::unique_ptr<QPrinter> PrintDesk::chosen() const {
   return printer;
 }
 
+void PrintDesk::done(int result) {
+  if (!m_isAtWork) EyeDialog::done(result);
+}
+
 Result<int> PrintDesk::printOn(QPrinter& printer, bool test_only) {
+  const QScopedValueRollback<bool> at_work(m_isAtWork, true);
   printer.setPageOrientation(QPageLayout::Portrait);
   printer.setFullPage(true);
   const double unit = printer.pageLayout().units() == QPageLayout::Millimeter ? 1.0 : 25.4 / 72.0;
@@ -147,6 +153,7 @@ Result<int> PrintDesk::printOn(QPrinter& printer, bool test_only) {
 }
 
 void PrintDesk::look() {
+  const QScopedValueRollback<bool> at_work(m_isAtWork, true);
   const auto printer = chosen();
   QPrintPreviewDialog preview(printer.get(), this);
   preview.setWindowTitle(tr("The pages at true size"));

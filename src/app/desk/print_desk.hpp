@@ -26,6 +26,8 @@ class PrintDesk : public EyeDialog {
   Result<int> printOn(QPrinter& printer, bool test_only);
   /// What the measured side of the test square says of the printer's driver; empty if it is as it should be.
   static QString judgedSquare(double measured_mm);
+  /// Stays while pages are looked at or printed, whoever wants it gone.
+  void done(int result) override;
 
  private:
   void lay(QVBoxLayout* column);
@@ -44,6 +46,7 @@ class PrintDesk : public EyeDialog {
   QLineEdit* m_measured;
   QLabel* m_words;
   QPushButton *m_test, *m_look, *m_print;
+  bool m_isAtWork = false;
 };
 
 }  // namespace awl
