@@ -10,7 +10,7 @@
 #include <ctime>
 #include <filesystem>
 
-#include "core/geom/mend.hpp"
+#include "core/geom/mending/mend.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/geom/polygon.hpp"
 #include "core/seam/finer.hpp"

@@ -8,9 +8,9 @@
 #include <string>
 
 #include "bench/figure.hpp"
-#include "core/geom/mend.hpp"
+#include "core/geom/mending/mend.hpp"
 #include "core/geom/mesh_file.hpp"
-#include "core/geom/thinned.hpp"
+#include "core/geom/mending/thinned.hpp"
 
 namespace awl::bench {
 namespace {

@@ -2,7 +2,7 @@
 
 #include "cli/verb_help.hpp"
 #include "core/base/numbers.hpp"
-#include "core/geom/mend.hpp"
+#include "core/geom/mending/mend.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/geom/orient.hpp"
 

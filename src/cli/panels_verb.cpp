@@ -5,7 +5,7 @@
 #include "cli/verbs.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
-#include "core/geom/mend.hpp"
+#include "core/geom/mending/mend.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/geom/nearest.hpp"
 #include "core/geom/orient.hpp"

@@ -9,7 +9,7 @@
 #include "cli/cli.hpp"
 #include "core/base/guard.hpp"
 #include "core/form/foam_shape.hpp"
-#include "core/geom/mend.hpp"
+#include "core/geom/mending/mend.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/geom/orient.hpp"
 #include "core/io/batch.hpp"

@@ -5,7 +5,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
-#include "core/geom/even.hpp"
+#include "core/geom/mending/even.hpp"
 #include "core/geom/low_pass.hpp"
 #include "core/geom/nearest.hpp"
 

@@ -7,7 +7,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/parallel.hpp"
-#include "core/geom/even.hpp"
+#include "core/geom/mending/even.hpp"
 
 #include "core/seam/parting/parted_form.hpp"
 

@@ -1,4 +1,4 @@
-#include "core/geom/even.hpp"
+#include "core/geom/mending/even.hpp"
 
 #include <Eigen/Geometry>
 #include <catch2/catch.hpp>

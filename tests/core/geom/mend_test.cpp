@@ -1,4 +1,4 @@
-#include "core/geom/mend.hpp"
+#include "core/geom/mending/mend.hpp"
 
 #include <Eigen/Geometry>
 #include <catch2/catch.hpp>

@@ -1,10 +1,10 @@
-#include "core/geom/thinned.hpp"
+#include "core/geom/mending/thinned.hpp"
 
 #include <catch2/catch.hpp>
 #include <set>
 
-#include "core/geom/even.hpp"
-#include "core/geom/mend.hpp"
+#include "core/geom/mending/even.hpp"
+#include "core/geom/mending/mend.hpp"
 #include "core/geom/nearest.hpp"
 #include "support/plain_shapes.hpp"
 

@@ -3,7 +3,7 @@
 #include <cmath>
 
 #include "core/base/random.hpp"
-#include "core/geom/mend.hpp"
+#include "core/geom/mending/mend.hpp"
 #include "core/seam/panels.hpp"
 #include "core/seam/parting/parted_form.hpp"
 #include "support/plain_shapes.hpp"

@@ -3,7 +3,7 @@
 #include <Eigen/Geometry>
 #include <catch2/catch.hpp>
 
-#include "core/geom/even.hpp"
+#include "core/geom/mending/even.hpp"
 #include "core/seam/panels.hpp"
 #include "core/seam/parting/joining.hpp"
 #include "core/seam/parting/opening.hpp"

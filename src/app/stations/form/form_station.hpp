@@ -11,7 +11,7 @@
 #include "app/stations/form/plate_table.hpp"
 #include "app/stations/form/seat_row.hpp"
 #include "core/geom/mirror_plane.hpp"
-#include "core/geom/mend.hpp"
+#include "core/geom/mending/mend.hpp"
 
 namespace awl {
 

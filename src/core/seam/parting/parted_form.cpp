@@ -5,7 +5,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/form/foam_shape.hpp"
-#include "core/geom/even.hpp"
+#include "core/geom/mending/even.hpp"
 #include "core/geom/mirror_plane.hpp"
 #include "core/geom/offset.hpp"
 #include "core/seam/panels.hpp"

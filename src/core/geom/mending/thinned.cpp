@@ -1,4 +1,4 @@
-#include "core/geom/thinned.hpp"
+#include "core/geom/mending/thinned.hpp"
 
 #include <Eigen/Geometry>
 #include <algorithm>

@@ -3,9 +3,9 @@
 #include <CGAL/Polygon_mesh_processing/self_intersections.h>
 #include <CGAL/Surface_mesh.h>
 
-#include "core/geom/cgal_mesh.hpp"
+#include "core/geom/mending/cgal_mesh.hpp"
 #include "core/geom/crossing.hpp"
-#include "core/geom/mend.hpp"
+#include "core/geom/mending/mend.hpp"
 
 namespace awl {
 

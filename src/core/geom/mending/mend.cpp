@@ -1,4 +1,4 @@
-#include "core/geom/mend.hpp"
+#include "core/geom/mending/mend.hpp"
 
 #include <CGAL/Polygon_mesh_processing/connected_components.h>
 #include <CGAL/Polygon_mesh_processing/orient_polygon_soup.h>
@@ -14,10 +14,11 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
+#include <cstdint>
+#include <unordered_map>
 
-#include "core/geom/cgal_mesh.hpp"
-#include "core/geom/thinned.hpp"
+#include "core/geom/mending/cgal_mesh.hpp"
+#include "core/geom/mending/thinned.hpp"
 
 namespace awl {
 namespace {
@@ -27,6 +28,18 @@ namespace SMS = CGAL::Surface_mesh_simplification;
 using Surface = CgalSurface;
 using Point = CgalKernel::Point_3;
 
+/// Far more triangles than wanted go in a hurry first: the good way takes 40 microseconds for each.
+constexpr std::size_t kFarMore = 4;
+constexpr int kHurryLeaves = 2;
+
+struct CellHash {
+  std::size_t operator()(const std::array<long long, 3>& cell) const {
+    std::uint64_t h = 0;
+    for (const long long x : cell) h = (h ^ static_cast<std::uint64_t>(x)) * 0x9e3779b97f4a7c15ull, h ^= h >> 29;
+    return static_cast<std::size_t>(h);
+  }
+};
+
 /// One sentence, with the count; nothing for none.
 void say(std::vector<std::string>& to, long count, const std::string& one, const std::string& many) {
   if (count == 1)
@@ -35,19 +48,32 @@ void say(std::vector<std::string>& to, long count, const std::string& one, const
     to.push_back(std::to_string(count) + " " + many + ".");
 }
 
-/// Corners nearer than a millionth of the mesh's size are one. Without this a noisy soup falls to pieces.
-std::vector<int> welded(const Mesh& raw, std::vector<Point>& points) {
+/// Corners nearer than a millionth of the mesh's size are one: without this a noisy soup falls to pieces. Triangles
+/// left with fewer than three go.
+Mesh welded(const Mesh& raw) {
   const double cell = std::max(1e-6 * box_of(raw.vertices).size().norm(), 1e-12);
-  std::map<std::array<long long, 3>, int> known;
+  std::unordered_map<std::array<long long, 3>, int, CellHash> known;
+  known.reserve(raw.vertices.size());
   std::vector<int> of;
+  of.reserve(raw.vertices.size());
+  Mesh mesh;
   for (const Vec3& p : raw.vertices) {
     const std::array<long long, 3> key{
         std::llround(p.x() / cell), std::llround(p.y() / cell), std::llround(p.z() / cell)};
-    const auto [it, fresh] = known.try_emplace(key, static_cast<int>(points.size()));
-    if (fresh) points.emplace_back(p.x(), p.y(), p.z());
+    const auto [it, fresh] = known.try_emplace(key, static_cast<int>(mesh.vertices.size()));
+    if (fresh) mesh.vertices.push_back(p);
     of.push_back(it->second);
   }
-  return of;
+  for (const Tri& t : raw.triangles) {
+    const Tri now{of[t[0]], of[t[1]], of[t[2]]};
+    if (now[0] != now[1] && now[1] != now[2] && now[2] != now[0]) mesh.triangles.push_back(now);
+  }
+  return mesh;
+}
+
+bool joins_edge_to_edge(const Mesh& mesh) {
+  const Topology topo = topology_of(mesh);
+  return std::none_of(topo.edges.begin(), topo.edges.end(), [](const auto& e) { return e.more > 0; });
 }
 
 Result<void> check_numbers(const Mesh& raw) {
@@ -152,10 +178,6 @@ class CountOrCancel {
 
 tl::unexpected<Error> stopped() { return fail(Errc::cancelled, "Stopped; nothing was changed."); }
 
-/// Far more triangles than wanted go in a hurry first: the good way takes 40 microseconds for each.
-constexpr std::size_t kFarMore = 4;
-constexpr int kHurryLeaves = 2;
-
 Result<void> bring_down(Surface& surface, int wanted, const Progress& progress) {
   double hurried = 0.0;
   if (surface.number_of_faces() > kFarMore * static_cast<std::size_t>(wanted)) {
@@ -179,20 +201,28 @@ Result<void> bring_down(Surface& surface, int wanted, const Progress& progress) 
 Result<Mended> mend(const Mesh& raw, int most, const Progress& progress) {
   if (auto good = check_numbers(raw); !good) return fail(good);
   Mended mended;
-  std::vector<Point> points;
-  const std::vector<int> of = welded(raw, points);
-  if (!progress.keep_going(0.1)) return stopped();
-  std::vector<std::vector<std::size_t>> polygons;
-  for (const Tri& t : raw.triangles)
-    polygons.push_back(
-        {static_cast<std::size_t>(of[t[0]]), static_cast<std::size_t>(of[t[1]]), static_cast<std::size_t>(of[t[2]])});
-  say(mended.did, static_cast<long>(raw.vertices.size() - points.size()),
+  Mesh joined = welded(raw);
+  say(mended.did, static_cast<long>(raw.vertices.size() - joined.vertices.size()),
       "corner was joined to another at the same place", "corners were joined to others at the same place");
+  if (!progress.keep_going(0.05)) return stopped();
+  const std::size_t came = joined.triangles.size(), shrunk = raw.triangles.size() - came;
+  // Far too many go at once where that spoils nothing that is mended below.
+  if (came > kFarMore * static_cast<std::size_t>(most) && joins_edge_to_edge(joined)) {
+    auto thin = thinned(joined, kHurryLeaves * most, progress.span(0.05, 0.2));
+    if (!thin) return fail(thin);
+    joined = std::move(*thin);
+  }
+  std::vector<Point> points;
+  std::vector<std::vector<std::size_t>> polygons;
+  for (const Vec3& p : joined.vertices) points.emplace_back(p.x(), p.y(), p.z());
+  for (const Tri& t : joined.triangles)
+    polygons.push_back(
+        {static_cast<std::size_t>(t[0]), static_cast<std::size_t>(t[1]), static_cast<std::size_t>(t[2])});
   const std::size_t before = polygons.size();
   PMP::repair_polygon_soup(points, polygons);
-  say(mended.did, static_cast<long>(before - polygons.size()), "triangle that was double or had no area was dropped",
-      "triangles that were double or had no area were dropped");
-  if (!progress.keep_going(0.15)) return stopped();
+  say(mended.did, static_cast<long>(shrunk + before - polygons.size()),
+      "triangle that was double or had no area was dropped", "triangles that were double or had no area were dropped");
+  if (!progress.keep_going(0.22)) return stopped();
   const std::size_t corners = points.size();
   PMP::orient_polygon_soup(points, polygons);
   say(mended.did, static_cast<long>(points.size() - corners), "place where sheets met in more than one edge was parted",
@@ -204,7 +234,8 @@ Result<Mended> mend(const Mesh& raw, int most, const Progress& progress) {
   Surface surface;
   PMP::polygon_soup_to_polygon_mesh(points, polygons, surface);
   if (!progress.keep_going(0.3)) return stopped();
-  if (const auto was = surface.number_of_faces(); was > static_cast<std::size_t>(most)) {
+  if (surface.number_of_faces() > static_cast<std::size_t>(most)) {
+    const auto was = std::max<std::size_t>(came, surface.number_of_faces());
     if (auto down = bring_down(surface, most, progress.span(0.3, 0.8)); !down) return fail(down);
     mended.did.push_back("It was brought down from " + std::to_string(was) + " to " +
         std::to_string(surface.number_of_faces()) + " triangles: more are finer than foam can show.");

@@ -1,4 +1,4 @@
-#include "core/geom/even.hpp"
+#include "core/geom/mending/even.hpp"
 
 #include <CGAL/Polygon_mesh_processing/border.h>
 #include <CGAL/Polygon_mesh_processing/detect_features.h>
@@ -9,7 +9,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/geom/cgal_mesh.hpp"
+#include "core/geom/mending/cgal_mesh.hpp"
 
 namespace awl {
 
