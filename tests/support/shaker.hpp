@@ -3,6 +3,7 @@
 #include <vector>
 
 #include "core/base/day.hpp"
+#include "core/form/dial.hpp"
 #include "core/geom/mesh.hpp"
 
 namespace awl::test {
@@ -24,6 +25,31 @@ class Shaker {
     keys.push_back(key);
     const E next = static_cast<E>(static_cast<int>(field) + 1);
     field = static_cast<int>(field) < 1 && from(name_of(next)) ? next : static_cast<E>(0);
+  }
+  /// Choices go on to their next word.
+  void dials(const std::vector<Dial>& all) {
+    for (const Dial& d : all) {
+      keys.push_back(d.facts.file_key());
+      std::string word = d.word ? d.word() : std::string();
+      double number = d.value();
+      int count = static_cast<int>(number);
+      switch (d.facts.kind) {
+        case DialKind::word:
+          shake(word), d.say(word);
+          break;
+        case DialKind::flag:
+          d.turn(1.0 - number);
+          break;
+        case DialKind::choice:
+          d.turn(number + 1.0 < static_cast<double>(d.facts.options.size()) ? number + 1.0 : 0.0);
+          break;
+        case DialKind::count:
+          shake(count), d.turn(count);
+          break;
+        default:
+          shake(number), d.turn(number);
+      }
+    }
   }
   template <class S>
   void object(const char* key, S& spec) {

@@ -4,6 +4,7 @@
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/builds/area_acts.hpp"
+#include "core/builds/settings.hpp"
 
 namespace awl {
 namespace {
@@ -128,6 +129,14 @@ Outcome turn(Build next, Words& words) {
   const auto to = words.number();
   if (!to) return unread("The value to turn it to", to);
   return turn_dial(next, *id, dial, *to);
+}
+
+/// "set foam/gap 5", "set fit/hold/2/magnet 10 x 3 N42"
+Outcome set_anything(Build next, Words& words) {
+  const std::string setting(words.next());
+  const std::string to(words.rest());
+  if (to.empty()) return fail(Errc::empty_input, "What to set " + in_quotes(setting) + " to is not said.");
+  return with_setting(std::move(next), setting, to);
 }
 
 /// "take-in 1 6 1.5 0 belt": part, millimetres at both ends and in the middle, the seam's name.
@@ -337,14 +346,15 @@ struct Act {
 };
 constexpr Act kActs[] = {{"use-expected", use_expected}, {"accept-measure", accept_measures},
     {"swap-measures", swap_measures}, {"scale-tapes", scale_tapes}, {"set-gores", set_gores}, {"set-belt", set_belt},
-    {"set-edge", set_edge}, {"turn", turn}, {"take-in", take_in}, {"drop-alteration", drop_alteration},
-    {"drop-correction", drop_correction}, {"set-way", set_way}, {"set-pull", set_pull}, {"set-stuff", set_stuff},
-    {"meet", meet_part}, {"part-from", part_from_other}, {"set-stagger", set_stagger}, {"set-sheet", set_sheet},
-    {"set-thickness", set_thickness}, {"set-hours", set_hours}, {"set-head-plan", set_head_plan},
-    {"compared", compared}, {"fit-to", fit_to}, {"set-heated", set_heated}, {"set-slots", set_slots},
-    {"set-heat-seal", set_heat_seal}, {"set-bare-seams", set_bare_seams}, {"set-build-up", set_build_up},
-    {"set-shade", set_shade}, {"search-longer", search_longer}, {"set-places", set_places}, {"drop-held", drop_held},
-    {"set-seal", set_seal}, {"set-paint", set_paint}, {"set-clear", set_clear}, {"set-glue", set_glue}};
+    {"set-edge", set_edge}, {"turn", turn}, {"set", set_anything}, {"take-in", take_in},
+    {"drop-alteration", drop_alteration}, {"drop-correction", drop_correction}, {"set-way", set_way},
+    {"set-pull", set_pull}, {"set-stuff", set_stuff}, {"meet", meet_part}, {"part-from", part_from_other},
+    {"set-stagger", set_stagger}, {"set-sheet", set_sheet}, {"set-thickness", set_thickness}, {"set-hours", set_hours},
+    {"set-head-plan", set_head_plan}, {"compared", compared}, {"fit-to", fit_to}, {"set-heated", set_heated},
+    {"set-slots", set_slots}, {"set-heat-seal", set_heat_seal}, {"set-bare-seams", set_bare_seams},
+    {"set-build-up", set_build_up}, {"set-shade", set_shade}, {"search-longer", search_longer},
+    {"set-places", set_places}, {"drop-held", drop_held}, {"set-seal", set_seal}, {"set-paint", set_paint},
+    {"set-clear", set_clear}, {"set-glue", set_glue}};
 
 }  // namespace
 

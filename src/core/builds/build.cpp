@@ -6,6 +6,42 @@
 
 namespace awl {
 
+std::vector<Dial> dials_of(FoamSpec& f) {
+  constexpr DialRange kSide{50, 5000};
+  Dials dials;
+  dials.word("kind", f.foam, "Kind", "What the pieces are cut from. Values are workshop values; try a scrap.")
+      .key("foam")
+      .length("thickness", f.thickness_mm, {0.2, 120}, "Thickness",
+          "Thicker foam holds its shape; the pattern grows with it.")
+      .key("thickness_mm")
+      .flag("heated", f.heated, "Stretch with heat", "Pieces are stretched warm before they are glued.")
+      .length("width", f.sheet.width_mm, kSide, "Width", "Of the sheet as you buy it.")
+      .key("sheet_width_mm")
+      .length("height", f.sheet.height_mm, kSide, "Height", "Of the sheet as you buy it.")
+      .key("sheet_height_mm")
+      .length("gap", f.gap_mm, {0, 50}, "Between pieces", "Room for the knife.")
+      .key("gap_mm")
+      .flag("guides", f.guides, "Guide lines on the pieces",
+          "Draws the wearer's middle and levels every 50 mm on each piece, and marks on level seams where front, back "
+          "and sides are.")
+      .later()
+      .flag("slotted", f.slotted, "Slots where a piece bends too tight",
+          "Where a piece is bent one way tighter than its sheet bears, slots on the inside let it: drawn with their "
+          "depth, width and spacing.")
+      .later()
+      .flag("notched", f.notched, "Notches instead of inner marks",
+          "For templates of card: what meets across a seam is cut into both edges, where a pencil going round finds "
+          "it.")
+      .later()
+      .count("tries", f.nest_tries, {1, 2000}, "Lay it out",
+          "A search tries other orders of the pieces and keeps what takes least of the sheet. It goes on while you "
+          "work.")
+      .key("nest_tries")
+      .flag("turn-freely", f.turn_freely, "Pieces may be turned", "Off: the sheet has a grain or a texture.")
+      .key("turn_freely");
+  return std::move(dials).all();
+}
+
 Result<Foam> foam_of(const FoamSpec& spec, const Materials& materials) {
   if (spec.own_kind && spec.own_kind->id == spec.foam) return *spec.own_kind;
   return materials.foam(spec.foam);

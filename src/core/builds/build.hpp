@@ -38,6 +38,9 @@ struct FoamSpec {
   bool operator==(const FoamSpec&) const = default;
 };
 
+/// Without those of its margins.
+std::vector<Dial> dials_of(FoamSpec& spec);
+
 /// The kind a build is cut from: its own copy of it, or the data's. Errors: unknown_name.
 Result<Foam> foam_of(const FoamSpec& spec, const Materials& materials);
 

@@ -10,7 +10,6 @@ namespace awl {
 namespace {
 
 constexpr double kLeastPartMm = 0.3, kMostPartMm = 40.0;
-constexpr double kLeastSheetMm = 0.2, kMostSheetMm = 120.0;
 constexpr double kMostOutlineMm = 5000.0;
 constexpr std::size_t kMostParts = 24, kMostLines = 200, kMostDrawnPoints = 500, kMostAlterations = 500,
                       kMostList = 2000, kMostVersionsHeld = 40;
@@ -126,12 +125,19 @@ Result<void> check_one_part(const Build& build, std::size_t i) {
         !good)
       return good;
   if (auto good = check_way(part.way); !good)
-    return fail(good.error().code, "The " + excerpt(part.name) + ": " + good.error().text, at + "/way");
+    return fail(
+        good.error().code, "The " + excerpt(part.name) + ": " + good.error().text, at + "/" + good.error().where);
   if (const auto* plate = std::get_if<PlateSpec>(&part.shape))
     if (auto good = check_plate(*plate, at); !good) return good;
   if (const auto* body = std::get_if<BodySpec>(&part.shape))
     if (auto good = check_outline(body->outline, at); !good) return good;
   return check_part(part);
+}
+
+Result<void> check_head_way(const WaySpec& way) {
+  const auto good = check_way(way);
+  if (!good) return fail(good.error().code, good.error().text, "headform/" + good.error().where);
+  return {};
 }
 
 Result<void> check_parts(const Build& build) {
@@ -179,18 +185,9 @@ Result<void> check_corrections(const Build& build) {
 }
 
 Result<void> check_foam_numbers(const FoamSpec& f) {
-  const Margins& m = f.margins;
-  if (auto good = within("A ", "foam/",
-          {{"foam thickness", f.thickness_mm, kLeastSheetMm, kMostSheetMm, "thickness"},
-              {"gap between pieces", f.gap_mm, 0.0, 50.0, "gap"},
-              {"sheet width", f.sheet.width_mm, 50.0, 5000.0, "sheet", 0},
-              {"sheet height", f.sheet.height_mm, 50.0, 5000.0, "sheet", 0},
-              {"seam margin", m.seam_mm, 0.0, 60.0, "margins"}, {"rim margin", m.rim_mm, 0.0, 60.0, "margins"},
-              {"hole margin", m.hole_mm, 0.0, 60.0, "margins"}, {"pen", m.pen_mm, 0.0, 60.0, "margins"},
-              {"kerf", m.kerf_mm, 0.0, 60.0, "margins"},
-              {"number of orders to try", static_cast<double>(f.nest_tries), 1.0, 2000.0, "tries", 0, ""}});
-      !good)
-    return good;
+  FoamSpec copy = f;
+  if (auto good = check_dials(dials_of(copy), "foam"); !good) return good;
+  if (auto good = check_dials(dials_of(copy.margins), "foam/margins"); !good) return good;
   for (const SeamCut& cut : f.cuts)
     if (auto good = within("The ", "foam/cuts/", {{"margin at a seam", cut.margin_mm, 0.0, 60.0, "margin"}}); !good)
       return good;
@@ -284,7 +281,7 @@ Result<void> check_details(const Build& build) {
 }  // namespace
 
 Result<void> check_inputs(const Build& build) {
-  return first_of({check_records(build), check_foam_head(build.foam_head), check_way(build.head_way),
+  return first_of({check_records(build), check_foam_head(build.foam_head), check_head_way(build.head_way),
       check_parts(build), check_alterations(build), check_corrections(build), check_foam_numbers(build.foam),
       check_fit_numbers(build), check_details(build), check_finish(build.coat)});
 }

@@ -5,6 +5,8 @@
 
 #include "core/base/guard.hpp"
 #include "core/base/numbers.hpp"
+#include "core/chain/forms/forms.hpp"
+#include "core/chain/forms/wrap_form.hpp"
 #include "core/chain/shop.hpp"
 #include "core/chain/stages/fitting.hpp"
 #include "core/chain/stages/form.hpp"
@@ -60,7 +62,7 @@ Result<Held<PartForm>> form_in(Shop& shop, const Build& build, const Part& part,
     if (!check) return fail(check);
     worn.built = (*check)->built;
   }
-  return shop.forms().form(stack_of(build, part), worn, arm_of(build.tape), build.foam.thickness_mm, progress);
+  return shop.make<PartFormStep>({stack_of(build, part), worn, arm_of(build.tape), build.foam.thickness_mm}, progress);
 }
 
 Result<void> try_part(const Chain& chain, const Build& build, int id, const Waiting& waiting) {
@@ -71,7 +73,7 @@ Result<void> try_part(const Chain& chain, const Build& build, int id, const Wait
   if (!visit) return too_late();
   // Laying the tape anew takes its time; whether the edges leave anything is told without what lies under it.
   if (const auto* wrap = std::get_if<WrapSpec>(&part->shape); wrap != nullptr && !wrap->cards.empty())
-    return visit.shop().forms().try_wrap(*part, waiting.progress());
+    return try_wrap(visit.shop(), *part, waiting.progress());
   if (!head_in(visit.shop(), build)) return {};  // the tapes are at fault, not the part
   const auto form = form_in(visit.shop(), build, *part, waiting.progress());
   if (!form) return fail(form);
@@ -124,8 +126,7 @@ Result<void> check(const Chain& chain, const Build& build, Patience patience) {
   if (!visit) return {};
   for (const Part& p : build.parts)
     if (std::holds_alternative<WrapSpec>(p.shape))
-      if (auto good = visit.shop().forms().try_wrap(p, waiting.progress());
-          !good && good.error().code != Errc::cancelled)
+      if (auto good = try_wrap(visit.shop(), p, waiting.progress()); !good && good.error().code != Errc::cancelled)
         return good;
   return {};
 }

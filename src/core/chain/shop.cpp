@@ -21,10 +21,10 @@ Result<std::unique_ptr<Shop>> Shop::load(const std::filesystem::path& data) {
   if (!dress_rules) return fail(dress_rules);
   shop->dress_rules_ = *dress_rules;
   shop->fitter_ = *fitter;
+  shop->wraps_ = *wraps;
   shop->busts_ = *busts;
   shop->materials_ = std::move(*materials);
   shop->rules_ = std::move(*rules);
-  shop->forms_ = std::make_unique<FormShop>(*fitter, *wraps);
   return shop;
 }
 

@@ -2,13 +2,15 @@
 #include <typeindex>
 #include <unordered_map>
 
-#include "core/chain/form_shop.hpp"
 #include "core/chain/memo.hpp"
 #include "core/chain/step.hpp"
 #include "core/coat/plan.hpp"
 #include "core/dress/rules.hpp"
 #include "core/fit/rules.hpp"
 #include "core/form/foam_head.hpp"
+#include "core/form/wrap.hpp"
+#include "core/head/headform.hpp"
+#include "core/stuff/materials.hpp"
 
 namespace awl {
 
@@ -28,22 +30,22 @@ class Shop {
   }
 
   const HeadFitter& fitter() const { return *fitter_; }
+  const WrapMaker& wraps() const { return *wraps_; }
   const BustMaker& busts() const { return *busts_; }
   const Materials& materials() const { return materials_; }
   const std::vector<StepRule>& rules() const { return rules_; }
   const FitRules& fit_rules() const { return fit_rules_; }
   const DressRules& dress_rules() const { return dress_rules_; }
-  FormShop& forms() { return *forms_; }
 
  private:
   Shop() = default;
   std::shared_ptr<const HeadFitter> fitter_;
+  std::shared_ptr<const WrapMaker> wraps_;
   std::shared_ptr<const BustMaker> busts_;
   Materials materials_;
   std::vector<StepRule> rules_;
   FitRules fit_rules_;
   DressRules dress_rules_;
-  std::unique_ptr<FormShop> forms_;
   std::unordered_map<std::type_index, std::shared_ptr<void>> memos_;
 };
 

@@ -3,7 +3,7 @@
 #include <algorithm>
 
 #include "core/base/numbers.hpp"
-#include "core/chain/cover.hpp"
+#include "core/chain/forms/cover.hpp"
 #include "core/piece/fold.hpp"
 #include "core/piece/piece_mark.hpp"
 #include "core/stuff/bears.hpp"

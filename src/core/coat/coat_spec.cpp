@@ -33,9 +33,9 @@ Result<void> check_number(double value, double least, double most, const std::st
 }
 
 Result<void> check_days(const CoatSpec& s) {
-  if (auto good = check_number(s.hours_a_day, 0.5, 16.0, "The hours a day at the bench", "coat/hours"); !good)
-    return good;
-  if (!(s.opens_h >= 0.0 && s.opens_h + s.hours_a_day <= 24.0))
+  CoatSpec copy = s;
+  if (auto good = check_dials(own_dials_of(copy), "coat"); !good) return good;
+  if (s.opens_h + s.hours_a_day > 24.0)
     return fail(Errc::out_of_range,
         "A bench that opens at " + fixed(s.opens_h, 0) + " h for " + fixed(s.hours_a_day, 1) +
             " hours runs past midnight.",
@@ -113,6 +113,68 @@ Result<BuildUp> build_up_from(const std::string& w) { return from_word<BuildUp>(
 Result<Shade> shade_from(const std::string& w) { return from_word<Shade>(w, kShades, "shading"); }
 Result<FadeWay> fade_way_from(const std::string& w) { return from_word<FadeWay>(w, kFadeWays, "way of fading"); }
 
+std::vector<Dial> dials_of(FinishSpec& s) {
+  Dials dials;
+  dials
+      .choice("bare-seams", s.bare_seams, {std::begin(kSeamLooks), std::end(kSeamLooks)}, "Seams",
+          "What is done with them before sealing.")
+      .key("bare_seams")
+      .said({"Leave them to be seen", "Sand only", "Cover with a strip", "Fill and sand"})
+      .count("passes", s.fill_passes, {1, 9}, "Passes of filler", "Each fills what the one before sank in.")
+      .key("fill_passes")
+      .choice("build-up", s.build_up, {std::begin(kBuildUps), std::end(kBuildUps)}, "Built up with",
+          "Brows, cheeks, ridges put on after gluing.")
+      .key("build_up")
+      .said({"nothing", "soft filler", "layers of thin foam"})
+      .flag("tape", s.tape_inside, "Tape the seams from inside", "Backs thin foam; keeps glue from showing.")
+      .key("tape_inside")
+      .flag("sand-between", s.sand_between, "Sand between coats that want it", "Primer and house paint.")
+      .key("sand_between")
+      .count("seal-coats", s.seal_coats, {0, 12}, "Coats of seal", "0: as the product says.")
+      .key("seal_coats")
+      .or_zero("as the product says")
+      .count("clear-coats", s.clear_coats, {0, 12}, "Clear coats", "0: as the product says.")
+      .key("clear_coats")
+      .or_zero("as the product says")
+      .choice("shade", s.shade, {std::begin(kShades), std::end(kShades)}, "Hollows",
+          "Darkened, so that shapes read from afar.")
+      .said({"as they are", "with a wash", "with oil colour, dries for days"})
+      .flag("dry-brush", s.dry_brush, "Dry-brush edges and raised lines", "Lights what stands proud.")
+      .key("dry_brush")
+      .number("read", s.read_at_m, {0.5, 100}, " m", 1, "To be read at", "From where lines are to be read.")
+      .key("read_at_m")
+      .count("hands", s.hands, {1, 2}, "Pairs of hands", "At the bench.")
+      .count("places", s.drying_places, {1, 20}, "Coats that can dry at once", "Room on the shelf.")
+      .key("drying_places")
+      .flag("outdoors-named", s.names_outdoors, "Outdoors only on days I name",
+          "For spraying, and for what gives off harmful gas.")
+      .key("names_outdoors")
+      .number("temperature", s.temperature_c, {2, 45}, " \u00b0C", 0, "Degrees Celsius", "Of the room it dries in.")
+      .key("temperature_c")
+      .share("damp", s.damp, {0.05, 0.98}, "Damp", "Relative humidity of the room it dries in.")
+      .flag("fan", s.fan, "A fan moves the air", "Not towards wet spray.")
+      .flag("longer", s.search_longer, "Search longer for a better order", "Takes a second or two at every change.")
+      .key("search_longer");
+  return std::move(dials).all();
+}
+
+std::vector<Dial> own_dials_of(CoatSpec& s) {
+  Dials dials;
+  dials.word("glue", s.glue, "Glue", "Each has its own wait and its own caution.")
+      .word("seal", s.seal, "Seal", "Foam drinks paint: something must close it first.")
+      .word("paint", s.paint, "Paint", "Must stay on the seal below it.")
+      .word("clear", s.clear, "Clear coat", "Keeps the paint from rubbing off.")
+      .flag("fill-seams", s.fill_seams, "Fill the seams", "Filled, then sanded.")
+      .key("fill_seams")
+      .flag("heat-seal", s.heat_seal, "Heat-seal the foam first", "Closes the pores, where the material bears heat.")
+      .key("heat_seal")
+      .number("hours", s.hours_a_day, {0.5, 16}, " h", 1, "Hours a day", "At the bench.")
+      .key("hours_a_day")
+      .number("opens", s.opens_h, {0, 23.5}, " h", 1, "Bench opens", "Hours since midnight.")
+      .key("opens_h");
+  return std::move(dials).all();
+}
+
 Result<void> check_coat(const CoatSpec& s) {
   if (auto good = check_days(s); !good) return good;
   return check_finish(s);
@@ -122,20 +184,8 @@ Result<void> check_finish(const FinishSpec& s) {
   if (auto good = check_lists(s); !good) return good;
   if (auto good = check_colours(s); !good) return good;
   if (auto good = check_rates(s.rates); !good) return good;
-  struct Limit {
-    double value, least, most;
-    const char *what, *where;
-  };
-  for (const Limit& l : {Limit{double(s.fill_passes), 1, 9, "The passes of filler", "coat/fill"},
-           Limit{double(s.seal_coats), 0, 12, "The coats of seal", "coat/seal"},
-           Limit{double(s.clear_coats), 0, 12, "The clear coats", "coat/clear"},
-           Limit{double(s.hands), 1, 2, "The pairs of hands", "coat/hands"},
-           Limit{double(s.drying_places), 1, 20, "The drying places", "coat/places"},
-           Limit{s.temperature_c, 2, 45, "The temperature of the drying room", "coat/room"},
-           Limit{s.damp, 0.05, 0.98, "The damp of the drying room", "coat/room"},
-           Limit{s.read_at_m, 0.5, 100, "The distance lines are read at", "coat/read"}})
-    if (auto good = check_number(l.value, l.least, l.most, l.what, l.where); !good) return good;
-  return {};
+  FinishSpec copy = s;
+  return check_dials(dials_of(copy), "coat");
 }
 
 WorkDays work_days(const CoatSpec& s) {

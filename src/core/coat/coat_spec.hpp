@@ -5,6 +5,7 @@
 #include "core/base/day.hpp"
 #include "core/coat/learn.hpp"
 #include "core/coat/work/project.hpp"
+#include "core/form/dial.hpp"
 
 namespace awl {
 
@@ -116,6 +117,10 @@ struct CoatSpec : FinishSpec {
   double opens_h = 9.0;
   bool operator==(const CoatSpec&) const = default;
 };
+
+std::vector<Dial> dials_of(FinishSpec& spec);
+/// Those of its own: products, and hours at the bench.
+std::vector<Dial> own_dials_of(CoatSpec& spec);
 
 /// Whether it can be kept at all: colours, numbers, ticks. Errors: out_of_range, unknown_name, too_large, not_a_number,
 /// with "coat/..." as the place.

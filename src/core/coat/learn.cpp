@@ -69,22 +69,20 @@ WholeTime whole_time(const std::vector<StageTime>& stages) {
   return w;
 }
 
-Result<void> check_rates(const QuoteRates& r) {
-  struct Limit {
-    double value, least, most;
-    const char *what, *where;
-  };
-  for (const Limit& l : {Limit{r.rate, 0.0, 10'000.0, "The price of an hour", "quote/rate"},
-           Limit{r.waste, 0.0, 2.0, "The share of waste", "quote/waste"},
-           Limit{r.overheads, 0.0, 5.0, "The share of overheads", "quote/overheads"},
-           Limit{r.margin, 0.0, 5.0, "The margin", "quote/margin"},
-           Limit{r.round_to, 0.0, 1'000.0, "What a price is rounded to", "quote/round"}})
-    if (!(l.value >= l.least && l.value <= l.most))
-      return fail(Errc::out_of_range,
-          std::string(l.what) + " is " + fixed(l.value, 2) + "; it may be " + fixed(l.least, 0) + " to " +
-              fixed(l.most, 0) + ".",
-          l.where);
-  return {};
+std::vector<Dial> dials_of(QuoteRates& r) {
+  Dials dials;
+  dials.number("rate", r.rate, {0, 10'000}, "", 2, "Price of an hour", "In the shop's own money.")
+      .share("waste", r.waste, {0, 2}, "Waste of materials", "Of what is bought, so much is left over or spoilt.")
+      .share("overheads", r.overheads, {0, 5}, "Overheads", "Of labour: rent, tools, power, getting about.")
+      .share("margin", r.margin, {0, 5}, "Margin", "Of all of it.")
+      .number("round", r.round_to, {0, 1'000}, "", 2, "Rounded up to", "A price is a multiple of this.")
+      .key("round_to");
+  return std::move(dials).all();
+}
+
+Result<void> check_rates(const QuoteRates& rates) {
+  QuoteRates copy = rates;
+  return check_dials(dials_of(copy), "quote");
 }
 
 Quote quote_of(double materials, const WholeTime& time, const QuoteRates& r) {

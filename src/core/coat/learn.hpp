@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "core/base/result.hpp"
+#include "core/form/dial.hpp"
 
 namespace awl {
 
@@ -47,6 +48,7 @@ struct QuoteRates {
   double round_to = 5.0;
   bool operator==(const QuoteRates&) const = default;
 };
+std::vector<Dial> dials_of(QuoteRates& rates);
 /// Errors: out_of_range with the rate and its limits.
 Result<void> check_rates(const QuoteRates& rates);
 

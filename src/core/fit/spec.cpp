@@ -95,46 +95,99 @@ double slit_opening(const FitSpec& spec, int part) {
   return opens;
 }
 
-Result<void> check_fit(const FitSpec& spec) {
+std::vector<Dial> dials_of(Slit& s) {
+  Dials dials;
+  dials.choice("at", s.at, {std::begin(kSlitAt), std::end(kSlitAt)}, "Slit it", "Where it runs up from the rim.")
+      .said({"at the back", "at both sides", "in two halves"})
+      .choice("by", s.by, {std::begin(kClosedBy), std::end(kClosedBy)}, "Drawn together by",
+          "Lacing adjusts; elastic is quicker.")
+      .said({"Lacing", "Elastic with snaps", "Magnets"})
+      .length("long", s.long_mm, {20, 500}, "Length", "From the rim to its end.")
+      .key("long_mm")
+      .length("opens", s.opens_mm, {0, 300}, "Opens by", "How far it is drawn apart.")
+      .key("opens_mm")
+      .length("pitch", s.pitch_mm, {8, 100}, "Eyelet to eyelet", "Nearer ones pull more evenly and take longer.")
+      .key("pitch_mm")
+      .flag("straight", s.straight, "Laced straight across", "Instead of crosswise.");
+  return std::move(dials).all();
+}
+
+std::vector<Dial> dials_of(Hold& h) {
+  Dials dials;
+  dials.choice("by", h.by, {std::begin(kHoldBy), std::end(kHoldBy)}, "By", "Several may share a part.")
+      .said({"Magnets", "Chin strap", "Elastic with snaps", "Its own band", "Tabs through a wig", "Clips",
+          "Hinge, worked by the chin"})
+      .count("count", h.count, {1, 24}, "How many", "Magnets in pairs, tabs, clips or snaps.")
+      .word("magnet", h.magnet, "Magnets", "Across, thickness and grade, as they are sold.")
+      .flag("steel", h.steel, "Against a steel plate", "The other side is steel, not a magnet: it pulls less.")
+      .length("between", h.between_mm, {0, 80}, "Between them",
+          "A wig's net, cloth or a hood: every millimetre costs a third of the pull.")
+      .key("between_mm")
+      .length("wide", h.wide_mm, {3, 120}, "Width", "Of the elastic or strap: a wider one presses less.")
+      .key("wide_mm");
+  return std::move(dials).all();
+}
+
+std::vector<Dial> dials_of(Room& r) {
+  constexpr DialRange kSide{2, 600}, kPlace{-1000, 1000};
+  Dials dials;
+  dials.choice("kind", r.kind, {std::begin(kRooms), std::end(kRooms)}, "Put in", "What room is made for.")
+      .length("across", r.size_mm.x(), kSide, "Wide", "Its outer size.")
+      .length("up", r.size_mm.y(), kSide, "Tall", "Its outer size.")
+      .length("deep", r.size_mm.z(), kSide, "Deep", "Its outer size.")
+      .length("at-across", r.at_mm.x(), kPlace, "To the left", "Of its middle, in the head's frame.")
+      .length("at-up", r.at_mm.y(), kPlace, "Up", "Of its middle, in the head's frame.")
+      .length("at-deep", r.at_mm.z(), kPlace, "Forward", "Of its middle, in the head's frame.")
+      .number("mass", r.mass_g, {0, 5000}, " g", 0, "Weight", "As the kitchen scales say.")
+      .key("mass_g");
+  return std::move(dials).all();
+}
+
+std::vector<Dial> dials_of(Cutout& c) {
+  Dials dials;
+  dials.choice("kind", c.kind, {std::begin(kCutouts), std::end(kCutouts)}, "Cut", "For hearing, air or a nose.")
+      .count("count", c.count, {1, 24}, "How many", "Of vents.")
+      .length("wide", c.wide_mm, {3, 60}, "Width", "Of each vent.")
+      .key("wide_mm");
+  return std::move(dials).all();
+}
+
+std::vector<Dial> dials_of(FitSpec& s) {
+  Dials dials;
+  dials
+      .length("eye-height", s.eye_height_mm, {400, 2500}, "Eyes above the floor",
+          "Standing, in shoes; the nearest floor that is seen hangs on it.")
+      .key("eye_height_mm")
+      .or_zero("as usual for the wearer's age")
+      .length("wig", s.wig_mm, {0, 80}, "Wig, beyond hair",
+          "What is worn under everything and not in any part's own layers.")
+      .key("wig_mm");
+  return std::move(dials).all();
+}
+
+namespace {
+
+/// Every one of a list. `where` is the place of the list.
+template <class T>
+Result<void> check_each(std::vector<T> all, const std::string& where) {
   constexpr std::size_t kMost = 60;
-  const auto outside = [](const char* what, double value, double least, double most) {
-    return fail(Errc::out_of_range,
-        std::string(what) + " of " + fixed(value, 1) + " mm is outside " + fixed(least, 0) + " to " + fixed(most, 0) +
-            " mm.",
-        "fit");
-  };
-  const auto within = [](double v, double least, double most) { return v >= least && v <= most; };
-  if (spec.slits.size() > kMost || spec.holds.size() > kMost || spec.rooms.size() > kMost ||
-      spec.cutouts.size() > kMost)
+  if (all.size() > kMost)
     return fail(Errc::too_large, "A build holds up to 60 slits, holds, rooms and cutouts of each.", "fit");
-  if (spec.eye_height_mm != 0.0 && !within(spec.eye_height_mm, 400.0, 2500.0))
-    return outside("An eye height", spec.eye_height_mm, 400.0, 2500.0);
-  if (!within(spec.wig_mm, 0.0, 80.0)) return outside("A wig", spec.wig_mm, 0.0, 80.0);
-  for (const Slit& s : spec.slits) {
-    if (!within(s.long_mm, 20.0, 500.0)) return outside("A slit", s.long_mm, 20.0, 500.0);
-    if (!within(s.opens_mm, 0.0, 300.0)) return outside("The opening of a slit", s.opens_mm, 0.0, 300.0);
-    if (!within(s.pitch_mm, 8.0, 100.0)) return outside("The distance of eyelets", s.pitch_mm, 8.0, 100.0);
-  }
-  for (const Hold& h : spec.holds) {
-    if (h.count < 1 || h.count > 24)
-      return fail(Errc::out_of_range, "One hold has 1 to 24 of a kind, not " + std::to_string(h.count) + ".", "fit");
-    if (!within(h.between_mm, 0.0, 80.0)) return outside("What lies between", h.between_mm, 0.0, 80.0);
-    if (!within(h.wide_mm, 3.0, 120.0)) return outside("The width of a strap", h.wide_mm, 3.0, 120.0);
+  for (T& one : all)
+    if (auto good = check_dials(dials_of(one), where + "/" + std::to_string(one.id)); !good) return good;
+  return {};
+}
+
+}  // namespace
+
+Result<void> check_fit(const FitSpec& spec) {
+  FitSpec own{spec.eye_height_mm, spec.wig_mm, {}, {}, {}, {}};
+  if (auto good = check_dials(dials_of(own), "fit"); !good) return good;
+  for (const auto& good : {check_each(spec.slits, "fit/slit"), check_each(spec.holds, "fit/hold"),
+           check_each(spec.rooms, "fit/room"), check_each(spec.cutouts, "fit/cutout")})
+    if (!good) return good;
+  for (const Hold& h : spec.holds)
     if (h.magnet.size() > 40) return fail(Errc::too_large, "A magnet is written like 10 x 3 N42.", "fit");
-  }
-  for (const Cutout& c : spec.cutouts) {
-    if (c.count < 1 || c.count > 24)
-      return fail(Errc::out_of_range, "Vents are 1 to 24, not " + std::to_string(c.count) + ".", "fit");
-    if (!within(c.wide_mm, 3.0, 60.0)) return outside("A vent", c.wide_mm, 3.0, 60.0);
-  }
-  for (const Room& r : spec.rooms) {
-    for (int k = 0; k < 3; ++k) {
-      if (!within(r.size_mm[k], 2.0, 600.0)) return outside("A room's side", r.size_mm[k], 2.0, 600.0);
-      if (!within(r.at_mm[k], -1000.0, 1000.0)) return outside("A room's place", r.at_mm[k], -1000.0, 1000.0);
-    }
-    if (!within(r.mass_g, 0.0, 5000.0))
-      return fail(Errc::out_of_range, "A mass of " + fixed(r.mass_g, 0) + " g is outside 0 to 5000 g.", "fit");
-  }
   return {};
 }
 

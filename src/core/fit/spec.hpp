@@ -4,6 +4,7 @@
 
 #include "core/base/result.hpp"
 #include "core/fit/hold.hpp"
+#include "core/form/dial.hpp"
 
 namespace awl {
 
@@ -89,6 +90,13 @@ struct FitSpec {
   std::vector<Cutout> cutouts;
   bool operator==(const FitSpec&) const = default;
 };
+
+std::vector<Dial> dials_of(Slit& slit);
+std::vector<Dial> dials_of(Hold& hold);
+std::vector<Dial> dials_of(Room& room);
+std::vector<Dial> dials_of(Cutout& cutout);
+/// Without those of its slits, holds, rooms and cutouts.
+std::vector<Dial> dials_of(FitSpec& spec);
 
 /// Whether a part is parted in two halves.
 bool is_parted(const FitSpec& spec, int part);

@@ -50,21 +50,26 @@ Result<std::vector<Vec2>> foot_of(const Mesh& bust) {
 
 }  // namespace
 
+std::vector<Dial> dials_of(FoamHeadSpec& s) {
+  Dials dials;
+  dials
+      .length("neck", s.neck_up_mm, {0, kMostNeckUpMm}, "Shorten the neck",
+          "The neck is cut off level; a shorter one stands lower.")
+      .key("neck_up_mm")
+      .length("pipe", s.pipe_mm, {kLeastPipeMm, kMostPipeMm}, "Pipe fitting",
+          "Diameter of a pipe let into both plates, to set the head on a stand; 0 for none.")
+      .key("pipe_mm")
+      .or_zero("none")
+      .flag("mirrored", s.mirrored, "Draw one half and flip it",
+          "A crooked head then becomes the mean of its sides. Off: every piece is drawn for its own side.")
+      .count("plan", s.plan, {-1, static_cast<double>(head_seam_plans().size()) - 1.0}, "Cut into",
+          "Suggested: the least seam whose pieces this foam can follow.");
+  return std::move(dials).all();
+}
+
 Result<void> check_foam_head(const FoamHeadSpec& spec) {
-  if (!(spec.neck_up_mm >= 0.0 && spec.neck_up_mm <= kMostNeckUpMm))
-    return fail(Errc::out_of_range,
-        "Shortening the neck by " + fixed(spec.neck_up_mm, 0) + " mm is outside 0 to " + fixed(kMostNeckUpMm, 0) +
-            " mm.",
-        "headform/neck");
-  if (spec.pipe_mm != 0.0 && !(spec.pipe_mm >= kLeastPipeMm && spec.pipe_mm <= kMostPipeMm))
-    return fail(Errc::out_of_range,
-        "A pipe fitting of " + fixed(spec.pipe_mm, 0) + " mm is outside " + fixed(kLeastPipeMm, 0) + " to " +
-            fixed(kMostPipeMm, 0) + " mm; 0 is none.",
-        "headform/pipe");
-  if (spec.plan < -1 || spec.plan >= static_cast<int>(head_seam_plans().size()))
-    return fail(Errc::out_of_range,
-        "There is no seam plan number " + std::to_string(spec.plan + 1) + " for a headform.", "headform/plan");
-  return {};
+  FoamHeadSpec copy = spec;
+  return check_dials(dials_of(copy), "headform");
 }
 
 const std::vector<HeadSeams>& head_seam_plans() {

@@ -1,4 +1,5 @@
 #pragma once
+#include "core/form/dial.hpp"
 #include "core/form/wrap.hpp"
 
 namespace awl {
@@ -12,6 +13,7 @@ struct FoamHeadSpec {
   bool operator==(const FoamHeadSpec&) const = default;
 };
 
+std::vector<Dial> dials_of(FoamHeadSpec& spec);
 /// Errors: out_of_range with the value and its limits.
 Result<void> check_foam_head(const FoamHeadSpec& spec);
 

@@ -38,25 +38,52 @@ Result<CastFill> cast_fill_from(const std::string& name) {
 const char* name_of(Axis axis) { return kAxes[static_cast<std::size_t>(axis)]; }
 Result<Axis> axis_from(const std::string& name) { return by_name<Axis>(kAxes, name, "direction"); }
 
-Result<void> check_way(const WaySpec& s) {
-  struct Limit {
-    double value, least, most;
-    const char* what;
-    const char* unit;
-  };
-  for (const Limit& l : {Limit{s.wall_mm, 0.0, 200.0, "The wall of slabs", " mm"},
-           Limit{s.spare_mm, 0.0, 30.0, "What is left on for carving", " mm"},
-           Limit{static_cast<double>(s.net_faces), 20.0, 1000.0, "The number of faces of a paper net", ""},
-           Limit{s.net_tab_mm, 0.0, 20.0, "A tab of a paper net", " mm"},
-           Limit{s.sheet_mm, 0.3, 12.0, "A drawn sheet", " mm"},
-           Limit{s.skirt_mm, 0.0, 200.0, "The skirt of a buck", " mm"},
-           Limit{s.clamp_mm, 5.0, 100.0, "What the frame holds", " mm"}})
-    if (!(l.value >= l.least && l.value <= l.most))
-      return fail(Errc::out_of_range,
-          std::string(l.what) + ", " + fixed(l.value, 1) + l.unit + ", is outside " + fixed(l.least, 1) + " to " +
-              fixed(l.most, 1) + l.unit + ".",
-          "way");
-  return {};
+std::vector<Dial> dials_of(WaySpec& s) {
+  Dials dials;
+  dials
+      .choice("way", s.way, {kWays.begin(), kWays.end()}, "Made as",
+          "Skin for hollow, light forms; slabs and carving for thick ones; a paper net only to check the size; drawn "
+          "for visors.")
+      .said({"Skin of sheet pieces", "Slabs, stacked", "Carved from a block", "Paper net, to check",
+          "Visor, drawn over a buck", "Cast in a wrap"})
+      .choice("along", s.along, {kAxes.begin(), kAxes.end()}, "Stacked",
+          "Slabs lie across this direction; a block stands along it. The part's own longest extent suits horns and "
+          "fins.")
+      .said({"upwards", "from back to front", "from side to side", "along its longest extent"})
+      .word("block", s.block, "Cut from", "The stack takes whichever of its thicknesses wastes least.")
+      .length("wall", s.wall_mm, {0, 200}, "Wall",
+          "0: solid. Else each slab is cut hollow where so much stays all round: room for a fan, or a head.")
+      .key("wall_mm")
+      .length("spare", s.spare_mm, {0, 30}, "Left on", "Beyond the form, for carving.")
+      .key("spare_mm")
+      .count("faces", s.net_faces, {20, 1000}, "Faces", "More faces come nearer to the form and take longer to glue.")
+      .key("net_faces")
+      .length("tab", s.net_tab_mm, {0, 20}, "Tabs", "Smaller where there is no room, none where tape does it.")
+      .key("net_tab_mm")
+      .choice("pull", s.pull, {kAxes.begin(), kAxes.end()}, "Pulled towards",
+          "The side of the head that lies on top in the press.")
+      .said({"the top", "the front", "the side", "along its longest extent"})
+      .word("sheet", s.sheet, "Sheet", "What is heated and drawn.")
+      .length("thick", s.sheet_mm, {0.3, 12}, "Thickness", "Before it is drawn; the facts below say how thin it gets.")
+      .key("sheet_mm")
+      .length("skirt", s.skirt_mm, {0, 200}, "Skirt", "How far the buck goes on straight below the visor's edge.")
+      .key("skirt_mm")
+      .length("clamp", s.clamp_mm, {5, 100}, "In the frame", "What the frame holds all round.")
+      .key("clamp_mm")
+      .choice("shell", s.shell, {kShells.begin(), kShells.end()}, "Its shell",
+          "What the wrap is of. Plaster bandage only over a headform, never on a face.")
+      .said({"Film and tape", "Strips of card", "Plaster bandage"})
+      .later()
+      .choice("fill", s.fill, {kFillings.begin(), kFillings.end()}, "Filled with",
+          "Foam is light, plaster heavy and stands well, offcuts cost nothing.")
+      .said({"Expanding foam", "Plaster, as a wall", "Offcuts and glue"})
+      .later();
+  return std::move(dials).all();
+}
+
+Result<void> check_way(const WaySpec& spec) {
+  WaySpec copy = spec;
+  return check_dials(dials_of(copy), "way");
 }
 
 std::vector<Body> bodies_of(const Mesh& outer, bool mirrored, const std::string& name) {

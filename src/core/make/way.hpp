@@ -6,6 +6,7 @@
 #include "core/base/progress.hpp"
 #include "core/base/remark.hpp"
 #include "core/base/result.hpp"
+#include "core/form/dial.hpp"
 #include "core/make/yield.hpp"
 
 namespace awl {
@@ -50,6 +51,7 @@ struct WaySpec {
   bool operator==(const WaySpec&) const = default;
 };
 
+std::vector<Dial> dials_of(WaySpec& spec);
 /// Errors: out_of_range naming the value and its limits.
 Result<void> check_way(const WaySpec& spec);
 

@@ -202,4 +202,25 @@ Result<SlotPlan> plan_slots(double t, double radius_mm, double angle_deg, double
   return best;
 }
 
+std::vector<Dial> dials_of(Margins& m) {
+  constexpr DialRange kBeyond{0, 60};
+  Dials dials;
+  dials
+      .length("seam", m.seam_mm, kBeyond, "Along seams",
+          "Fabric and leather are sewn or glued beyond the line; foam is not.")
+      .key("seam_mm")
+      .length("rim", m.rim_mm, kBeyond, "Along free edges", "To fold round the rim, or to trim a skin.")
+      .key("rim_mm")
+      .length("hole", m.hole_mm, kBeyond, "Into openings", "A lens is larger than its hole.")
+      .key("hole_mm")
+      .length("pen", m.pen_mm, kBeyond, "Width of the pen",
+          "A line drawn round a card lies outside it: the card is made smaller by half of it.")
+      .key("pen_mm")
+      .length("kerf", m.kerf_mm, kBeyond, "What the cut takes",
+          "A laser or a router takes some away; half of it is given back on each side. Never a laser or a hot wire on "
+          "rigid PVC: its gas is poisonous.")
+      .key("kerf_mm");
+  return std::move(dials).all();
+}
+
 }  // namespace awl

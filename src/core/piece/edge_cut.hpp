@@ -4,6 +4,7 @@
 #include <vector>
 
 #include "core/base/result.hpp"
+#include "core/form/dial.hpp"
 #include "core/geom/mesh.hpp"
 
 namespace awl {
@@ -35,6 +36,8 @@ struct Margins {
   double kerf_mm = 0.0;  ///< what the blade or the machine takes away
   bool operator==(const Margins&) const = default;
 };
+
+std::vector<Dial> dials_of(Margins& margins);
 
 /// A turn across a seam that is not worth setting the blade for, by the sheet's thickness.
 ///

@@ -128,17 +128,28 @@ Result<SeamPreset> seam_preset_from(const std::string& name) {
       "Seams are laid as gores, side-middle-side or none but what is drawn, not as \"" + name + "\".");
 }
 
+std::vector<Dial> dials_of(SeamSpec& s) {
+  Dials dials;
+  dials
+      .choice("preset", s.preset, {"gores", "side-middle-side", "none"}, "Seams run",
+          "Gores meet at the crown; side, middle, side keeps the middle of the head whole.")
+      .said({"As gores from the crown", "Side, middle, side", "Only where drawn"})
+      .count("gores", s.gores_per_side, {1, 8}, "Gores a side", "More gores lie flatter but are more to glue.")
+      .key("gores_per_side")
+      .length("middle", s.middle_mm, {40, 150}, "Middle strip", "Width of the strip over the crown.")
+      .key("middle_mm")
+      .flag("belt", s.belt, "A belt seam round the head", "Takes the strain out of the bulge over the ears.")
+      .length("belt-up", s.belt_up_mm, {-60, 90}, "Belt above the ear flaps",
+          "Level with the middle of the ear lies flattest.")
+      .key("belt_up_mm")
+      .flag("stagger", s.stagger, "Between the seams below",
+          "Of an outer layer: its seams lie between those of the layer under it.");
+  return std::move(dials).all();
+}
+
 Result<void> check_seams(const SeamSpec& spec) {
-  if (spec.gores_per_side < 1 || spec.gores_per_side > 8)
-    return fail(
-        Errc::out_of_range, std::to_string(spec.gores_per_side) + " gores a side is outside 1 to 8.", "seams/gores");
-  if (!(spec.middle_mm >= 40.0 && spec.middle_mm <= 150.0))
-    return fail(Errc::out_of_range, "A middle strip of " + fixed(spec.middle_mm, 0) + " mm is outside 40 to 150 mm.",
-        "seams/middle");
-  if (!(spec.belt_up_mm >= -60.0 && spec.belt_up_mm <= 90.0))
-    return fail(Errc::out_of_range,
-        "A belt seam " + fixed(spec.belt_up_mm, 0) + " mm above the ear flaps is outside -60 to 90 mm.", "seams/belt");
-  return {};
+  SeamSpec copy = spec;
+  return check_dials(dials_of(copy), "seams");
 }
 
 namespace {

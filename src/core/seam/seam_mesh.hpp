@@ -5,6 +5,7 @@
 
 #include "core/base/ids.hpp"
 #include "core/base/result.hpp"
+#include "core/form/dial.hpp"
 #include "core/form/draft.hpp"
 #include "core/form/foam_head.hpp"
 #include "core/geom/split.hpp"
@@ -58,6 +59,7 @@ struct SeamSpec {
   bool operator==(const SeamSpec&) const = default;
 };
 
+std::vector<Dial> dials_of(SeamSpec& spec);
 /// Errors: out_of_range with the value and its limits.
 Result<void> check_seams(const SeamSpec& spec);
 

@@ -1,6 +1,6 @@
 #include <catch2/catch.hpp>
 
-#include "core/chain/cover.hpp"
+#include "core/chain/forms/cover.hpp"
 #include "core/geom/nearest.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_data.hpp"

@@ -198,7 +198,7 @@ TEST_CASE("colours and days that cannot be are refused by place", "[coat][acts]"
   CHECK(where([](Build& b) { b.coat.areas.front().pigment = 99; }) == "coat/areas/1");
   CHECK(where([](Build& b) { b.coat.pigments.front().rgb = 0x1000000; }) == "coat/pigments");
   CHECK(where([](Build& b) { b.coat.open_on.clear(); }) == "coat/open");
-  CHECK(where([](Build& b) { b.coat.damp = 1.4; }) == "coat/room");
+  CHECK(where([](Build& b) { b.coat.damp = 1.4; }) == "coat/damp");
   CHECK(where([](Build& b) { b.coat.ticks = {{"a", "2026-12-07T10:00", "2026-12-07T09:00"}}; }) == "coat/ticks");
   CHECK(where([](Build& b) { b.coat.outdoors = {{Day{20794}, 900, 600}}; }) == "coat/outdoors");
 }

@@ -127,7 +127,7 @@ TEST_CASE("numbers outside their limits are refused by name", "[seam][panels]") 
   CHECK(check_seams({.gores_per_side = 0}).error().where == "seams/gores");
   CHECK(check_seams({.gores_per_side = 9}).error().text.find("1 to 8") != std::string::npos);
   CHECK(check_seams({.middle_mm = 20}).error().where == "seams/middle");
-  CHECK(check_seams({.belt_up_mm = 200}).error().where == "seams/belt");
+  CHECK(check_seams({.belt_up_mm = 200}).error().where == "seams/belt-up");
   CHECK_FALSE(seam_preset_from("zigzag"));
 }
 

@@ -1,5 +1,6 @@
 #include "core/chain/stages/form.hpp"
 
+#include "core/chain/forms/forms.hpp"
 #include "core/chain/shop.hpp"
 #include "core/chain/stages/head.hpp"
 #include "core/chain/stages/panels.hpp"
@@ -61,7 +62,8 @@ Result<FormStage::Made> FormStage::run(Shop& shop, const Inputs& in, const Progr
   std::vector<Held<PartForm>> parts;
   const double n = static_cast<double>(in.stacks.size());
   for (std::size_t i = 0; i < in.stacks.size(); ++i) {
-    const auto form = shop.forms().form(in.stacks[i], in.worn, in.arm, in.foam_mm, progress.span(i / n, (i + 1) / n));
+    const auto form =
+        shop.make<PartFormStep>({in.stacks[i], in.worn, in.arm, in.foam_mm}, progress.span(i / n, (i + 1) / n));
     if (form)
       parts.push_back(*form);
     else if (form.error().code == Errc::cancelled)

@@ -1,5 +1,5 @@
 #pragma once
-#include "core/chain/form_shop.hpp"
+#include "core/chain/forms/worn_head.hpp"
 #include "core/chain/stages/meet.hpp"
 #include "core/chain/step.hpp"
 #include "core/derived/derived.hpp"

@@ -1,6 +1,7 @@
 #include "core/chain/stages/head.hpp"
 
 #include "core/base/numbers.hpp"
+#include "core/chain/forms/wrap_form.hpp"
 #include "core/chain/shop.hpp"
 #include "core/derived/derived.hpp"
 
@@ -101,11 +102,11 @@ Result<std::optional<TellingStage::Inputs>> TellingStage::inputs(const Shop&, co
 }
 
 Result<TellingStage::Made> TellingStage::run(Shop& shop, const Inputs& in, const Progress&) {
-  const auto samples = shop.forms().samples(in.wrap);
-  if (!samples) return Made{};  // that wrap cannot be made, which its form will say
+  const auto blank = shop.make<WrapBlankStep>(WrapBlankStep::of(in.wrap, std::get<WrapSpec>(in.wrap.shape)));
+  if (!blank) return Made{};  // that wrap cannot be made, which its form will say
   const Centre& centre = shop.fitter().centre_for(in.measures);
-  Made made{most_telling(centre, {}, **samples, kShortList), {}};
-  const auto next = most_telling(centre, in.measures.set, **samples, 1);
+  Made made{most_telling(centre, {}, (*blank)->samples, kShortList), {}};
+  const auto next = most_telling(centre, in.measures.set, (*blank)->samples, 1);
   if (!next.empty()) made.next = next.front();
   return made;
 }

@@ -1,11 +1,12 @@
 #pragma once
 #include "core/base/day.hpp"
 #include "core/base/json_reader.hpp"
+#include "core/io/codec/dials.hpp"
 #include "core/geom/mesh.hpp"
 
 // Inside io: each spec says its fields once, in `template <class C> void fields(C& c, Spec& s)`; a writer, a reader and
-// (in tests) a shaker that alters every one of them go through that list. A key that older files lack is named by
-// `also`: it keeps its usual value, and needs no new format.
+// (in tests) a shaker that alters every one of them go through that list; what has a dial is said by its dials. A key
+// that older files lack is named by `also`: it keeps its usual value, and needs no new format.
 
 namespace awl {
 
@@ -71,6 +72,8 @@ class FieldWriter {
   void also_word(const char* key, const E& field, From&& from) {
     word(key, field, from);
   }
+  /// What a spec says in dials.
+  void dials(const std::vector<Dial>& all) { put_dials(to_, all); }
   template <class S>
   void object(const char* key, S& spec) {
     FieldWriter inside(to_[key] = Json::object());
@@ -114,6 +117,7 @@ class FieldReader {
   void also_word(const char* key, E& field, From&& from) {
     if (const auto held = from_.find(key)) field = taken(from(held->text()));
   }
+  void dials(const std::vector<Dial>& all) { get_dials(from_, all); }
   template <class S>
   void object(const char* key, S& spec) {
     FieldReader inside(from_.at(key));

@@ -8,24 +8,14 @@ template <class C>
 void fields(C& c, Slit& s) {
   c.value("id", s.id);
   c.value("part", s.part);
-  c.word("at", s.at, slit_at_from);
-  c.word("by", s.by, closed_by_from);
-  c.value("long_mm", s.long_mm);
-  c.value("opens_mm", s.opens_mm);
-  c.value("pitch_mm", s.pitch_mm);
-  c.value("straight", s.straight);
+  c.dials(dials_of(s));
 }
 
 template <class C>
 void fields(C& c, Hold& h) {
   c.value("id", h.id);
   c.value("part", h.part);
-  c.word("by", h.by, hold_by_from);
-  c.value("count", h.count);
-  c.value("magnet", h.magnet);
-  c.value("steel", h.steel);
-  c.value("between_mm", h.between_mm);
-  c.value("wide_mm", h.wide_mm);
+  c.dials(dials_of(h));
 }
 
 template <class C>
@@ -41,15 +31,12 @@ template <class C>
 void fields(C& c, Cutout& k) {
   c.value("id", k.id);
   c.value("part", k.part);
-  c.word("kind", k.kind, cutout_kind_from);
-  c.value("count", k.count);
-  c.value("wide_mm", k.wide_mm);
+  c.dials(dials_of(k));
 }
 
 template <class C>
 void fields(C& c, FitSpec& f) {
-  c.value("eye_height_mm", f.eye_height_mm);
-  c.value("wig_mm", f.wig_mm);
+  c.dials(dials_of(f));
   c.list("slits", f.slits);
   c.list("holds", f.holds);
   c.list("rooms", f.rooms);

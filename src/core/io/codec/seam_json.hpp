@@ -6,12 +6,7 @@ namespace awl {
 
 template <class C>
 void fields(C& c, SeamSpec& s) {
-  c.word("preset", s.preset, seam_preset_from);
-  c.value("gores_per_side", s.gores_per_side);
-  c.value("middle_mm", s.middle_mm);
-  c.value("belt", s.belt);
-  c.value("belt_up_mm", s.belt_up_mm);
-  c.value("stagger", s.stagger);
+  c.dials(dials_of(s));
 }
 
 template <class C>

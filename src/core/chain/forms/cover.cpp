@@ -1,4 +1,4 @@
-#include "core/chain/cover.hpp"
+#include "core/chain/forms/cover.hpp"
 
 #include <algorithm>
 #include <cmath>
