@@ -99,6 +99,21 @@ CLI::App* declare_correct(CLI::App& app, VerbOptions& o) {
   return correct;
 }
 
+/// What can be set in a build, and changes of it.
+std::array<Verb, 2> declare_changes(CLI::App& app, VerbOptions& o) {
+  CLI::App* settings = app.add_subcommand("settings", "All that can be set in a build, with its limits");
+  settings->add_option("build", o.input, "The .noggin file")->required();
+  settings->add_flag("--json", o.json, "One JSON object on standard output");
+  CLI::App* change = app.add_subcommand("change", "The same build with acts carried out, one after the other");
+  change->add_option("build", o.input, "The .noggin file")->required();
+  change->add_option("--act", o.acts, "\"set foam/gap 5\", or the act of a remark (remarks --json)")
+      ->required()
+      ->allow_extra_args(false);
+  change->add_option("-o,--output", o.output, "The new .noggin file")->required();
+  change->add_flag("--json", o.json, "One JSON object on standard output");
+  return {{{settings, verbSettings}, {change, verbChange}}};
+}
+
 std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   const auto json = [&](CLI::App* verb) {
     return verb->add_flag("--json", o.json, "One JSON object on standard output"), verb;
@@ -157,10 +172,12 @@ std::vector<Verb> declare(CLI::App& app, VerbOptions& o) {
   remarks->add_option("build", o.input, "The .noggin file")->required();
   const auto told = declare_told(app, o);
   const auto shop = declare_shop(app, o);
+  const auto changes = declare_changes(app, o);
   CLI::App* bench = json(app.add_subcommand("bench", "Times of the main steps on this machine"));
   return {{fit, verbFit}, {panels, verbPanels}, {fresh, verbNew}, {out, verbExport}, {regrade, verbRegrade},
       {remarks, verbRemarks}, {scan, verbScan}, {check, verbCheck}, told[0], told[1], shop[0], shop[1], shop[2],
-      {declare_correct(app, o), verbCorrect}, {declare_picture(app, o), verbPicture}, {bench, verbBench}};
+      changes[0], changes[1], {declare_correct(app, o), verbCorrect}, {declare_picture(app, o), verbPicture},
+      {bench, verbBench}};
 }
 
 }  // namespace

@@ -71,6 +71,7 @@ inline Json remarks_json(const std::vector<Remark>& remarks) {
     if (r.measured) j["measured"] = rounded(*r.measured, 3);
     if (r.limit) j["limit"] = rounded(*r.limit, 3);
     if (!r.remedies.empty()) j["remedy"] = r.remedies.front().text;
+    if (!r.remedies.empty() && !r.remedies.front().act.empty()) j["act"] = r.remedies.front().act;
     list.push_back(std::move(j));
   }
   return list;

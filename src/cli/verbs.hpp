@@ -1,6 +1,7 @@
 #pragma once
 #include <ostream>
 #include <string>
+#include <vector>
 
 #include "core/base/result.hpp"
 
@@ -20,6 +21,7 @@ struct VerbOptions {
   int size_px = 256;
   int part = 0;
   bool closer = false;
+  std::vector<std::string> acts;
 };
 
 /// Each verb does its work and writes to `out`; a failure is returned, not written.
@@ -38,6 +40,8 @@ Result<void> verbQuote(const VerbOptions& options, std::ostream& out);
 Result<void> verbBook(const VerbOptions& options, std::ostream& out);
 Result<void> verbPicture(const VerbOptions& options, std::ostream& out);
 Result<void> verbCorrect(const VerbOptions& o, std::ostream& out);
+Result<void> verbSettings(const VerbOptions& options, std::ostream& out);
+Result<void> verbChange(const VerbOptions& options, std::ostream& out);
 Result<void> verbBench(const VerbOptions& options, std::ostream& out);
 
 }  // namespace awl

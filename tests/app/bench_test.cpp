@@ -357,3 +357,21 @@ TEST_CASE("every control has a name, an accessible name and a tip", "[app][acces
     CHECK_FALSE(box->toolTip().isEmpty());
   }
 }
+
+TEST_CASE("the pictures of the documentation are those the stations and the shell declare", "[app][pictures]") {
+  test::Bench bench;
+  std::set<std::string> declared{"gallery", "start", "help"};
+  for (Station* station : bench.window.stations()) {
+    const auto shots = station->shots();
+    CHECK_FALSE(shots.empty());
+    for (const Shot& shot : shots) {
+      CAPTURE(shot.name.toStdString());
+      CHECK(declared.insert(shot.name.toStdString()).second);
+    }
+  }
+  std::set<std::string> there;
+  for (const auto& file : std::filesystem::directory_iterator(
+           std::filesystem::path(NOGGIN_AWL_SOURCE) / "docs" / "screenshots"))
+    if (file.path().extension() == ".png") there.insert(file.path().stem().string());
+  CHECK(declared == there);
+}

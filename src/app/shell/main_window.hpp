@@ -38,6 +38,7 @@ class MainWindow : public QMainWindow {
   bool showStation(const QString& id);
   QString stationId() const { return m_current->id(); }
   Station& station() { return *m_current; }
+  const std::vector<Station*>& stations() const { return m_stations; }
   /// How often a station was shown since the window was made.
   int shows() const { return m_shows; }
 

@@ -8,6 +8,7 @@
 #include "app/mat/mat_gestures.hpp"
 #include "app/stand/stand_gestures.hpp"
 #include "app/stand/stand_scene.hpp"
+#include "app/station/shot.hpp"
 #include "app/widgets/drawers.hpp"
 #include "app/widgets/length_field.hpp"
 #include "app/widgets/tray_group.hpp"
@@ -70,6 +71,8 @@ class Station : public QWidget, public StandGestures, public MatGestures {
   virtual QWidget* beside() { return nullptr; }
   /// Called when the station comes to the front.
   virtual void entered() {}
+  /// The pictures the documentation shows it with.
+  virtual std::vector<Shot> shots() { return {{m_id}}; }
   Drawers& drawers() { return *m_drawers; }
   const Drawers& drawers() const { return *m_drawers; }
 
@@ -82,6 +85,12 @@ class Station : public QWidget, public StandGestures, public MatGestures {
   bool submit(LengthField* field, const QString& label, const Document::Change& change);
   LengthField* addLength(TrayGroup* group, const QString& name, const QString& label, const QString& tip,
       const QString& place, const std::function<void(Build&, double)>& apply);
+  /// The same for what is no length.
+  bool change(const QString& label, const Document::Change& change, const QString& gesture) {
+    return m_document.change(label, change, gesture);
+  }
+  /// A remark's place leads to this control.
+  void leadTo(QWidget* control, const QString& place) { m_places[place] = control; }
   /// A choice from fixed (id, text) pairs.
   QComboBox* addChoice(TrayGroup* group, const QString& name, const QString& label, const QString& tip,
       const std::vector<std::pair<std::string, QString>>& choices,

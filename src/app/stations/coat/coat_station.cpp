@@ -24,13 +24,23 @@ QString daysText(const std::vector<Day>& days) {
   return words.join(QStringLiteral(", "));
 }
 
+/// Products and days, then how it is finished.
+std::vector<DialFacts> coatFacts() {
+  CoatSpec spec;
+  std::vector<DialFacts> facts = dial_facts<FinishSpec>();
+  for (const Dial& d : own_dials_of(spec)) facts.push_back(d.facts);
+  return facts;
+}
+
 }  // namespace
 
 CoatStation::CoatStation(const Workplace& place, QWidget* parent)
     : Station(place, QStringLiteral("coat"), tr("Coat"), parent), now(clockNow), m_page(new PlanPage(this)),
-      m_start(new QDateEdit(this)), m_due(new QDateEdit(this)), m_closedDay(new QDateEdit(this)),
-      m_outdoorDay(new QDateEdit(this)), m_opens(new QTimeEdit(this)), m_closedText(new QLabel(this)),
-      m_outdoorText(new QLabel(this)), m_needs(new QLabel(this)), m_quote(new QLabel(this)) {
+      m_coat(new DialFields(this, coatFacts(), "coat")),
+      m_rates(new DialFields(this, dial_facts<QuoteRates>(), "quote")), m_start(new QDateEdit(this)),
+      m_due(new QDateEdit(this)), m_closedDay(new QDateEdit(this)), m_outdoorDay(new QDateEdit(this)),
+      m_opens(new QTimeEdit(this)), m_closedText(new QLabel(this)), m_outdoorText(new QLabel(this)),
+      m_needs(new QLabel(this)), m_quote(new QLabel(this)) {
   addProducts();
   addWays();
   addDrawer(QStringLiteral("colours"), tr("Colours"), tr("Which colour goes where, and in what order it is masked."));
@@ -167,10 +177,9 @@ void CoatStation::showJoints(const Build& build) {
 
 void CoatStation::showDays(const Build& build) {
   const CoatSpec& s = build.coat;
-  const QSignalBlocker a(m_start), b(m_due), c(m_hours), d(m_opens);
+  const QSignalBlocker a(m_start), b(m_due), c(m_opens);
   m_start->setDate(kEpoch.addDays(s.start.number));
   m_due->setDate(kEpoch.addDays(s.due.number));
-  m_hours->setValue(s.hours_a_day);
   m_opens->setTime(QTime(0, 0).addSecs(static_cast<int>(std::lround(s.opens_h * 3600.0))));
   if (m_closedDay->date() < m_start->date()) m_closedDay->setDate(m_start->date());
   if (m_outdoorDay->date() < m_start->date()) m_outdoorDay->setDate(m_start->date());
@@ -179,7 +188,6 @@ void CoatStation::showDays(const Build& build) {
   m_closedText->setVisible(!s.closed.empty());
   std::vector<Day> outdoors;
   for (const OutdoorDay& day : s.outdoors) outdoors.push_back(day.day);
-  m_outdoorsNamed->setChecked(s.names_outdoors);
   m_outdoorText->setText(daysText(outdoors));
   m_outdoorText->setVisible(!outdoors.empty());
 }
@@ -281,39 +289,25 @@ void CoatStation::show(const Build& build, const Derived& derived) {
   if (!m_chosen.isEmpty() && step(m_chosen) == nullptr) m_chosen.clear();
   m_page->setChosen(m_chosen);
   const CoatSpec& s = build.coat;
-  showChoice(m_glue, s.glue);
-  showChoice(m_seal, s.seal);
-  showChoice(m_paint, s.paint);
-  showChoice(m_clear, s.clear);
+  m_coat->show(build);
+  m_rates->show(build);
   showChoice(m_seams, s.fill_seams ? "fill" : name_of(s.bare_seams));
-  showChoice(m_buildUp, name_of(s.build_up));
-  showChoice(m_shade, name_of(s.shade));
-  const QSignalBlocker a(m_sealCoats), b(m_clearCoats), c(m_passes), d(m_hands), e(m_places), f(m_temperature),
-      g(m_damp), h(m_rate), i(m_margin), j(m_overheads), k(m_waste);
-  m_sealCoats->setValue(s.seal_coats);
-  m_clearCoats->setValue(s.clear_coats);
-  m_passes->setValue(s.fill_passes);
   m_passes->setEnabled(s.fill_seams);
-  m_hands->setValue(s.hands);
-  m_places->setValue(s.drying_places);
-  m_temperature->setValue(s.temperature_c);
-  m_damp->setValue(100.0 * s.damp);
-  m_rate->setValue(s.rates.rate);
-  m_margin->setValue(100.0 * s.rates.margin);
-  m_overheads->setValue(100.0 * s.rates.overheads);
-  m_waste->setValue(100.0 * s.rates.waste);
-  m_heatSeal->setChecked(s.heat_seal);
-  m_tapeInside->setChecked(s.tape_inside);
-  m_sandBetween->setChecked(s.sand_between);
-  m_dryBrush->setChecked(s.dry_brush);
-  m_fan->setChecked(s.fan);
-  m_longer->setChecked(s.search_longer);
   showJoints(build);
   showDays(build);
   showNeeds();
   showPrice();
   m_colours->show(build, derived);
   m_look = lookAfter(build, derived, m_chosen);
+}
+
+std::vector<Shot> CoatStation::shots() {
+  return {{id(), [this](Photographer& at) -> QWidget* {
+             at.open("heron-warden");
+             drawers().setOpen(QStringLiteral("colours"));
+             at.look(0.55f, 0.10f);
+             return nullptr;
+           }}};
 }
 
 }  // namespace awl

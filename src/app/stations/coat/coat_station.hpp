@@ -1,13 +1,10 @@
 #pragma once
-#include <QCheckBox>
 #include <QDateEdit>
-#include <QDoubleSpinBox>
 #include <QListWidget>
-#include <QSpinBox>
 #include <QTimeEdit>
 #include <QToolButton>
 
-#include "app/station/station.hpp"
+#include "app/station/dial_fields.hpp"
 #include "app/stations/coat/coat_look.hpp"
 #include "app/stations/coat/colour_tray.hpp"
 #include "app/stations/coat/plan_page.hpp"
@@ -28,6 +25,7 @@ class CoatStation : public Station {
     return isOf(r, {"coat."}) || (isOf(r, {"chain."}) && r.where.starts_with("coat"));
   }
   void show(const Build& build, const Derived& derived) override;
+  std::vector<Shot> shots() override;
   void entered() override;
   void wornClicked(const Vec3& place) override;
   PlanPage& plan() { return *m_page; }
@@ -42,12 +40,6 @@ class CoatStation : public Station {
   void addRoom();
   void addNeeds();
   void addPrice();
-  QSpinBox* addWhole(
-      TrayGroup* group, const QString& name, const QString& label, int least, int most, int FinishSpec::*field);
-  QCheckBox* addCheck(
-      TrayGroup* group, const QString& name, const QString& text, const QString& tip, bool FinishSpec::*field);
-  QDoubleSpinBox* addNumber(TrayGroup* group, const QString& name, const QString& label, double least, double most,
-      const std::function<double&(CoatSpec&)>& field);
   void addDay(TrayGroup* group, QDateEdit* edit, const QString& name, const QString& label, Day CoatSpec::*field);
   void act(const QString& label, const std::string& act);
   void begin(const QString& id);
@@ -70,13 +62,11 @@ class CoatStation : public Station {
   Moment m_begunAt = 0;
   int m_work = 0;  ///< of the book, while it goes on
 
-  QComboBox *m_glue, *m_seal, *m_paint, *m_clear, *m_joint, *m_jointGlue, *m_seamJoint, *m_seamLook, *m_seams,
-      *m_buildUp, *m_shade;
-  QCheckBox *m_heatSeal, *m_tapeInside, *m_sandBetween, *m_dryBrush, *m_outdoorsNamed, *m_fan, *m_longer;
-  QSpinBox *m_sealCoats, *m_clearCoats, *m_passes, *m_hands, *m_places;
+  DialFields *m_coat, *m_rates;
+  QComboBox *m_joint, *m_jointGlue, *m_seamJoint, *m_seamLook, *m_seams;
+  QSpinBox* m_passes;
   QDateEdit *m_start, *m_due, *m_closedDay, *m_outdoorDay;
   QTimeEdit* m_opens;
-  QDoubleSpinBox *m_hours, *m_temperature, *m_damp, *m_rate, *m_margin, *m_overheads, *m_waste;
   std::array<QToolButton*, 7> m_week{};
   QLabel *m_closedText, *m_outdoorText, *m_needs, *m_quote;
 };

@@ -16,65 +16,16 @@ std::vector<std::pair<std::string, QString>> choicesOf(const Products& products)
 
 }  // namespace
 
-QSpinBox* CoatStation::addWhole(
-    TrayGroup* group, const QString& name, const QString& label, int least, int most, int FinishSpec::*field) {
-  auto* box = new QSpinBox(this);
-  box->setObjectName(name);
-  box->setAccessibleName(label);
-  box->setRange(least, most);
-  if (least == 0) box->setSpecialValueText(tr("as the product says"));
-  group->addRow(label, box);
-  connect(box, &QSpinBox::valueChanged, this, [this, label, name, field](int n) {
-    m_document.edit(
-        label, [&](Build& next) { next.coat.*field = n; }, name);
-  });
-  return box;
-}
-
-QCheckBox* CoatStation::addCheck(
-    TrayGroup* group, const QString& name, const QString& text, const QString& tip, bool FinishSpec::*field) {
-  auto* box = new QCheckBox(text, this);
-  box->setObjectName(name);
-  box->setToolTip(tip);
-  group->body()->addWidget(box);
-  connect(box, &QCheckBox::clicked, this,
-      [this, text, field](bool on) { m_document.edit(text, [&](Build& next) { next.coat.*field = on; }); });
-  return box;
-}
-
-QDoubleSpinBox* CoatStation::addNumber(TrayGroup* group, const QString& name, const QString& label, double least,
-    double most, const std::function<double&(CoatSpec&)>& field) {
-  auto* box = new QDoubleSpinBox(this);
-  box->setObjectName(name);
-  box->setAccessibleName(label);
-  box->setRange(least, most);
-  box->setDecimals(most > 50.0 ? 0 : 1);
-  group->addRow(label, box);
-  connect(box, &QDoubleSpinBox::valueChanged, this, [this, label, name, field](double v) {
-    m_document.edit(
-        label, [&](Build& next) { field(next.coat) = v; }, name);
-  });
-  return box;
-}
-
 void CoatStation::addProducts() {
   const Materials& m = m_place.chain.materials();
   addDrawer(QStringLiteral("products"), tr("Products"), tr("Glue, seal, paint and clear coat."));
   TrayGroup* products = addGroup(tr("Glue and coats"));
-  m_glue =
-      addChoice(products, QStringLiteral("coat-glue"), tr("Glue"), tr("Each has its own wait and its own caution."),
-          choicesOf(m.glues), [](Build& b, const std::string& id) { b.coat.glue = id; });
-  m_seal = addChoice(products, QStringLiteral("coat-seal"), tr("Seal"),
-      tr("Foam drinks paint: something must close it first."), choicesOf(m.seals),
-      [](Build& b, const std::string& id) { b.coat.seal = id; });
-  m_sealCoats =
-      addWhole(products, QStringLiteral("coat-seal-coats"), tr("Coats of seal"), 0, 12, &FinishSpec::seal_coats);
-  m_paint = addChoice(products, QStringLiteral("coat-paint"), tr("Paint"), tr("Must stay on the seal below it."),
-      choicesOf(m.paints), [](Build& b, const std::string& id) { b.coat.paint = id; });
-  m_clear = addChoice(products, QStringLiteral("coat-clear"), tr("Clear coat"), tr("Keeps the paint from rubbing off."),
-      choicesOf(m.clears), [](Build& b, const std::string& id) { b.coat.clear = id; });
-  m_clearCoats =
-      addWhole(products, QStringLiteral("coat-clear-coats"), tr("Clear coats"), 0, 12, &FinishSpec::clear_coats);
+  m_coat->addChoice(products, QStringLiteral("coat-glue"), "glue", choicesOf(m.glues));
+  m_coat->addChoice(products, QStringLiteral("coat-seal"), "seal", choicesOf(m.seals));
+  m_coat->add<QSpinBox>(products, QStringLiteral("coat-seal-coats"), "seal-coats");
+  m_coat->addChoice(products, QStringLiteral("coat-paint"), "paint", choicesOf(m.paints));
+  m_coat->addChoice(products, QStringLiteral("coat-clear"), "clear", choicesOf(m.clears));
+  m_coat->add<QSpinBox>(products, QStringLiteral("coat-clear-coats"), "clear-coats");
   TrayGroup* joints = addGroup(tr("Another glue for one joint"), false);
   m_joint = addJoints(joints, QStringLiteral("coat-joint"));
   m_jointGlue = new QComboBox(this);
@@ -132,33 +83,15 @@ void CoatStation::addWays() {
         b.coat.fill_seams = id == "fill";
         if (const auto look = seam_look_from(id)) b.coat.bare_seams = *look;
       });
-  m_passes = addWhole(seams, QStringLiteral("coat-passes"), tr("Passes of filler"), 1, 9, &FinishSpec::fill_passes);
-  m_buildUp = addChoice(seams, QStringLiteral("coat-build-up"), tr("Built up with"),
-      tr("Brows, cheeks, ridges put on after gluing."),
-      {{"none", tr("nothing")}, {"clay", tr("soft filler")}, {"layers", tr("layers of thin foam")}},
-      [](Build& b, const std::string& id) {
-        if (const auto with = build_up_from(id)) b.coat.build_up = *with;
-      });
-  m_tapeInside = addCheck(seams, QStringLiteral("coat-tape"), tr("Tape the seams from inside"),
-      tr("Backs thin foam; keeps glue from showing."), &FinishSpec::tape_inside);
-  m_heatSeal = new QCheckBox(tr("Heat-seal the foam first"), this);
-  m_heatSeal->setObjectName(QStringLiteral("coat-heat-seal"));
-  m_heatSeal->setToolTip(tr("Closes the pores, where the material bears heat."));
-  seams->body()->addWidget(m_heatSeal);
-  connect(m_heatSeal, &QCheckBox::clicked, this,
-      [this](bool on) { m_document.edit(tr("Heat-seal"), [on](Build& next) { next.coat.heat_seal = on; }); });
-  m_sandBetween = addCheck(seams, QStringLiteral("coat-sand-between"), tr("Sand between coats that want it"),
-      tr("Primer and house paint."), &FinishSpec::sand_between);
+  m_passes = m_coat->add<QSpinBox>(seams, QStringLiteral("coat-passes"), "passes");
+  m_coat->add<QComboBox>(seams, QStringLiteral("coat-build-up"), "build-up");
+  m_coat->add<QCheckBox>(seams, QStringLiteral("coat-tape"), "tape");
+  m_coat->add<QCheckBox>(seams, QStringLiteral("coat-heat-seal"), "heat-seal");
+  m_coat->add<QCheckBox>(seams, QStringLiteral("coat-sand-between"), "sand-between");
   addSeamLooks();
   TrayGroup* paint = addGroup(tr("On the paint"));
-  m_shade =
-      addChoice(paint, QStringLiteral("coat-shade"), tr("Hollows"), tr("Darkened, so that shapes read from afar."),
-          {{"none", tr("as they are")}, {"wash", tr("with a wash")}, {"oil", tr("with oil colour, dries for days")}},
-          [](Build& b, const std::string& id) {
-            if (const auto shade = shade_from(id)) b.coat.shade = *shade;
-          });
-  m_dryBrush = addCheck(paint, QStringLiteral("coat-dry-brush"), tr("Dry-brush edges and raised lines"),
-      tr("Lights what stands proud."), &FinishSpec::dry_brush);
+  m_coat->add<QComboBox>(paint, QStringLiteral("coat-shade"), "shade");
+  m_coat->add<QCheckBox>(paint, QStringLiteral("coat-dry-brush"), "dry-brush");
 }
 
 void CoatStation::addDay(
@@ -188,17 +121,7 @@ void CoatStation::addDays() {
     m_document.edit(
         tr("Bench opens"), [h](Build& next) { next.coat.opens_h = h; }, QStringLiteral("opens"));
   });
-  m_hours = new QDoubleSpinBox(this);
-  m_hours->setObjectName(QStringLiteral("coat-hours"));
-  m_hours->setAccessibleName(tr("Hours a day at the bench"));
-  m_hours->setRange(0.5, 14.0);
-  m_hours->setSingleStep(0.5);
-  m_hours->setDecimals(1);
-  group->addRow(tr("Hours a day"), m_hours);
-  connect(m_hours, &QDoubleSpinBox::valueChanged, this, [this](double h) {
-    m_document.edit(
-        tr("Hours a day"), [h](Build& next) { next.coat.hours_a_day = h; }, QStringLiteral("hours"));
-  });
+  m_coat->add<QDoubleSpinBox>(group, QStringLiteral("coat-hours"), "hours");
   auto* week = new QHBoxLayout;
   const QLocale own = spokenLocale();
   for (int d = 0; d < 7; ++d) {
@@ -242,8 +165,7 @@ void CoatStation::addDays() {
     if (std::erase(days, day) == 0) days.push_back(day);
     std::sort(days.begin(), days.end());
   });
-  m_outdoorsNamed = addCheck(group, QStringLiteral("coat-outdoors-named"), tr("Outdoors only on days I name"),
-      tr("For spraying, and for what gives off harmful gas."), &FinishSpec::names_outdoors);
+  m_coat->add<QCheckBox>(group, QStringLiteral("coat-outdoors-named"), "outdoors-named");
   dayList(m_outdoorDay, m_outdoorText, QStringLiteral("coat-outdoor"), tr("Outdoors on"), [](Build& next, Day day) {
     auto& days = next.coat.outdoors;
     if (std::erase_if(days, [day](const OutdoorDay& d) { return d.day == day; }) == 0) days.push_back({day});
@@ -254,27 +176,17 @@ void CoatStation::addDays() {
 void CoatStation::addRoom() {
   addDrawer(QStringLiteral("room"), tr("Room"), tr("Hands, drying places, warmth and damp."));
   TrayGroup* group = addGroup(tr("Who and where"));
-  m_hands = addWhole(group, QStringLiteral("coat-hands"), tr("Pairs of hands"), 1, 2, &FinishSpec::hands);
-  m_places = addWhole(
-      group, QStringLiteral("coat-places"), tr("Coats that can dry at once"), 1, 20, &FinishSpec::drying_places);
+  m_coat->add<QSpinBox>(group, QStringLiteral("coat-hands"), "hands");
+  m_coat->add<QSpinBox>(group, QStringLiteral("coat-places"), "places");
   TrayGroup* room = addGroup(tr("Where it dries"));
-  m_temperature = addNumber(room, QStringLiteral("coat-temperature"), tr("Degrees Celsius"), 2.0, 45.0,
-      [](CoatSpec& s) -> double& { return s.temperature_c; });
-  m_damp = addNumber(
-      room, QStringLiteral("coat-damp"), tr("Damp, percent"), 5.0, 98.0, [](CoatSpec& s) -> double& { return s.damp; });
-  m_damp->disconnect(this);
-  connect(m_damp, &QDoubleSpinBox::valueChanged, this, [this](double percent) {
-    m_document.edit(
-        tr("Damp"), [percent](Build& next) { next.coat.damp = percent / 100.0; }, QStringLiteral("damp"));
-  });
-  m_fan = addCheck(
-      room, QStringLiteral("coat-fan"), tr("A fan moves the air"), tr("Not towards wet spray."), &FinishSpec::fan);
+  m_coat->add<QDoubleSpinBox>(room, QStringLiteral("coat-temperature"), "temperature");
+  m_coat->add<QDoubleSpinBox>(room, QStringLiteral("coat-damp"), "damp");
+  m_coat->add<QCheckBox>(room, QStringLiteral("coat-fan"), "fan");
   room->addText(
       tr("Waits grow in the cold and the damp; how much is a workshop value, not measured. They are never shorter than "
          "the label's."));
   TrayGroup* search = addGroup(tr("The order"));
-  m_longer = addCheck(search, QStringLiteral("coat-longer"), tr("Search longer for a better order"),
-      tr("Takes a second or two at every change."), &FinishSpec::search_longer);
+  m_coat->add<QCheckBox>(search, QStringLiteral("coat-longer"), "longer");
 }
 
 void CoatStation::addNeeds() {
@@ -301,22 +213,8 @@ void CoatStation::addPrice() {
   m_quote->setWordWrap(true);
   group->body()->addWidget(m_quote);
   TrayGroup* rates = addGroup(tr("Reckoned with"));
-  m_rate = addNumber(rates, QStringLiteral("coat-rate"), tr("Price of an hour"), 0.0, 10'000.0,
-      [](CoatSpec& s) -> double& { return s.rates.rate; });
-  m_rate->setDecimals(2);
-  const auto percent = [&](const QString& name, const QString& label, double QuoteRates::*field) {
-    QDoubleSpinBox* box =
-        addNumber(rates, name, label, 0.0, 500.0, [](CoatSpec& s) -> double& { return s.rates.rate; });
-    box->disconnect(this);
-    connect(box, &QDoubleSpinBox::valueChanged, this, [this, label, name, field](double v) {
-      m_document.edit(
-          label, [&](Build& next) { next.coat.rates.*field = v / 100.0; }, name);
-    });
-    return box;
-  };
-  m_waste = percent(QStringLiteral("coat-waste"), tr("Waste of materials, percent"), &QuoteRates::waste);
-  m_overheads = percent(QStringLiteral("coat-overheads"), tr("Overheads, percent of labour"), &QuoteRates::overheads);
-  m_margin = percent(QStringLiteral("coat-margin"), tr("Margin, percent"), &QuoteRates::margin);
+  for (const char* dial : {"rate", "waste", "overheads", "margin", "round"})
+    m_rates->add<QDoubleSpinBox>(rates, QStringLiteral("coat-") + QLatin1String(dial), dial);
   addButton(group, QStringLiteral("coat-quote-pdf"), tr("Print the quote\u2026"),
       tr("For the customer: price, range, what is in it."), [this] { emit exportWanted(QStringLiteral("quote-pdf")); });
 }

@@ -550,4 +550,12 @@ void DressStation::show(const Build& build, const Derived& derived) {
   renewLines();
 }
 
+std::vector<Shot> DressStation::shots() {
+  return {{id(), [](Photographer& at) -> QWidget* {
+             at.open("ferry-keeper");
+             at.look(0.55f, 0.10f);
+             return nullptr;
+           }}};
+}
+
 }  // namespace awl

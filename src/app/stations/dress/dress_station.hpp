@@ -25,6 +25,7 @@ class DressStation : public Station {
     return isOf(r, {"dress."}) || (isOf(r, {"chain."}) && r.where.starts_with("dress"));
   }
   void show(const Build& build, const Derived& derived) override;
+  std::vector<Shot> shots() override;
   bool focusPlace(const QString& where) override;
   QString helpPage(const QWidget& control) const override;
   void entered() override;

@@ -36,9 +36,14 @@ QString textOf(const std::vector<std::pair<std::string, QString>>& choices, cons
 }  // namespace
 
 FitStation::FitStation(const Workplace& place, QWidget* parent)
-    : Station(place, QStringLiteral("fit"), tr("Fit"), parent), m_beside(new QWidget(this)),
-      m_sight(new SightView(m_beside)), m_other(new SightView(m_beside)), m_room(new RoomView(m_beside)),
-      m_way(new QSlider(Qt::Horizontal, this)), m_rooms(new QListWidget(this)),
+    : Station(place, QStringLiteral("fit"), tr("Fit"), parent),
+      m_fit(new DialFields(this, dial_facts<FitSpec>(), "fit")),
+      m_slits(new DialFields(this, dial_facts<Slit>(),
+          [this] { return slit() != nullptr ? "fit/slit/" + std::to_string(slit()->id) : std::string(); })),
+      m_roomDials(new DialFields(this, dial_facts<Room>(),
+          [this] { return room() != nullptr ? "fit/room/" + std::to_string(room()->id) : std::string(); })),
+      m_beside(new QWidget(this)), m_sight(new SightView(m_beside)), m_other(new SightView(m_beside)),
+      m_room(new RoomView(m_beside)), m_way(new QSlider(Qt::Horizontal, this)), m_rooms(new QListWidget(this)),
       m_comparing(this,
           [this](Result<std::shared_ptr<const Worn>> found) {
             m_other->show(found ? *found : nullptr);
@@ -109,12 +114,7 @@ void FitStation::addGoingOn() {
       });
   TrayGroup* slits = addGroup(tr("If it does not: a slit"));
   m_slitWords = addWords(slits, QStringLiteral("fit-slit-words"));
-  m_closedBy = addChoice(slits, QStringLiteral("fit-closed-by"), tr("Drawn together by"),
-      tr("Lacing adjusts; elastic is quicker."), {{"lacing", tr("Lacing")}, {"elastic", tr("Elastic with snaps")}},
-      [this](Build& b, const std::string& id) {
-        for (Slit& s : b.fit.slits)
-          if (s.part == m_part->currentData().toInt()) s.by = *closed_by_from(id);
-      });
+  m_closedBy = m_slits->addSome(slits, QStringLiteral("fit-closed-by"), "by", {"lacing", "elastic"});
   const auto slit = [this](const char* at) {
     const GoingOn* on = goingOn();
     const double opens = on != nullptr ? std::max(20.0, std::ceil(on->opens_mm)) : 40.0,
@@ -133,15 +133,8 @@ void FitStation::addGoingOn() {
         emit lookWanted(QStringLiteral("left"));
         act(tr("Two halves"), "add-slit " + std::to_string(m_part->currentData().toInt()) + " halves 100 40 magnets");
       });
-  m_slitLong = new LengthField(QStringLiteral("fit-slit-long"), tr("Length"), tr("From the rim to its end."), this);
-  m_slitOpens =
-      new LengthField(QStringLiteral("fit-slit-opens"), tr("Opens by"), tr("How far it is drawn apart."), this);
-  slits->addRow(tr("Length"), m_slitLong);
-  slits->addRow(tr("Opens by"), m_slitOpens);
-  connect(m_slitLong, &LengthField::entered, this,
-      [this](double mm) { editSlit(m_slitLong, tr("Slit, length"), [mm](Slit& s) { s.long_mm = mm; }); });
-  connect(m_slitOpens, &LengthField::entered, this,
-      [this](double mm) { editSlit(m_slitOpens, tr("Slit, opening"), [mm](Slit& s) { s.opens_mm = mm; }); });
+  m_slitLong = m_slits->add<LengthField>(slits, QStringLiteral("fit-slit-long"), "long");
+  m_slitOpens = m_slits->add<LengthField>(slits, QStringLiteral("fit-slit-opens"), "opens");
   m_slitGone =
       addButton(slits, QStringLiteral("fit-slit-gone"), tr("Close it again"), tr("The rim closes again."), [this] {
         if (const Slit* s = this->slit()) act(tr("Take the slit away"), "drop-slit " + std::to_string(s->id));
@@ -152,9 +145,7 @@ void FitStation::addSight() {
   addDrawer(QStringLiteral("sight"), tr("Sight"), tr("What is left of the view, in words; the map beside shows it."));
   TrayGroup* group = addGroup(tr("What the wearer sees"));
   m_sightWords = addWords(group, QStringLiteral("fit-sight-words"));
-  m_eyeHeight = addLength(group, QStringLiteral("fit-eye-height"), tr("Eyes above the floor"),
-      tr("Standing, in shoes; the nearest floor that is seen hangs on it."), QStringLiteral("fit/sight"),
-      [](Build& b, double mm) { b.fit.eye_height_mm = mm; });
+  m_eyeHeight = m_fit->add<LengthField>(group, QStringLiteral("fit-eye-height"), "eye-height");
   m_against = addChoice(group, QStringLiteral("fit-against"), tr("Beside it"),
       tr("The view out of a kept version, on the same head."), {}, {});
   connect(m_against, &QComboBox::activated, this, &FitStation::compare);
@@ -180,9 +171,7 @@ void FitStation::addInside() {
   addButton(group, QStringLiteral("fit-nose"), tr("Form it warm onto the nose"),
       tr("Outlines the zone on the pieces of the part chosen at Put on, where its foam bears heat."),
       [this] { act(tr("Zone of the nose"), "add-cutout " + std::to_string(m_part->currentData().toInt()) + " nose"); });
-  m_wig = addLength(group, QStringLiteral("fit-wig"), tr("Wig, beyond hair"),
-      tr("What is worn under everything and not in any part's own layers."), QStringLiteral("fit/wig"),
-      [](Build& b, double mm) { b.fit.wig_mm = mm; });
+  m_fit->add<LengthField>(group, QStringLiteral("fit-wig"), "wig");
   TrayGroup* things = addGroup(tr("What else is inside"));
   m_rooms->setObjectName(QStringLiteral("fit-rooms"));
   m_rooms->setAccessibleName(tr("Things inside"));
@@ -199,25 +188,14 @@ void FitStation::addInside() {
   auto* grid = new QGridLayout(m_roomFacts);
   grid->setContentsMargins(0, 0, 0, 0);
   grid->setVerticalSpacing(2);
-  constexpr const char* kAxes[] = {"across", "up", "deep"};
-  const QString sizes[] = {tr("Wide"), tr("Tall"), tr("Deep")}, places[] = {tr("To the left"), tr("Up"), tr("Forward")};
-  const auto add = [&](LengthField* field, const QString& words, int row, int column) {
-    grid->addWidget(new QLabel(words, m_roomFacts), row, column);
+  const auto add = [&](const std::string& dial, int row, int column) {
+    QWidget* field = m_roomDials->field(QStringLiteral("fit-room-") + QString::fromStdString(dial), dial);
+    grid->addWidget(new QLabel(field->accessibleName(), m_roomFacts), row, column);
     grid->addWidget(field, row + 1, column);
     field->setMinimumWidth(60);
   };
-  for (int k = 0; k < 3; ++k) {
-    m_roomSize[k] = new LengthField(
-        QStringLiteral("fit-room-") + QLatin1String(kAxes[k]), sizes[k], tr("Its outer size."), m_roomFacts);
-    add(m_roomSize[k], sizes[k], 0, k);
-    connect(m_roomSize[k], &LengthField::entered, this,
-        [this, k](double mm) { editRoom(m_roomSize[k], tr("Size"), [=](Room& r) { r.size_mm[k] = mm; }); });
-    m_roomAt[k] = new LengthField(QStringLiteral("fit-room-at-") + QLatin1String(kAxes[k]), places[k],
-        tr("Of its middle, in the head's frame."), m_roomFacts);
-    add(m_roomAt[k], places[k], 2, k);
-    connect(m_roomAt[k], &LengthField::entered, this,
-        [this, k](double mm) { editRoom(m_roomAt[k], tr("Place"), [=](Room& r) { r.at_mm[k] = mm; }); });
-  }
+  const std::string axes[] = {"across", "up", "deep"};
+  for (int k = 0; k < 3; ++k) add(axes[k], 0, k), add("at-" + axes[k], 2, k);
   things->body()->addWidget(m_roomFacts);
   m_roomGone =
       addButton(things, QStringLiteral("fit-room-gone"), tr("Take it out"), tr("It is inside no longer."), [this] {
@@ -276,38 +254,10 @@ const Room* FitStation::room() const {
   return row >= 0 && row < static_cast<int>(all.size()) ? &all[row] : nullptr;
 }
 
-bool FitStation::change(LengthField* field, const QString& label, const std::function<void(Build&)>& edit) {
-  const auto made = [&](const Build& b) -> Result<Build> {
-    Build next = b;
-    edit(next);
-    if (auto good = check_inputs(next); !good) return fail(good);
-    return next;
-  };
-  return field != nullptr ? submit(field, label, made) : m_document.change(label, made);
-}
-
 /// Who comes here sees it worn.
 void FitStation::entered() {
   m_play.stop();
   m_way->setValue(kWaySteps);
-}
-
-void FitStation::editSlit(LengthField* field, const QString& label, const std::function<void(Slit&)>& edit) {
-  const Slit* now = slit();
-  if (now == nullptr) return;
-  change(field, label, [&, id = now->id](Build& b) {
-    for (Slit& s : b.fit.slits)
-      if (s.id == id) edit(s);
-  });
-}
-
-void FitStation::editRoom(LengthField* field, const QString& label, const std::function<void(Room&)>& edit) {
-  const Room* now = room();
-  if (now == nullptr) return;
-  change(field, label, [&, id = now->id](Build& b) {
-    for (Room& r : b.fit.rooms)
-      if (r.id == id) edit(r);
-  });
 }
 
 /// While an opening is dragged the map follows, roughly; the whole of it comes at rest.
@@ -387,11 +337,12 @@ bool FitStation::focusPlace(const QString& where) {
   if (!where.startsWith(QLatin1String("fit"))) return false;
   const QString rest = where.mid(4);
   if (rest.startsWith(QLatin1String("sight"))) return focusOn(m_eyeHeight), true;
-  if (rest.startsWith(QLatin1String("hold"))) return m_hold->reveal(rest.mid(5).toInt()), true;
+  const int number = rest.section(QLatin1Char('/'), 1, 1).toInt();
+  if (rest.startsWith(QLatin1String("hold"))) return m_hold->reveal(number), true;
   if (rest.startsWith(QLatin1String("room"))) {
     const auto& all = m_document.build().fit.rooms;
     for (std::size_t i = 0; i < all.size(); ++i)
-      if (rest.mid(5).toInt() == all[i].id) m_rooms->setCurrentRow(static_cast<int>(i));
+      if (number == all[i].id) m_rooms->setCurrentRow(static_cast<int>(i));
     return focusOn(m_rooms), true;
   }
   if (rest.startsWith(QLatin1String("ear"))) return focusOn(m_colours), true;
@@ -420,17 +371,14 @@ void FitStation::showGoingOn(const Build& build) {
   m_playButton->setEnabled(m_way->isEnabled());
   const Slit* s = slit();
   m_slitWords->setText(s != nullptr ? fittingWords(m_shown, s->part, tr("No slit.")) : tr("None yet."));
-  m_slitLong->showValue(s != nullptr ? std::optional(s->long_mm) : std::nullopt, build.shown);
-  m_slitOpens->showValue(s != nullptr ? std::optional(s->opens_mm) : std::nullopt, build.shown);
+  m_slits->show(build);
   for (QWidget* w :
       {static_cast<QWidget*>(m_slitLong), static_cast<QWidget*>(m_slitOpens), static_cast<QWidget*>(m_slitGone)})
     w->setEnabled(s != nullptr);
-  if (s != nullptr) showChoice(m_closedBy, name_of(s->by));
 }
 
 void FitStation::showInside(const Build& build) {
   m_insideWords->setText(insideWords(m_shown));
-  m_wig->showValue(build.fit.wig_mm, build.shown);
   const QSignalBlocker quiet(m_rooms);
   const int row = m_rooms->currentRow();
   m_rooms->clear();
@@ -447,10 +395,7 @@ void FitStation::showInside(const Build& build) {
   m_rooms->setCurrentRow(
       build.fit.rooms.empty() ? -1 : std::clamp(row, 0, static_cast<int>(build.fit.rooms.size()) - 1));
   const Room* r = room();
-  for (int k = 0; k < 3; ++k) {
-    m_roomSize[k]->showValue(r != nullptr ? std::optional(r->size_mm[k]) : std::nullopt, build.shown);
-    m_roomAt[k]->showValue(r != nullptr ? std::optional(r->at_mm[k]) : std::nullopt, build.shown);
-  }
+  m_roomDials->show(build);
   m_rooms->setVisible(!build.fit.rooms.empty());
   m_roomFacts->setVisible(r != nullptr);
   m_roomGone->setVisible(r != nullptr);
@@ -499,6 +444,7 @@ void FitStation::show(const Build& build, const Derived& derived) {
   m_hold->show(build, derived);
   showVersions(build);
   showWords();
+  m_fit->show(build);
   const double eyes = build.fit.eye_height_mm > 0.0 ? build.fit.eye_height_mm
       : derived.worn && derived.worn->sight         ? derived.worn->sight->eye_height_mm
                                                     : 0.0;
@@ -506,6 +452,15 @@ void FitStation::show(const Build& build, const Derived& derived) {
   // While the new one is being tried on, the map of the one before stays.
   if (derived.worn || derived.error) m_sight->show(derived.worn), m_room->show(derived.worn);
   m_beside->setVisible(m_sight->hasPicture());
+}
+
+std::vector<Shot> FitStation::shots() {
+  return {{id(), [](Photographer& at) -> QWidget* {
+             at.open("heron-warden");
+             at.waitWhile([&] { return at.derived().worn == nullptr; });
+             at.look(0.7f, 0.10f);
+             return nullptr;
+           }}};
 }
 
 }  // namespace awl

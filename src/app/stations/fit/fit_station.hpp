@@ -7,7 +7,7 @@
 
 #include "app/desk/search.hpp"
 #include "app/station/grip_drag.hpp"
-#include "app/station/station.hpp"
+#include "app/station/dial_fields.hpp"
 #include "core/chain/questions.hpp"
 #include "app/stations/fit/hold_tray.hpp"
 #include "app/stations/fit/room_view.hpp"
@@ -25,6 +25,7 @@ class FitStation : public Station {
   bool isDone(const Derived& d) const override { return d.worn != nullptr; }
   bool owns(const Remark& r) const override { return isOf(r, {"fit."}); }
   void show(const Build& build, const Derived& derived) override;
+  std::vector<Shot> shots() override;
   bool focusPlace(const QString& where) override;
   QWidget* beside() override { return m_beside; }
   void entered() override;
@@ -52,14 +53,12 @@ class FitStation : public Station {
   const Slit* slit() const;
   const Room* room() const;
   void moveOn(int share);
-  bool change(LengthField* field, const QString& label, const std::function<void(Build&)>& edit);
-  void editSlit(LengthField* field, const QString& label, const std::function<void(Slit&)>& edit);
-  void editRoom(LengthField* field, const QString& label, const std::function<void(Room&)>& edit);
   void showGoingOn(const Build& build);
   void showInside(const Build& build);
   void showWords();
 
   Derived m_shown;
+  DialFields *m_fit, *m_slits, *m_roomDials;
   QWidget* m_beside;
   SightView *m_sight, *m_other;
   RoomView* m_room;
@@ -68,8 +67,7 @@ class FitStation : public Station {
   QSlider* m_way;
   QTimer m_play;
   QPushButton *m_playButton, *m_slitBack, *m_slitSides, *m_slitGone, *m_roomGone;
-  LengthField *m_slitLong, *m_slitOpens, *m_wig, *m_eyeHeight;
-  std::array<LengthField*, 3> m_roomSize, m_roomAt;
+  LengthField *m_slitLong, *m_slitOpens, *m_eyeHeight;
   QCheckBox* m_colours;
   QListWidget* m_rooms;
   QWidget* m_roomFacts;

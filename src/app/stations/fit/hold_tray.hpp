@@ -1,10 +1,8 @@
 #pragma once
-#include <QComboBox>
 #include <QListWidget>
 #include <QPushButton>
-#include <QSpinBox>
 
-#include "app/station/station.hpp"
+#include "app/station/dial_fields.hpp"
 
 namespace awl {
 
@@ -24,15 +22,16 @@ class HoldTray : public QObject {
   const Hold* hold() const;
 
  private:
-  void edit(LengthField* field, const QString& label, const std::function<void(Hold&)>& edit);
   void act(const QString& label, const std::string& act);
 
   Station* m_station;
   Document& m_document;
   QListWidget* m_holds;
+  DialFields* m_fields;
   QLabel *m_none, *m_words;
   QComboBox *m_part, *m_kind, *m_magnet;
   QSpinBox* m_count;
+  QCheckBox* m_steel;
   LengthField *m_between, *m_wide;
   QPushButton* m_gone;
   TrayGroup* m_facts;

@@ -52,9 +52,8 @@ std::pair<int, std::string> own_name(const Build& build, const PanelSet& panels,
 
 EdgeTray::EdgeTray(Station* station, Document& document, const Chain& chain)
     : QObject(station), m_station(station), m_document(document), m_chain(chain),
-      m_table(new QTableWidget(0, 3, station)), m_guides(new QCheckBox(tr("Guide lines on the pieces"), station)),
-      m_notches(new QCheckBox(tr("Notches instead of inner marks"), station)),
-      m_slots(new QCheckBox(tr("Slots where a piece bends too tight"), station)),
+      m_table(new QTableWidget(0, 3, station)), m_fields(new DialFields(station, dial_facts<FoamSpec>(), "foam")),
+      m_margins(new DialFields(station, dial_facts<Margins>(), "foam/margins")),
       m_along(new QSlider(Qt::Horizontal, station)), m_section(new SectionView(station)), m_words(nullptr),
       m_bend(nullptr) {
   makeEdges();
@@ -124,45 +123,11 @@ void EdgeTray::makeBend() {
 void EdgeTray::makeMargins() {
   m_station->addDrawer(QStringLiteral("margins"), tr("Margins"), tr("What is left on beyond the line, or taken off."));
   TrayGroup* group = m_station->addGroup(tr("Beyond the line"));
-  const struct {
-    const char* name;
-    QString label, tip;
-    double Margins::*field;
-  } rows[] = {{"margin-seam", tr("Along seams"),
-                  tr("Fabric and leather are sewn or glued beyond the line; foam is not."), &Margins::seam_mm},
-      {"margin-rim", tr("Along free edges"), tr("To fold round the rim, or to trim a skin."), &Margins::rim_mm},
-      {"margin-hole", tr("Into openings"), tr("A lens is larger than its hole."), &Margins::hole_mm},
-      {"margin-pen", tr("Width of the pen"),
-          tr("A line drawn round a card lies outside it: the card is made smaller by half of it."), &Margins::pen_mm},
-      {"margin-kerf", tr("What the cut takes"),
-          tr("A laser or a router takes some away; half of it is given back on each side. Never a laser or a hot wire "
-             "on rigid PVC: its gas is poisonous."),
-          &Margins::kerf_mm}};
-  for (const auto& row : rows) {
-    auto* field = m_station->addLength(group, QLatin1String(row.name), row.label, row.tip, {},
-        [f = row.field](Build& b, double mm) { b.foam.margins.*f = mm; });
-    m_margins.push_back({field, row.field});
-  }
-  m_guides->setObjectName(QStringLiteral("guides"));
-  m_guides->setToolTip(
-      tr("Draws the wearer's middle and levels every 50 mm on each piece, and marks on level seams where front, back "
-         "and sides are."));
-  group->body()->addWidget(m_guides);
-  connect(m_guides, &QCheckBox::clicked, this,
-      [this](bool on) { m_document.edit(tr("Guide lines"), [on](Build& b) { b.foam.guides = on; }); });
-  m_notches->setObjectName(QStringLiteral("notches"));
-  m_notches->setToolTip(tr(
-      "For templates of card: what meets across a seam is cut into both edges, where a pencil going round finds it."));
-  group->body()->addWidget(m_notches);
-  connect(m_notches, &QCheckBox::clicked, this,
-      [this](bool on) { m_document.edit(tr("Notches"), [on](Build& b) { b.foam.notched = on; }); });
-  m_slots->setObjectName(QStringLiteral("slots"));
-  m_slots->setToolTip(tr(
-      "Where a piece is bent one way tighter than its sheet bears, slots on the inside let it: drawn with their depth, "
-      "width and spacing."));
-  group->body()->addWidget(m_slots);
-  connect(m_slots, &QCheckBox::clicked, this,
-      [this](bool on) { m_document.edit(tr("Slots on the pieces"), [on](Build& b) { b.foam.slotted = on; }); });
+  for (const char* dial : {"seam", "rim", "hole", "pen", "kerf"})
+    m_margins->add<LengthField>(group, QStringLiteral("margin-") + QLatin1String(dial), dial);
+  m_fields->add<QCheckBox>(group, QStringLiteral("guides"), "guides");
+  m_fields->add<QCheckBox>(group, QStringLiteral("notches"), "notched");
+  m_fields->add<QCheckBox>(group, QStringLiteral("slots"), "slotted");
   auto* usual = new QPushButton(tr("What is usual for this material"), m_station);
   usual->setObjectName(QStringLiteral("margin-usual"));
   usual->setToolTip(tr("Foam has none, fabric a seam, a skin something to fold over, a lens its hold."));
@@ -181,10 +146,8 @@ void EdgeTray::makeMargins() {
 
 void EdgeTray::show(const Build& build, const Derived& derived) {
   m_derived = derived;
-  for (const auto& [field, member] : m_margins) field->showValue(build.foam.margins.*member, build.shown);
-  m_guides->setChecked(build.foam.guides);
-  m_notches->setChecked(build.foam.notched);
-  m_slots->setChecked(build.foam.slotted);
+  m_margins->show(build);
+  m_fields->show(build);
   m_radius->showValue(m_radiusMm, build.shown);
   m_angle->showValue(m_angleDeg, LengthUnit::mm);
   m_angle->setText(qs(fixed(m_angleDeg, 0)));

@@ -5,7 +5,7 @@
 #include <QSlider>
 #include <QTableWidget>
 
-#include "app/station/station.hpp"
+#include "app/station/dial_fields.hpp"
 #include "app/stations/foam/section_view.hpp"
 
 namespace awl {
@@ -36,8 +36,7 @@ class EdgeTray : public QObject {
   QTableWidget* m_table;
   QComboBox* m_cut;
   LengthField *m_margin, *m_radius, *m_angle;
-  std::vector<std::pair<LengthField*, double Margins::*>> m_margins;
-  QCheckBox *m_guides, *m_notches, *m_slots;
+  DialFields *m_fields, *m_margins;
   QSlider* m_along;
   SectionView* m_section;
   QLabel *m_words, *m_bend;

@@ -30,6 +30,7 @@ class FoamStation : public Station {
         (isOf(r, {"chain."}) && (r.where.starts_with("pieces/") || r.where.starts_with("foam")));
   }
   void show(const Build& build, const Derived& derived) override;
+  std::vector<Shot> shots() override;
   void entered() override;
 
   void copyLaid(const HeldCopy& copy) override;

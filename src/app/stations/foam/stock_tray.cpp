@@ -59,17 +59,13 @@ void StockTray::makeSheet() {
         const QStringList sides = QString::fromStdString(id).split(QLatin1Char('x'));
         if (sides.size() == 2) b.foam.sheet = {sides[0].toDouble(), sides[1].toDouble()};
       });
-  m_width = m_station->addLength(sheet, QStringLiteral("sheet-width"), tr("Width"), tr("Of the sheet as you buy it."),
-      QStringLiteral("foam/sheet"), [](Build& b, double mm) { b.foam.sheet.width_mm = mm; });
-  m_height = m_station->addLength(sheet, QStringLiteral("sheet-height"), tr("Height"),
-      tr("Of the sheet as you buy it."), {}, [](Build& b, double mm) { b.foam.sheet.height_mm = mm; });
-  m_gap = m_station->addLength(sheet, QStringLiteral("sheet-gap"), tr("Between pieces"), tr("Room for the knife."),
-      QStringLiteral("foam/gap"), [](Build& b, double mm) { b.foam.gap_mm = mm; });
-  m_tries = m_station->addChoice(sheet, QStringLiteral("sheet-tries"), tr("Lay it out"),
-      tr("A search tries other orders of the pieces and keeps what takes least of the sheet. It goes on while you "
-         "work."),
-      {{"1", tr("At once")}, {"30", tr("Searching, some seconds")}, {"150", tr("Searching long")}},
-      [](Build& b, const std::string& id) { b.foam.nest_tries = whole_in(id).value_or(1); });
+  m_fields = new DialFields(m_station, dial_facts<FoamSpec>(), "foam");
+  m_station->leadTo(
+      m_fields->add<LengthField>(sheet, QStringLiteral("sheet-width"), "width"), QStringLiteral("foam/sheet"));
+  m_fields->add<LengthField>(sheet, QStringLiteral("sheet-height"), "height");
+  m_fields->add<LengthField>(sheet, QStringLiteral("sheet-gap"), "gap");
+  m_fields->addChoice(sheet, QStringLiteral("sheet-tries"), "tries",
+      {{"1", tr("At once")}, {"30", tr("Searching, some seconds")}, {"150", tr("Searching long")}});
   m_grain->setObjectName(QStringLiteral("sheet-grain"));
   m_grain->setToolTip(tr("Pieces are then only turned about by half, never across."));
   sheet->body()->addWidget(m_grain);
@@ -271,10 +267,7 @@ void StockTray::show(const Build& build, const Derived& derived) {
         m_size->findData(QStringLiteral("%1x%2").arg(build.foam.sheet.width_mm).arg(build.foam.sheet.height_mm)));
     m_size->setPlaceholderText(tr("another size"));
   }
-  m_width->showValue(build.foam.sheet.width_mm, build.shown);
-  m_height->showValue(build.foam.sheet.height_mm, build.shown);
-  m_gap->showValue(build.foam.gap_mm, build.shown);
-  Station::showChoice(m_tries, build.foam.nest_tries <= 1 ? "1" : build.foam.nest_tries <= 30 ? "30" : "150");
+  m_fields->show(build);
   m_grain->setChecked(!build.foam.turn_freely);
   fillList(build);
   m_keep->setEnabled(derived.layout != nullptr);

@@ -5,7 +5,7 @@
 #include <QPushButton>
 
 #include "app/desk/book.hpp"
-#include "app/station/station.hpp"
+#include "app/station/dial_fields.hpp"
 
 namespace awl {
 
@@ -43,8 +43,8 @@ class StockTray : public QObject {
   Book& m_book;
   Derived m_derived;
   std::vector<Offcut> m_kept;  ///< as the book has them
-  LengthField *m_width, *m_height, *m_gap;
-  QComboBox *m_size, *m_tries;
+  DialFields* m_fields;
+  QComboBox* m_size;
   QCheckBox* m_grain;
   QListWidget* m_list;
   QLineEdit *m_name, *m_outline;

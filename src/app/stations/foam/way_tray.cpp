@@ -12,20 +12,14 @@ namespace awl {
 
 WayTray::WayTray(Station* station, Document& document, const Chain& chain)
     : QObject(station), m_station(station), m_document(document), m_chain(chain),
-      m_group(station->addGroup(tr("How each part is made"))), m_facts(nullptr),
-      m_buck(new QPushButton(tr("Save the buck as a mesh\u2026"), station)) {
+      m_group(station->addGroup(tr("How each part is made"))),
+      m_fields(new DialFields(station, dial_facts<WaySpec>(),
+          [&document] { return "parts/" + std::to_string(document.partAtHand()) + "/way"; })),
+      m_facts(nullptr), m_buck(new QPushButton(tr("Save the buck as a mesh\u2026"), station)) {
   m_part = station->addChoice(
       m_group, QStringLiteral("way-part"), tr("Part"), tr("Each part may be made its own way."), {}, {});
   connect(m_part, &QComboBox::activated, this, [this](int i) { m_document.takeInHand(m_part->itemData(i).toInt()); });
-  m_way = addChoice("way", tr("Made as"),
-      tr("Skin for hollow, light forms; slabs and carving for thick ones; a paper net only to check the size; drawn "
-         "for visors."),
-      {{"skin", tr("Skin of sheet pieces")}, {"slabs", tr("Slabs, stacked")}, {"carve", tr("Carved from a block")},
-          {"net", tr("Paper net, to check")}, {"drawn", tr("Visor, drawn over a buck")}},
-      [](WaySpec& s, const std::string& id) {
-        if (const auto way = way_from(id)) s.way = *way;
-      },
-      {});
+  m_fields->addSome(m_group, QStringLiteral("way"), "way", {"skin", "slabs", "carve", "net", "drawn"});
   makeFields();
   m_facts = m_group->addText({});
   m_facts->setObjectName(QStringLiteral("way-facts"));
@@ -46,9 +40,10 @@ void WayTray::makeFields() {
   }
   std::vector<std::pair<std::string, QString>> kinds{{"", tr("The build's foam")}};
   for (const Foam& f : m_chain.materials().foams) kinds.push_back({f.id, qs(f.name)});
-  m_stuff = addChoice("way-stuff", tr("Cut from"),
+  m_stuff = m_station->addChoice(m_group, QStringLiteral("way-stuff"), tr("Cut from"),
       tr("Another sheet than the rest: fabric for a cover, clear sheet for a window. Its usual margins come with it."),
-      kinds, {}, {Way::skin});
+      kinds, {});
+  m_rows.push_back({m_stuff, {Way::skin}});
   connect(m_stuff, &QComboBox::activated, this, [this](int i) {
     const std::string id = m_stuff->itemData(i).toString().toStdString();
     m_document.change(tr("Cut from"), [&, at = m_document.partAtHand()](const Build& b) -> Result<Build> {
@@ -61,90 +56,34 @@ void WayTray::makeFields() {
       return next;
     });
   });
-  m_block = addChoice("way-block", tr("Cut from"), tr("The stack takes whichever of its thicknesses wastes least."),
-      blocks, [](WaySpec& s, const std::string& id) { s.block = id; }, {Way::slabs, Way::carve});
-  m_along = addChoice("way-along", tr("Stacked"),
-      tr("Slabs lie across this direction; a block stands along it. The part's own longest extent suits horns and "
-         "fins."),
-      {{"up", tr("upwards")}, {"front", tr("from back to front")}, {"side", tr("from side to side")},
-          {"own", tr("along its longest extent")}},
-      [](WaySpec& s, const std::string& id) {
-        if (const auto axis = axis_from(id)) s.along = *axis;
-      },
-      {Way::slabs, Way::carve});
-  addLength("way-wall", tr("Wall"),
-      tr("0: solid. Else each slab is cut hollow where so much stays all round: room for a fan, or a head."),
-      &WaySpec::wall_mm, {Way::slabs});
-  addLength(
-      "way-spare", tr("Left on"), tr("Beyond the form, for carving."), &WaySpec::spare_mm, {Way::slabs, Way::carve});
-  m_faces = addChoice("way-faces", tr("Faces"), tr("More faces come nearer to the form and take longer to glue."),
-      {{"100", tr("about 100")}, {"300", tr("about 300")}, {"600", tr("about 600")}, {"1000", tr("up to 1000")}},
-      [](WaySpec& s, const std::string& id) { s.net_faces = whole_in(id).value_or(s.net_faces); }, {Way::net});
-  addLength("way-tab", tr("Tabs"), tr("Smaller where there is no room, none where tape does it."), &WaySpec::net_tab_mm,
-      {Way::net});
-  m_pull = addChoice("way-pull", tr("Pulled towards"), tr("The side of the head that lies on top in the press."),
-      {{"front", tr("the front")}, {"up", tr("the top")}, {"side", tr("the side")},
-          {"own", tr("along its longest extent")}},
-      [](WaySpec& s, const std::string& id) {
-        if (const auto axis = axis_from(id)) s.pull = *axis;
-      },
-      {Way::drawn});
-  m_sheet = addChoice("way-sheet", tr("Sheet"), tr("What is heated and drawn."), sheets,
-      [this](WaySpec& s, const std::string& id) {
+  const auto only = [&](std::vector<Way> of, QWidget* field) { m_rows.push_back({field, std::move(of)}); };
+  const auto length = [&](const char* name, const char* dial, std::vector<Way> of) {
+    only(std::move(of), m_fields->add<LengthField>(m_group, QLatin1String(name), dial));
+  };
+  only({Way::slabs, Way::carve}, m_fields->addChoice(m_group, QStringLiteral("way-block"), "block", blocks));
+  only({Way::slabs, Way::carve}, m_fields->add<QComboBox>(m_group, QStringLiteral("way-along"), "along"));
+  length("way-wall", "wall", {Way::slabs});
+  length("way-spare", "spare", {Way::slabs, Way::carve});
+  only({Way::net},
+      m_fields->addChoice(m_group, QStringLiteral("way-faces"), "faces",
+          {{"100", tr("about 100")}, {"300", tr("about 300")}, {"600", tr("about 600")}, {"1000", tr("up to 1000")}}));
+  length("way-tab", "tab", {Way::net});
+  only({Way::drawn}, m_fields->addSome(m_group, QStringLiteral("way-pull"), "pull", {"front", "up", "side", "own"}));
+  m_sheet = m_station->addChoice(m_group, QStringLiteral("way-sheet"), tr("Sheet"), tr("What is heated and drawn."),
+      sheets, [this](Build& b, const std::string& id) {
+        Part* part = find_part(b, m_document.partAtHand());
+        if (part == nullptr) return;
+        WaySpec& s = part->way;
         s.sheet = id;
-        const auto kind = m_chain.materials().foam(id);
-        if (kind)
+        if (const auto kind = m_chain.materials().foam(id))
           s.sheet_mm = *std::min_element(kind->thickness_mm.begin(), kind->thickness_mm.end(),
               [&](double a, double c) { return std::abs(a - s.sheet_mm) < std::abs(c - s.sheet_mm); });
-      },
-      {Way::drawn});
-  m_thick = addChoice("way-thick", tr("Thickness"), tr("Before it is drawn; the facts below say how thin it gets."), {},
-      [](WaySpec& s, const std::string& id) { s.sheet_mm = number_in(id).value_or(s.sheet_mm); }, {Way::drawn});
-  addLength("way-skirt", tr("Skirt"), tr("How far the buck goes on straight below the visor's edge."),
-      &WaySpec::skirt_mm, {Way::drawn});
-  addLength("way-clamp", tr("In the frame"), tr("What the frame holds all round."), &WaySpec::clamp_mm, {Way::drawn});
-}
-
-void WayTray::change(const QString& label, const std::function<void(WaySpec&)>& apply) {
-  m_document.edit(label, [&, at = m_document.partAtHand()](Build& next) {
-    if (Part* part = find_part(next, at)) apply(part->way);
-  });
-}
-
-LengthField* WayTray::addLength(
-    const char* name, const QString& label, const QString& tip, double WaySpec::*value, const std::vector<Way>& of) {
-  auto* field = new LengthField(QLatin1String(name), label, tip, m_station);
-  m_group->addRow(label, field);
-  m_rows.push_back({field, of});
-  m_lengths.emplace_back(field, value);
-  connect(field, &LengthField::entered, this, [this, field, label, value](double mm) {
-    m_station->submit(field, label, [&, at = m_document.partAtHand()](const Build& b) -> Result<Build> {
-      Build next = b;
-      if (Part* part = find_part(next, at)) part->way.*value = mm;
-      return next;
-    });
-  });
-  return field;
-}
-
-QComboBox* WayTray::addChoice(const char* name, const QString& label, const QString& tip,
-    const std::vector<std::pair<std::string, QString>>& choices,
-    const std::function<void(WaySpec&, const std::string&)>& apply, const std::vector<Way>& of) {
-  auto* box = new QComboBox(m_station);
-  box->setObjectName(QLatin1String(name));
-  box->setAccessibleName(label);
-  box->setToolTip(tip);
-  box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-  box->setMinimumContentsLength(15);
-  for (const auto& [id, text] : choices) box->addItem(text, QString::fromStdString(id));
-  m_group->addRow(label, box);
-  if (!of.empty()) m_rows.push_back({box, of});
-  if (apply)
-    connect(box, &QComboBox::activated, this, [this, box, label, apply](int i) {
-      const std::string id = box->itemData(i).toString().toStdString();
-      change(label, [&](WaySpec& s) { apply(s, id); });
-    });
-  return box;
+      });
+  only({Way::drawn}, m_sheet);
+  m_thick = m_fields->addChoice(m_group, QStringLiteral("way-thick"), "thick", {});
+  only({Way::drawn}, m_thick);
+  length("way-skirt", "skirt", {Way::drawn});
+  length("way-clamp", "clamp", {Way::drawn});
 }
 
 QString WayTray::telling(const Part& part, const Derived& derived) const {
@@ -185,20 +124,14 @@ void WayTray::show(const Build& build, const Derived& derived) {
   }
   const Part& part = *find_part(build, hand);
   const WaySpec& way = part.way;
-  Station::showChoice(m_way, name_of(way.way));
   Station::showChoice(m_stuff, part.stuff);
-  Station::showChoice(m_along, name_of(way.along));
-  Station::showChoice(m_pull, name_of(way.pull));
-  Station::showChoice(m_block, way.block);
   Station::showChoice(m_sheet, way.sheet);
-  Station::showChoice(m_faces, std::to_string(way.net_faces));
   if (const auto kind = m_chain.materials().foam(way.sheet)) {
     const QSignalBlocker quiet(m_thick);
     m_thick->clear();
     for (const double mm : kind->thickness_mm) m_thick->addItem(tr("%1 mm").arg(mm), QString::number(mm));
-    m_thick->setCurrentIndex(m_thick->findData(QString::number(way.sheet_mm)));
   }
-  for (const auto& [field, value] : m_lengths) field->showValue(way.*value, build.shown);
+  m_fields->show(build);
   for (const Row& row : m_rows) {
     const bool wanted = std::find(row.of.begin(), row.of.end(), way.way) != row.of.end();
     m_group->showRow(row.field, wanted);

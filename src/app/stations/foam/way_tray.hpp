@@ -4,7 +4,7 @@
 #include <QObject>
 #include <QPushButton>
 
-#include "app/station/station.hpp"
+#include "app/station/dial_fields.hpp"
 
 namespace awl {
 
@@ -21,12 +21,6 @@ class WayTray : public QObject {
 
  private:
   void makeFields();
-  LengthField* addLength(
-      const char* name, const QString& label, const QString& tip, double WaySpec::*value, const std::vector<Way>& of);
-  QComboBox* addChoice(const char* name, const QString& label, const QString& tip,
-      const std::vector<std::pair<std::string, QString>>& choices,
-      const std::function<void(WaySpec&, const std::string&)>& apply, const std::vector<Way>& of);
-  void change(const QString& label, const std::function<void(WaySpec&)>& apply);
   QString telling(const Part& part, const Derived& derived) const;
 
   struct Row {
@@ -38,9 +32,8 @@ class WayTray : public QObject {
   Document& m_document;
   const Chain& m_chain;
   TrayGroup* m_group;
-  QComboBox *m_part, *m_way, *m_along, *m_block, *m_pull, *m_sheet, *m_thick, *m_stuff;
-  std::vector<std::pair<LengthField*, double WaySpec::*>> m_lengths;
-  QComboBox* m_faces;
+  DialFields* m_fields;
+  QComboBox *m_part, *m_sheet, *m_thick, *m_stuff;
   std::vector<Row> m_rows;
   QLabel* m_facts;
   QPushButton* m_buck;

@@ -28,6 +28,7 @@ class FormStation : public Station {
   }
   bool isEnough(const Derived& d) const override { return d.form != nullptr; }
   void show(const Build& build, const Derived& derived) override;
+  std::vector<Shot> shots() override;
   bool focusPlace(const QString& where) override;
   QString helpPage(const QWidget& control) const override;
   QWidget* beside() override { return m_table; }

@@ -1,7 +1,5 @@
 #pragma once
-#include <QCheckBox>
-
-#include "app/station/station.hpp"
+#include "app/station/dial_fields.hpp"
 
 namespace awl {
 
@@ -10,7 +8,7 @@ class FoamHeadTray : public QObject {
   Q_OBJECT
 
  public:
-  FoamHeadTray(Station* station, Document& document, const Chain& chain, TrayGroup* group);
+  FoamHeadTray(Station* station, const Chain& chain, TrayGroup* group);
   void show(const Build& build, const Derived& derived);
 
  private:
@@ -19,7 +17,8 @@ class FoamHeadTray : public QObject {
 
   TrayGroup* m_group;
   const Chain& m_chain;
-  QComboBox *m_making, *m_plan, *m_way, *m_block, *m_shell, *m_fill;
+  DialFields *m_fields, *m_made;  ///< of the headform, and of the way it is made
+  QComboBox *m_making, *m_plan, *m_way;
   std::vector<std::pair<QWidget*, std::vector<Way>>> m_only;  ///< fields, and the ways that need them
   LengthField *m_neck, *m_pipe;
   QCheckBox* m_mirrored;

@@ -15,7 +15,7 @@ HeadStation::HeadStation(const Workplace& place, QWidget* parent)
   addStandGroup();
   addReadings();
   addDrawer(QStringLiteral("foam"), tr("In foam"), tr("A pattern of the headform itself, to build on."));
-  m_foam = new FoamHeadTray(this, place.document, place.chain, addGroup(tr("Build it in foam")));
+  m_foam = new FoamHeadTray(this, place.chain, addGroup(tr("Build it in foam")));
   addDrawer(QStringLiteral("check"), tr("Check"), tr("What to measure on the form you built, and what that says."));
   m_checkGroup = addGroup(tr("Check the built form"));
   m_check = new CheckTray(this, place.document, m_checkGroup);

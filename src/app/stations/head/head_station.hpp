@@ -21,6 +21,7 @@ class HeadStation : public Station {
   bool owns(const Remark& r) const override { return isOf(r, {"check."}) || (isOf(r, {"head."}) && isOfHeadform(r)); }
   bool isEnough(const Derived& d) const override { return d.check != nullptr; }
   void show(const Build& build, const Derived& derived) override;
+  std::vector<Shot> shots() override;
   void entered() override;
   bool focusPlace(const QString& where) override;
   ScanTray& scan() { return *m_scan; }

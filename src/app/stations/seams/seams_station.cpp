@@ -32,17 +32,15 @@ const Part* wrapAtHand(const Build& build, const Document& document) {
   return nullptr;
 }
 
-/// Changes the seams of that wrap; without one there is nothing to change.
-template <class Edit>
-void editSeams(Build& build, const Document& document, Edit edit) {
-  if (const Part* part = wrapAtHand(build, document)) edit(find_part(build, part->id)->seams);
-}
-
 }  // namespace
 
 SeamsStation::SeamsStation(const Workplace& place, QWidget* parent)
-    : Station(place, QStringLiteral("seams"), tr("Seams"), parent), m_gores(new QSpinBox(this)),
-      m_belt(new QCheckBox(tr("A belt seam round the head"), this)),
+    : Station(place, QStringLiteral("seams"), tr("Seams"), parent),
+      m_seams(new DialFields(this, dial_facts<SeamSpec>(),
+          [&document = place.document] {
+            const Part* wrap = wrapAtHand(document.build(), document);
+            return wrap != nullptr ? "parts/" + std::to_string(wrap->id) + "/seams" : std::string();
+          })),
       m_apart(new QCheckBox(tr("Show the pieces apart"), this)), m_table(new QTableWidget(0, 2, this)),
       m_summary(new QLabel(this)) {
   Document& document = place.document;
@@ -53,37 +51,13 @@ SeamsStation::SeamsStation(const Workplace& place, QWidget* parent)
       where->addText(tr("Now making the headform itself: how it is cut is chosen at Head, under \u201cBuild it in "
                         "foam\u201d. These seams are for what is worn."));
   m_headform->setObjectName(QStringLiteral("seams-headform"));
-  m_preset = addChoice(where, QStringLiteral("seam-preset"), tr("Seams run"),
-      tr("Gores meet at the crown; side, middle, side keeps the middle of the head whole."),
-      {{"gores", tr("As gores from the crown")}, {"side-middle-side", tr("Side, middle, side")},
-          {"none", tr("Only where drawn")}},
-      [&document](Build& b, const std::string& id) {
-        editSeams(b, document, [&](SeamSpec& s) { s.preset = *seam_preset_from(id); });
-      });
-  m_gores->setObjectName(QStringLiteral("gores"));
-  m_gores->setAccessibleName(tr("Gores a side"));
-  m_gores->setToolTip(tr("More gores lie flatter but are more to glue."));
-  m_gores->setRange(1, 8);
-  where->addRow(tr("Gores a side"), m_gores);
-  connect(m_gores, &QSpinBox::valueChanged, this, [this](int n) {
-    m_document.edit(
-        tr("Gores a side"),
-        [this, n](Build& next) { editSeams(next, m_document, [n](SeamSpec& s) { s.gores_per_side = n; }); },
-        QStringLiteral("gores"));
-  });
-  m_middle = addLength(where, QStringLiteral("middle-width"), tr("Middle strip"),
-      tr("Width of the strip over the crown."), QStringLiteral("seams/middle"),
-      [&document](Build& b, double mm) { editSeams(b, document, [mm](SeamSpec& s) { s.middle_mm = mm; }); });
-  m_belt->setObjectName(QStringLiteral("belt"));
-  m_belt->setToolTip(tr("Takes the strain out of the bulge over the ears."));
-  where->body()->addWidget(m_belt);
-  connect(m_belt, &QCheckBox::clicked, this, [this](bool on) {
-    m_document.edit(
-        tr("Belt seam"), [this, on](Build& next) { editSeams(next, m_document, [on](SeamSpec& s) { s.belt = on; }); });
-  });
-  m_beltUp = addLength(where, QStringLiteral("belt-up"), tr("Belt above the ear flaps"),
-      tr("Level with the middle of the ear lies flattest."), QStringLiteral("seams/belt"),
-      [&document](Build& b, double mm) { editSeams(b, document, [mm](SeamSpec& s) { s.belt_up_mm = mm; }); });
+  m_preset = m_seams->add<QComboBox>(where, QStringLiteral("seam-preset"), "preset");
+  m_gores = m_seams->add<QSpinBox>(where, QStringLiteral("gores"), "gores");
+  m_middle = m_seams->add<LengthField>(where, QStringLiteral("middle-width"), "middle");
+  m_belt = m_seams->add<QCheckBox>(where, QStringLiteral("belt"), "belt");
+  m_beltUp = m_seams->add<LengthField>(where, QStringLiteral("belt-up"), "belt-up");
+  leadTo(m_middle, QStringLiteral("seams/middle"));
+  leadTo(m_beltUp, QStringLiteral("seams/belt-up"));
   m_apart->setObjectName(QStringLiteral("pieces-apart"));
   m_apart->setToolTip(
       tr("Every piece drawn away from its neighbours, with its number and the letters of its seams: to see what meets "
@@ -143,14 +117,8 @@ void SeamsStation::show(const Build& build, const Derived& derived) {
         tr("Now making the headform itself: how it is cut is chosen at Head, under \u201cBuild it in foam\u201d. These "
            "seams are for what is worn."));
   m_preset->setEnabled(hood);
-  showChoice(m_preset, name_of(seams.preset));
-  {
-    const QSignalBlocker quiet(m_gores);
-    m_gores->setValue(seams.gores_per_side);
-  }
+  m_seams->show(build);
   m_gores->setEnabled(gores && hood);
-  m_middle->showValue(seams.middle_mm, build.shown);
-  m_belt->setChecked(seams.belt);
   m_belt->setEnabled(hood && seams.preset != SeamPreset::none);
   m_middle->setEnabled(hood && seams.preset == SeamPreset::side_middle_side);
   m_lines->show(build, derived);
@@ -158,7 +126,6 @@ void SeamsStation::show(const Build& build, const Derived& derived) {
   m_alter->show(build, derived);
   m_versions->show(build, derived);
   m_beltUp->setEnabled(seams.belt && hood && seams.preset != SeamPreset::none);
-  m_beltUp->showValue(seams.belt_up_mm, build.shown);
   showTable(build, derived);
 }
 

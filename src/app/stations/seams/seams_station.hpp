@@ -3,7 +3,7 @@
 #include <QSpinBox>
 #include <QTableWidget>
 
-#include "app/station/station.hpp"
+#include "app/station/dial_fields.hpp"
 #include "app/stations/seams/alter_tray.hpp"
 #include "app/stations/seams/glue_tray.hpp"
 #include "app/stations/seams/line_tray.hpp"
@@ -28,6 +28,7 @@ class SeamsStation : public Station {
         (isOf(r, {"chain."}) && (r.where.starts_with("panels/") || r.where.starts_with("alterations")));
   }
   void show(const Build& build, const Derived& derived) override;
+  std::vector<Shot> shots() override;
   void wornClicked(const Vec3& place) override { m_lines->placeClicked(place); }
   void markerMoved(const QString& marker, const Vec3& place, bool whole, bool last) override {
     m_lines->markerMoved(marker, place, whole, last);
@@ -38,6 +39,7 @@ class SeamsStation : public Station {
 
  private:
   void showTable(const Build& build, const Derived& derived);
+  DialFields* m_seams;
   QComboBox* m_preset;
   QSpinBox* m_gores;
   LengthField *m_middle, *m_beltUp;
