@@ -3,6 +3,7 @@
 #include <QEventLoop>
 #include <QFileInfo>
 #include <QFutureWatcher>
+#include <QScopedValueRollback>
 #include <QUndoCommand>
 #include <QtConcurrentRun>
 
@@ -156,13 +157,12 @@ Result<void> Document::save(const QString& path, bool over) {
 template <class T>
 Result<T> Document::beside(std::function<Result<T>()> work) {
   if (m_isAtFile) return fail(Errc::locked, "A file is being written or read already; wait for it.");
-  m_isAtFile = true;
+  const QScopedValueRollback atFile(m_isAtFile, true);
   QEventLoop waiting;
   QFutureWatcher<Result<T>> working;
   QObject::connect(&working, &QFutureWatcher<Result<T>>::finished, &waiting, &QEventLoop::quit);
   working.setFuture(QtConcurrent::run(std::move(work)));
   waiting.exec(QEventLoop::ExcludeUserInputEvents);
-  m_isAtFile = false;
   return working.result();
 }
 

@@ -141,7 +141,7 @@ std::vector<Dial> dials_of(FinishSpec& s) {
       .said({"as they are", "with a wash", "with oil colour, dries for days"})
       .flag("dry-brush", s.dry_brush, "Dry-brush edges and raised lines", "Lights what stands proud.")
       .key("dry_brush")
-      .number("read", s.read_at_m, {0.5, 100}, " m", 1, "To be read at", "From where lines are to be read.")
+      .number("read", s.read_at_m, {0.5, 100}, " m", 1, "Read from", "From where lines are to be read.")
       .key("read_at_m")
       .count("hands", s.hands, {1, 2}, "Pairs of hands", "At the bench.")
       .count("places", s.drying_places, {1, 20}, "Coats that can dry at once", "Room on the shelf.")
