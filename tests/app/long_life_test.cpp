@@ -89,3 +89,28 @@ TEST_CASE("after any edits the chain that remembers says what a fresh one says",
     for (std::size_t i = 0; i < one.remarks.size(); ++i) CHECK(one.remarks[i].sentence == other.remarks[i].sentence);
   }
 }
+
+TEST_CASE("derivations without end are each whole or told, and hold on to nothing", "[app][long]") {
+  const bool hard = std::getenv("NOGGIN_AWL_HARD") != nullptr;
+  const int derivations = hard ? 10'000 : 6, settled = derivations / 4;
+  support::RandomEdits make(91);
+  const auto& gallery = demo_gallery();
+  Build build = gallery.front().make(Day{20794});
+  int whole = 0;
+  double held = 0.0;
+  for (int i = 0; i < derivations; ++i) {
+    CAPTURE(i);
+    if (i % 25 == 24) build = gallery[static_cast<std::size_t>(i / 25) % gallery.size()].make(Day{20794});
+    if (const auto next = make.next(build)) build = *next;
+    const Derived derived = test::chain()->derive(build);
+    if (derived.error)
+      REQUIRE_FALSE(derived.error->text.empty());
+    else
+      REQUIRE(derived.pieces), ++whole;
+    if (i == settled) held = held_mb();
+    if (hard && i % 500 == 499) UNSCOPED_INFO("after " << i + 1 << " derivations " << held_mb() << " MB");
+  }
+  CAPTURE(whole, held, held_mb());
+  CHECK(whole > derivations / 2);
+  if (hard) CHECK(held_mb() < 1.2 * held + 60.0);
+}
