@@ -104,7 +104,7 @@ void tell(const VerbOptions& o, const Told& told, const Stopwatch& watch, std::o
 }
 
 void dress_build(const VerbOptions& o, std::ostream& out) {
-  const auto shop = need(Chain::load(data_folder()));
+  const auto shop = chain();
   const Build build = need(open_build(o.input));
   const Stopwatch watch;
   const Derived d = shop->derive(build);

@@ -69,14 +69,14 @@ void print_plan(const Plan& plan, std::ostream& out) {
 }
 
 Plan build_plan(const VerbOptions& o, std::string& uid) {
-  const auto chain = need(Chain::load(data_folder()));
+  const auto shop = chain();
   Build build = need(open_build(o.input));
   if (!o.now.empty()) {
     need(parse_moment(o.now));
     build.coat.now = o.now;
   }
   build.coat.search_longer = build.coat.search_longer || o.longer;
-  const Derived derived = chain->derive(build);
+  const Derived derived = shop->derive(build);
   if (derived.error) throw Failed{*derived.error};
   uid = job_uid(build.name, build.wearer);
   return *derived.plan;
@@ -108,9 +108,9 @@ Json range_json(const std::pair<double, double>& r, double per) {
 }
 
 void tell_quote(const VerbOptions& o, std::ostream& out) {
-  const auto chain = need(Chain::load(data_folder()));
+  const auto shop = chain();
   const Build build = need(open_build(o.input));
-  const Derived derived = chain->derive(build);
+  const Derived derived = shop->derive(build);
   if (derived.error) throw Failed{*derived.error};
   std::map<std::string, std::vector<StageLog>> logs;
   std::map<std::string, double> stock;
@@ -118,7 +118,7 @@ void tell_quote(const VerbOptions& o, std::ostream& out) {
     auto book = need(ShopBook::open(o.book));
     logs = need(JobPages(book).logs());
   }
-  const Shopping list = need(shopping(build, derived, chain->materials(), stock));
+  const Shopping list = need(shopping(build, derived, shop->materials(), stock));
   const std::vector<StageTime> stages = stage_times(*derived.plan, logs);
   const WholeTime time = whole_time(stages);
   const Quote quote = quote_of(list.price, time, build.coat.rates);

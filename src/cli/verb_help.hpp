@@ -1,6 +1,7 @@
 #pragma once
 #include <chrono>
 #include <cmath>
+#include <memory>
 
 #include "core/base/data_files.hpp"
 #include "core/base/guard.hpp"
@@ -9,6 +10,8 @@
 
 // What every verb is written with.
 namespace awl {
+
+class Chain;
 
 class Stopwatch {
  public:
@@ -51,6 +54,9 @@ Result<void> as_verb(Work work) {
     }
   });
 }
+
+/// The chain, loaded once a process: where one process runs many verbs, what one has worked out is there for the next.
+std::shared_ptr<const Chain> chain();
 
 /// JSON of a file somebody wrote, by `read`, which gets a JsonAt.
 template <class Read>

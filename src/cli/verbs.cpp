@@ -8,6 +8,7 @@
 #include <filesystem>
 #include <map>
 #include <memory>
+#include <mutex>
 
 #include "cli/verb_help.hpp"
 #include "core/base/data_files.hpp"
@@ -66,8 +67,6 @@ int write_mats(const VerbOptions& o, const Build& build, const Derived& d, const
 void print_remarks(const std::vector<Remark>& remarks, std::ostream& out) {
   for (const Remark& r : remarks) out << name_of(r.severity) << ": " << r.sentence << "\n";
 }
-
-std::shared_ptr<const Chain> chain() { return need(Chain::load(data_folder())); }
 
 /// A complete derivation, or the sentence why there is none.
 Derived derived(const Chain& shop, const Build& build) {
@@ -158,6 +157,15 @@ Result<void> verbFit(const VerbOptions& o, std::ostream& out) {
     }
     print_remarks(form.remarks, out);
   });
+}
+
+std::shared_ptr<const Chain> chain() {
+  static std::mutex door;
+  static std::filesystem::path from;
+  static std::shared_ptr<const Chain> held;
+  const std::lock_guard one(door);
+  if (held == nullptr || from != data_folder()) held = need(Chain::load(data_folder())), from = data_folder();
+  return held;
 }
 
 Result<void> verbScan(const VerbOptions& o, std::ostream& out) {

@@ -138,7 +138,7 @@ void print_worn(const Build& build, const Worn& worn, std::ostream& out) {
 
 void tell_build(const VerbOptions& o, std::ostream& out) {
   if (o.input.empty()) throw Failed{{Errc::empty_input, "Name a build, or a case with --case.", "worn"}};
-  const auto shop = need(Chain::load(data_folder()));
+  const auto shop = chain();
   const Build build = need(open_build(o.input));
   const Derived derived = shop->derive(build);
   if (derived.error) throw Failed{*derived.error};

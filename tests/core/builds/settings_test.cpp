@@ -23,7 +23,8 @@ Build full_build() {
 
 double value_of(const Build& build, const std::string& place, const std::string& dial) {
   Build copy = build;
-  for (const Dial& d : *dials_at(copy, place))
+  const auto dials = dials_at(copy, place);
+  for (const Dial& d : *dials)
     if (d.facts.id == dial) return d.value();
   return std::nan("");
 }
@@ -65,7 +66,8 @@ TEST_CASE("what a dial allows the build may hold, and what it does not is refuse
     if (place.starts_with("parts/") && place.find('/', 6) == std::string::npos) continue;  // forms_test does these
     if (place.starts_with("dress/")) continue;                                             // dress_case_test does these
     Build copy = build;
-    for (const Dial& d : *dials_at(copy, place)) {
+    const auto dials = dials_at(copy, place);
+    for (const Dial& d : *dials) {
       const std::string setting = place + "/" + d.facts.id;
       CAPTURE(setting);
       if (d.facts.kind == DialKind::word || together.count(setting) != 0) continue;
