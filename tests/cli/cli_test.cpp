@@ -10,28 +10,12 @@
 #include "core/io/shop_jobs.hpp"
 #include "support/bench_data.hpp"
 #include "support/plain_shapes.hpp"
+#include "support/shell.hpp"
 #include "support/solids.hpp"
 
 using namespace awl;
-
-namespace {
-
-struct Ran {
-  int code;
-  std::string out, err;
-  Json json() const { return Json::parse(out); }
-};
-
-Ran run(std::vector<std::string> words) {
-  words.insert(words.begin(), "noggin-awl-cli");
-  std::vector<const char*> argv;
-  for (const auto& w : words) argv.push_back(w.c_str());
-  std::ostringstream out, err;
-  const int code = runCommand(static_cast<int>(argv.size()), argv.data(), out, err);
-  return {code, out.str(), err.str()};
-}
-
-}  // namespace
+using test::Ran;
+using test::run;
 
 TEST_CASE("fit reports every measure, given or estimated, and writes the headform", "[cli][fit]") {
   const test::TempFolder folder;
@@ -576,35 +560,4 @@ TEST_CASE("numbers come out alike under any locale", "[cli][locale]") {
   CHECK(read_file(folder / "mats" / "mat-1.svg")->find("width=\"330.5") != std::string::npos);
   const Json panels = run({"remarks", build, "--json"}).json();
   for (const Json& r : panels["remarks"]) CHECK(r["id"] != "chain.stopped");
-}
-
-TEST_CASE("settings lists all that can be set, and change sets it or carries out a remark's act", "[cli]") {
-  const test::TempFolder folder;
-  const std::string from = (folder / "a.noggin").string(), to = (folder / "b.noggin").string();
-  REQUIRE(run({"new", "--demo", "hood", "-o", from}).code == 0);
-  const Json settings = run({"settings", from, "--json"}).json()["settings"];
-  REQUIRE(settings.size() > 100);
-  const auto named = [&](const std::string& name) {
-    for (const Json& s : settings)
-      if (s["setting"] == name) return s;
-    return Json();
-  };
-  CHECK(named("foam/gap")["value"] == 4.0);
-  CHECK(named("foam/gap")["most"] == 50.0);
-  CHECK(named("coat/shade")["options"].size() == 3);
-  CHECK(run({"settings", from}).out.find("foam/gap = 4 mm (0 mm to 50 mm): Between pieces\n") != std::string::npos);
-
-  const Ran done = run({"change", from, "--act", "set foam/gap 7", "--act", "set-gores 5", "-o", to, "--json"});
-  REQUIRE(done.code == 0);
-  const auto changed = open_build(to);
-  REQUIRE(changed);
-  CHECK(changed->foam.gap_mm == 7.0);
-  CHECK(changed->parts.front().seams.gores_per_side == 5);
-
-  // Nothing is written where one of several cannot be.
-  const std::string none = (folder / "c.noggin").string();
-  const Ran refused = run({"change", from, "--act", "set foam/gap 7", "--act", "set foam/gap 700", "-o", none});
-  CHECK(refused.code == 1);
-  CHECK(refused.err.find("700 mm is outside 0 mm to 50 mm") != std::string::npos);
-  CHECK_FALSE(std::filesystem::exists(none));
 }

@@ -11,13 +11,13 @@ std::vector<Dial> dials_of(FoamSpec& f) {
   Dials dials;
   dials.word("kind", f.foam, "Kind", "What the pieces are cut from. Values are workshop values; try a scrap.")
       .key("foam")
-      .length("thickness", f.thickness_mm, {0.2, 120}, "Thickness",
+      .length("thickness", f.thickness_mm, {0.2, 120}, "Foam thickness",
           "Thicker foam holds its shape; the pattern grows with it.")
       .key("thickness_mm")
       .flag("heated", f.heated, "Stretch with heat", "Pieces are stretched warm before they are glued.")
-      .length("width", f.sheet.width_mm, kSide, "Width", "Of the sheet as you buy it.")
+      .length("width", f.sheet.width_mm, kSide, "Sheet width", "Of the sheet as you buy it.")
       .key("sheet_width_mm")
-      .length("height", f.sheet.height_mm, kSide, "Height", "Of the sheet as you buy it.")
+      .length("height", f.sheet.height_mm, kSide, "Sheet height", "Of the sheet as you buy it.")
       .key("sheet_height_mm")
       .length("gap", f.gap_mm, {0, 50}, "Between pieces", "Room for the knife.")
       .key("gap_mm")
