@@ -37,10 +37,11 @@ class InWindow : public Photographer {
     settle();
   }
 
-  /// Another build, and what follows of it.
+  /// Another build, and what follows of it, all of it in view.
   void lay(const Build& build) {
     m_window.document().replace(build, {});
     settle();
+    m_window.stand().frameAll();
   }
   /// Lets events run until the chain has finished.
   void settle() {
