@@ -101,6 +101,7 @@ class MainWindow : public QMainWindow {
   void keepFootWhole();
   void makeHelpMenu();
   void beginWalk();
+  void openFinder();
   WalkSight sight() const;
   void startFresh(const FreshBuild& wish);
   void openAnother(const QString& path);

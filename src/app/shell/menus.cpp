@@ -11,6 +11,7 @@
 #include <QKeyEvent>
 #include <QMenu>
 #include <QProcess>
+#include <QTimer>
 #include <QToolTip>
 #include <QHelpEvent>
 #include <QMenuBar>
@@ -20,6 +21,7 @@
 #include "app/desk/preferences.hpp"
 #include "app/desk/print_desk.hpp"
 #include "app/desk/recent.hpp"
+#include "app/shell/finder.hpp"
 #include "app/shell/main_window.hpp"
 #include "app/desk/tab_order.hpp"
 #include "app/widgets/theme.hpp"
@@ -105,6 +107,7 @@ void MainWindow::makeMenus() {
   redo->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
   edit->addActions({undo, redo});
   edit->addSeparator();
+  add(edit, QStringLiteral("act-find"), tr("&Where is it set?"), QKeySequence::Find, [this](bool) { openFinder(); });
   add(edit, QStringLiteral("act-preferences"), tr("&Preferences\u2026"), {QStringLiteral("Ctrl+,")}, [this](bool) {
     auto* dialog = new PreferencesDialog(Preferences::load(), this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
@@ -128,6 +131,29 @@ void MainWindow::makeMenus() {
   dark->setCheckable(true);
   large->setCheckable(true);
   makeHelpMenu();
+}
+
+/// Stations that were not shown yet are filled one by one while words are typed.
+void MainWindow::openFinder() {
+  if (!hasBuild()) return;
+  if (m_atStart) bringForward(false);
+  auto* finder = new Finder(m_stations, this);
+  finder->setAttribute(Qt::WA_DeleteOnClose);
+  connect(finder, &Finder::chosen, this, [this](Station* station, QWidget* control) {
+    showStation(station->id());
+    station->focusOn(control);
+    if (auto* line = qobject_cast<QLineEdit*>(control)) line->selectAll();
+  });
+  auto* filling = new QTimer(finder);
+  connect(filling, &QTimer::timeout, finder, [this, filling, finder, next = std::size_t{0}]() mutable {
+    if (next >= m_stations.size()) return filling->stop();
+    if (Station* station = m_stations[next++]; station != m_current) {
+      station->show(m_document.build(), seen());
+      finder->renew();
+    }
+  });
+  filling->start(0);
+  finder->open();
 }
 
 void MainWindow::makeHelpMenu() {

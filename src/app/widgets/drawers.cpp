@@ -118,6 +118,11 @@ int Drawers::drawerOf(const QWidget* widget) const {
   return -1;
 }
 
+QString Drawers::wordOf(const QWidget* widget) const {
+  const int drawer = drawerOf(widget);
+  return drawer < 0 ? QString() : m_tabs->button(drawer)->text();
+}
+
 bool Drawers::shows(const QWidget* widget) const {
   const int drawer = drawerOf(widget);
   return drawer < 0 || drawer == m_stack->currentIndex();

@@ -42,6 +42,8 @@ class Drawers : public QWidget {
   bool isEmpty() const { return m_ids.isEmpty(); }
   /// The word of the open drawer; empty without drawers.
   QString openWord() const { return m_tabs->checkedButton() != nullptr ? m_tabs->checkedButton()->text() : QString(); }
+  /// The word of the drawer this widget lies in; empty if it is in none.
+  QString wordOf(const QWidget* widget) const;
   QString open() const { return m_ids.value(m_stack->currentIndex()); }
   /// False if there is no such drawer.
   bool setOpen(const QString& id);
