@@ -152,7 +152,7 @@ TEST_CASE("builds are checked before anything is made", "[builds]") {
   CHECK(check(*test::chain(), build).error().where == "parts/1/edge");
   build = test::demo();
   build.foam.sheet.height_mm = 20.0;
-  CHECK(check(*test::chain(), build).error().where == "foam/sheet");
+  CHECK(check(*test::chain(), build).error().where == "foam/height");
   CHECK_FALSE(apply_act(build, "dance"));
   CHECK_FALSE(demo_by_name("nobody", Day{0}));
 }
