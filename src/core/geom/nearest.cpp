@@ -7,15 +7,34 @@
 #include <cmath>
 #include <cstring>
 #include <limits>
+#include <mutex>
 
 namespace awl {
 
-struct Nearest::Tree {
-  Mesh mesh;
+/// A ball a triangle lies in.
+struct Ball {
+  Vec3 middle;
+  double radius = 0.0;
+};
+
+/// What tells inside from outside where an edge or a corner is nearest.
+struct Signs {
   std::vector<Vec3> vertex_normals;
   std::vector<std::array<Vec3, 3>> edge_normals;  ///< per triangle, edge k -> k+1
+};
+
+struct Nearest::Tree {
+  Mesh mesh;
+  std::vector<Ball> balls;
+  mutable std::once_flag asked;
+  mutable Signs signs;  ///< made when first asked for: rays need none
   RTCScene scene = nullptr;
   Tree() = default;
+  const Signs& sign() const {
+    std::call_once(asked, [this] { signs = signs_of(mesh); });
+    return signs;
+  }
+  static Signs signs_of(const Mesh& mesh);
   Tree(const Tree&) = delete;
   Tree& operator=(const Tree&) = delete;
   ~Tree() {
@@ -50,8 +69,21 @@ RTCScene build_scene(const Mesh& mesh) {
   return scene;
 }
 
+std::vector<Ball> balls_of(const Mesh& mesh) {
+  std::vector<Ball> balls(mesh.triangles.size());
+  for (std::size_t f = 0; f < balls.size(); ++f) {
+    const Tri& t = mesh.triangles[f];
+    const Vec3 &a = mesh.vertices[t[0]], &b = mesh.vertices[t[1]], &c = mesh.vertices[t[2]];
+    const Vec3 middle = (a + b + c) / 3.0;
+    const double most = std::max({(a - middle).squaredNorm(), (b - middle).squaredNorm(), (c - middle).squaredNorm()});
+    balls[f] = {middle, std::sqrt(most) * (1.0 + 1e-12)};
+  }
+  return balls;
+}
+
 struct Query {
   const Mesh* mesh;
+  const std::vector<Ball>* balls;
   Vec3 at;
   NearestHit best;
   double best_mm = 0.0;
@@ -59,6 +91,10 @@ struct Query {
 
 bool visit(RTCPointQueryFunctionArguments* args) {
   auto* query = static_cast<Query*>(args->userPtr);
+  // Embree offers all of a leaf; most of it is told by its ball to be farther than what there is.
+  const Ball& ball = (*query->balls)[args->primID];
+  const double within = query->best_mm + ball.radius;
+  if (query->best.triangle >= 0 && (ball.middle - query->at).squaredNorm() > within * within) return false;
   const Tri& t = query->mesh->triangles[args->primID];
   const Vec3 &a = query->mesh->vertices[t[0]], &b = query->mesh->vertices[t[1]], &c = query->mesh->vertices[t[2]];
   const Vec3 w = closest_weights(query->at, a, b, c);
@@ -118,6 +154,20 @@ Vec3 closest_weights(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c)
   return {va / sum, vb / sum, vc / sum};
 }
 
+Signs Nearest::Tree::signs_of(const Mesh& mesh) {
+  Signs signs{vertex_normals(mesh), std::vector<std::array<Vec3, 3>>(mesh.triangles.size())};
+  const Topology topo = topology_of(mesh);
+  std::vector<Vec3> normals;
+  for (const Tri& t : mesh.triangles) normals.push_back(area_vector(mesh, t).normalized());
+  const auto face_normal = [&](int f) { return f < 0 ? Vec3(Vec3::Zero()) : normals[f]; };
+  for (std::size_t f = 0; f < mesh.triangles.size(); ++f)
+    for (int k = 0; k < 3; ++k) {
+      const auto& e = topo.edges[topo.edges_of[f][k]];
+      signs.edge_normals[f][k] = face_normal(e.left) + face_normal(e.right);
+    }
+  return signs;
+}
+
 namespace {
 std::atomic<int> built{0};
 }  // namespace
@@ -128,23 +178,13 @@ Nearest::Nearest(const Mesh& mesh) {
   ++built;
   auto tree = std::make_shared<Tree>();
   tree->mesh = mesh;
-  tree->vertex_normals = vertex_normals(mesh);
-  const Topology topo = topology_of(mesh);
-  tree->edge_normals.resize(mesh.triangles.size());
-  const auto face_normal = [&](int f) {
-    return f < 0 ? Vec3(Vec3::Zero()) : Vec3(area_vector(mesh, mesh.triangles[f]).normalized());
-  };
-  for (std::size_t f = 0; f < mesh.triangles.size(); ++f)
-    for (int k = 0; k < 3; ++k) {
-      const auto& e = topo.edges[topo.edges_of[f][k]];
-      tree->edge_normals[f][k] = face_normal(e.left) + face_normal(e.right);
-    }
+  tree->balls = balls_of(mesh);
   tree->scene = build_scene(mesh);
   tree_ = tree;
 }
 
 NearestHit Nearest::to(const Vec3& p) const {
-  Query query{&tree_->mesh, p, {}, 0.0};
+  Query query{&tree_->mesh, &tree_->balls, p, {}, 0.0};
   RTCPointQuery ask{static_cast<float>(p.x()), static_cast<float>(p.y()), static_cast<float>(p.z()), 0.0f,
       std::numeric_limits<float>::infinity()};
   RTCPointQueryContext context;
@@ -162,8 +202,8 @@ NearestHit Nearest::to(const Vec3& p) const {
     else
       last = k;
   }
-  if (zeros == 1) normal = tree_->edge_normals[hit.triangle][(zero + 1) % 3];
-  if (zeros == 2) normal = tree_->vertex_normals[t[last]];
+  if (zeros == 1) normal = tree_->sign().edge_normals[hit.triangle][(zero + 1) % 3];
+  if (zeros == 2) normal = tree_->sign().vertex_normals[t[last]];
   hit.signed_mm = (p - hit.point).dot(normal) < 0.0 ? -query.best_mm : query.best_mm;
   return hit;
 }
