@@ -12,29 +12,29 @@
 namespace awl {
 
 /// A ball a triangle lies in.
-struct Ball {
+struct BoundingBall {
   Vec3 middle;
   double radius = 0.0;
 };
 
 /// What tells inside from outside where an edge or a corner is nearest.
-struct Signs {
+struct SurfaceSigns {
   std::vector<Vec3> vertex_normals;
   std::vector<std::array<Vec3, 3>> edge_normals;  ///< per triangle, edge k -> k+1
 };
 
 struct Nearest::Tree {
   Mesh mesh;
-  std::vector<Ball> balls;
+  std::vector<BoundingBall> balls;
   mutable std::once_flag asked;
-  mutable Signs signs;  ///< made when first asked for: rays need none
+  mutable SurfaceSigns signs;  ///< made when first asked for: rays need none
   RTCScene scene = nullptr;
   Tree() = default;
-  const Signs& sign() const {
+  const SurfaceSigns& sign() const {
     std::call_once(asked, [this] { signs = signs_of(mesh); });
     return signs;
   }
-  static Signs signs_of(const Mesh& mesh);
+  static SurfaceSigns signs_of(const Mesh& mesh);
   Tree(const Tree&) = delete;
   Tree& operator=(const Tree&) = delete;
   ~Tree() {
@@ -69,8 +69,8 @@ RTCScene build_scene(const Mesh& mesh) {
   return scene;
 }
 
-std::vector<Ball> balls_of(const Mesh& mesh) {
-  std::vector<Ball> balls(mesh.triangles.size());
+std::vector<BoundingBall> balls_of(const Mesh& mesh) {
+  std::vector<BoundingBall> balls(mesh.triangles.size());
   for (std::size_t f = 0; f < balls.size(); ++f) {
     const Tri& t = mesh.triangles[f];
     const Vec3 &a = mesh.vertices[t[0]], &b = mesh.vertices[t[1]], &c = mesh.vertices[t[2]];
@@ -83,7 +83,7 @@ std::vector<Ball> balls_of(const Mesh& mesh) {
 
 struct Query {
   const Mesh* mesh;
-  const std::vector<Ball>* balls;
+  const std::vector<BoundingBall>* balls;
   Vec3 at;
   NearestHit best;
   double best_mm = 0.0;
@@ -92,7 +92,7 @@ struct Query {
 bool visit(RTCPointQueryFunctionArguments* args) {
   auto* query = static_cast<Query*>(args->userPtr);
   // Embree offers all of a leaf; most of it is told by its ball to be farther than what there is.
-  const Ball& ball = (*query->balls)[args->primID];
+  const BoundingBall& ball = (*query->balls)[args->primID];
   const double within = query->best_mm + ball.radius;
   if (query->best.triangle >= 0 && (ball.middle - query->at).squaredNorm() > within * within) return false;
   const Tri& t = query->mesh->triangles[args->primID];
@@ -154,8 +154,8 @@ Vec3 closest_weights(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c)
   return {va / sum, vb / sum, vc / sum};
 }
 
-Signs Nearest::Tree::signs_of(const Mesh& mesh) {
-  Signs signs{vertex_normals(mesh), std::vector<std::array<Vec3, 3>>(mesh.triangles.size())};
+SurfaceSigns Nearest::Tree::signs_of(const Mesh& mesh) {
+  SurfaceSigns signs{vertex_normals(mesh), std::vector<std::array<Vec3, 3>>(mesh.triangles.size())};
   const Topology topo = topology_of(mesh);
   std::vector<Vec3> normals;
   for (const Tri& t : mesh.triangles) normals.push_back(area_vector(mesh, t).normalized());
