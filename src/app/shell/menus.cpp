@@ -142,6 +142,9 @@ void MainWindow::openFinder() {
   connect(finder, &Finder::chosen, this, [this](Station* station, QWidget* control) {
     showStation(station->id());
     station->focusOn(control);
+    if (!control->isVisibleTo(station))
+      return m_remarks->showRefusal(
+          tr("%1: as things are made now, nothing asks for it.").arg(control->accessibleName()));
     if (auto* line = qobject_cast<QLineEdit*>(control)) line->selectAll();
   });
   auto* filling = new QTimer(finder);

@@ -151,7 +151,8 @@ TEST_CASE("builds that would end or stall the program are refused with value and
   check_refused(altered([&](Json& j) { part(j)["mesh"] = "part-1.ply"; }), "no mesh brought in");
   check_refused(altered([&](Json& j) { j["foam"]["gap_mm"] = 1e308; }), "gap_mm is 1.0e+308");
   check_refused(altered([&](Json& j) { j["foam"]["gap_mm"] = -1000; }), "-1000");
-  check_refused(altered([&](Json& j) { j["foam"]["margins"]["kerf_mm"] = -50; }), "What the cut takes: -50 mm is outside 0 mm to 60 mm");
+  check_refused(altered([&](Json& j) { j["foam"]["margins"]["kerf_mm"] = -50; }),
+      "What the cut takes: -50 mm is outside 0 mm to 60 mm");
   check_refused(altered([&](Json& j) { j["foam"]["margins"]["rim_mm"] = 1e7; }), "Along free edges: 10000000 mm");
   check_refused(altered([&](Json& j) { j["foam"]["thickness_mm"] = -5; }), "Foam thickness: -5 mm");
   check_refused(altered([&](Json& j) { part(j)["thickness_mm"] = -5; }), "thickness of -5.0 mm");

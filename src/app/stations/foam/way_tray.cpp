@@ -21,6 +21,7 @@ WayTray::WayTray(Station* station, Document& document, const Chain& chain)
   connect(m_part, &QComboBox::activated, this, [this](int i) { m_document.takeInHand(m_part->itemData(i).toInt()); });
   m_fields->addSome(m_group, QStringLiteral("way"), "way", {"skin", "slabs", "carve", "net", "drawn"});
   makeFields();
+  showRows(Way::skin);
   m_facts = m_group->addText({});
   m_facts->setObjectName(QStringLiteral("way-facts"));
   m_buck->setObjectName(QStringLiteral("export-buck"));
@@ -110,6 +111,12 @@ QString WayTray::telling(const Part& part, const Derived& derived) const {
   return tr("Being worked out\u2026");
 }
 
+/// The fields this way needs, and no others.
+void WayTray::showRows(Way way) {
+  for (const Row& row : m_rows)
+    m_group->showRow(row.field, std::find(row.of.begin(), row.of.end(), way) != row.of.end());
+}
+
 void WayTray::show(const Build& build, const Derived& derived) {
   const bool parts = build.making == Making::parts && !build.parts.empty();
   m_group->setVisible(parts);
@@ -132,10 +139,7 @@ void WayTray::show(const Build& build, const Derived& derived) {
     for (const double mm : kind->thickness_mm) m_thick->addItem(tr("%1 mm").arg(mm), QString::number(mm));
   }
   m_fields->show(build);
-  for (const Row& row : m_rows) {
-    const bool wanted = std::find(row.of.begin(), row.of.end(), way.way) != row.of.end();
-    m_group->showRow(row.field, wanted);
-  }
+  showRows(way.way);
   m_facts->setText(telling(part, derived));
   const bool buck = way.way == Way::drawn && std::any_of(derived.ways.begin(), derived.ways.end(), [&](const auto& w) {
     return w && w->part == hand && w->buck;

@@ -21,6 +21,7 @@ class WayTray : public QObject {
 
  private:
   void makeFields();
+  void showRows(Way way);
   QString telling(const Part& part, const Derived& derived) const;
 
   struct Row {
