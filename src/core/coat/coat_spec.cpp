@@ -149,7 +149,7 @@ std::vector<Dial> dials_of(FinishSpec& s) {
       .flag("outdoors-named", s.names_outdoors, "Outdoors only on days I name",
           "For spraying, and for what gives off harmful gas.")
       .key("names_outdoors")
-      .number("temperature", s.temperature_c, {2, 45}, " \u00b0C", 0, "Degrees Celsius", "Of the room it dries in.")
+      .number("temperature", s.temperature_c, {2, 45}, " \u00b0C", 0, "Warmth", "Of the room it dries in.")
       .key("temperature_c")
       .share("damp", s.damp, {0.05, 0.98}, "Damp", "Relative humidity of the room it dries in.")
       .flag("fan", s.fan, "A fan moves the air", "Not towards wet spray.")
