@@ -361,7 +361,8 @@ std::vector<Reader> readers() {
       [](Mutator& m) {
         static const std::vector<std::string> acts{"turn 1 padding 4", "use-expected HC 571.5", "take-in 1 4 2 0 belt",
             "set-gores 5 1", "set-sheet 600 400", "scale-tapes 0.98", "set-way 1 slabs", "set-hours 2.5",
-            "swap-measures HL HB", "set-thickness 5"};
+            "swap-measures HL HB", "set-thickness 5", "set foam/gap 5", "set parts/1/way/wall 12", "set coat/shade oil",
+            "set foam/margins/kerf 0.2", "set headform/plan 3", "set foam/notched yes"};
         return m.bytes(acts[m.below(acts.size())]);
       },
       [](const std::string& bytes) -> Result<void> {
