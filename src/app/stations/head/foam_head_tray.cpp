@@ -18,6 +18,9 @@ FoamHeadTray::FoamHeadTray(Station* station, const Chain& chain, TrayGroup* grou
       {{"parts", tr("What is worn")}, {"headform", tr("The headform itself")}},
       [](Build& b, const std::string& id) { b.making = *making_from(id); });
   m_way = m_made->addSome(group, QStringLiteral("head-way"), "way", {"skin", "slabs", "carve", "net", "cast"});
+  m_way->setToolTip(
+      tr("A skin is light and hollow; slabs and a block are solid; a net of card is quick and only checks the size; a "
+         "cast fills the wrap of film and tape."));
   std::vector<std::pair<std::string, QString>> blocks, plans{{"-1", tr("Suggested")}};
   for (std::size_t i = 0; i < head_seam_plans().size(); ++i) {
     const HeadSeams& plan = head_seam_plans()[i];
