@@ -2,6 +2,7 @@
 #include "cli/verbs.hpp"
 #include "core/base/text.hpp"
 #include "core/builds/settings.hpp"
+#include "core/chain/chain.hpp"
 #include "core/io/build_file.hpp"
 
 namespace awl {
@@ -70,6 +71,9 @@ Result<void> verbChange(const VerbOptions& o, std::ostream& out) {
       if (!next) throw Failed{{next.error().code, in_quotes(act) + ": " + next.error().text, "--act"}};
       build = std::move(*next);
     }
+    // As in the window: what the materials at hand cannot be is not kept.
+    const auto shop = chain();
+    need(check_build(build, shop->materials(), shop->fitter().populations()));
     need(save_build(o.output, build));
     if (o.json)
       out << line_of(Json{{"build", o.output}, {"acts", o.acts}});

@@ -40,5 +40,6 @@ TEST_CASE("settings lists all that can be set, and change sets it or carries out
   const Ran refused = run({"change", from, "--act", "set foam/gap 7", "--act", "set foam/gap 700", "-o", none});
   CHECK(refused.code == 1);
   CHECK(refused.err.find("700 mm is outside 0 mm to 50 mm") != std::string::npos);
+  CHECK(run({"change", from, "--act", "set foam/kind granite", "-o", none}).err.find("granite") != std::string::npos);
   CHECK_FALSE(std::filesystem::exists(none));
 }
