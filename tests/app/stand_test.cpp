@@ -177,6 +177,25 @@ TEST_CASE("from the front the left and right panels of a pair stand mirrored", "
   CHECK(pairs > 20);
 }
 
+TEST_CASE("on a large window what is pointed at is found while the view still turns", "[app][stand]") {
+  StandView small, large;
+  small.resize(450, 250), large.resize(1800, 1000);
+  for (StandView* view : {&small, &large}) {
+    view->show(test::derived(), {}, 0.04);
+    view->look(0.4f, 0.1f);  // painted coarsely until it stands still
+  }
+  REQUIRE(large.camera().distance == Approx(small.camera().distance).epsilon(0.02));
+  int met = 0;
+  for (int y = 40; y < 210; y += 10)
+    for (int x = 150; x < 300; x += 10) {
+      const auto coarse = large.surfaceAt({4 * x + 2, 4 * y + 2}), plain = small.surfaceAt({x, y});
+      if (!coarse || !plain || (*coarse - *plain).norm() > 12.0f) continue;
+      ++met;
+    }
+  CHECK(met > 40);
+  CHECK_FALSE(large.surfaceAt({5, 5}));
+}
+
 TEST_CASE("the mat finds its copies, zooms about the pointer and fits again", "[app][mat]") {
   MatView mat;
   mat.resize(600, 500);

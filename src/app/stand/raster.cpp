@@ -41,10 +41,10 @@ Vec3f StandRaster::project(const Vec3f& p) const {
 }
 
 QImage StandRaster::render(
-    const std::vector<StandBody>& bodies, const StandCamera& camera, QSize size, int scale, const Options& options) {
+    const std::vector<StandBody>& bodies, const StandCamera& camera, QSize size, double scale, const Options& options) {
   m_scale = scale;
-  m_width = std::max(1, size.width() * scale);
-  m_height = std::max(1, size.height() * scale);
+  m_width = std::max(1, static_cast<int>(size.width() * scale));
+  m_height = std::max(1, static_cast<int>(size.height() * scale));
   const float cy = std::cos(camera.yaw), sy = std::sin(camera.yaw), cp = std::cos(camera.pitch),
               sp = std::sin(camera.pitch);
   m_back = Vec3f(sy * cp, sp, cy * cp);
@@ -104,12 +104,15 @@ void StandRaster::fillRows(const std::vector<StandBody>& bodies, const std::vect
     const Vec3f &a = s[t[0]], &b = s[t[1]], &c = s[t[2]];
     const float low = std::min({a.y(), b.y(), c.y()}), high = std::max({a.y(), b.y(), c.y()});
     if (high < from || low >= to || a.z() < kNear || b.z() < kNear || c.z() < kNear) continue;
+    // Only pixels whose middle lies within the triangle's frame: most triangles are smaller than a few pixels.
+    const int y0 = std::max(from, static_cast<int>(std::ceil(low - 0.5f))),
+              y1 = std::min(to - 1, static_cast<int>(std::floor(high - 0.5f)));
+    if (y0 > y1) continue;
+    const int x0 = std::max(0, static_cast<int>(std::ceil(std::min({a.x(), b.x(), c.x()}) - 0.5f))),
+              x1 = std::min(m_width - 1, static_cast<int>(std::floor(std::max({a.x(), b.x(), c.x()}) - 0.5f)));
+    if (x0 > x1) continue;
     const float area = (b.x() - a.x()) * (c.y() - a.y()) - (b.y() - a.y()) * (c.x() - a.x());
     if (std::abs(area) < 1e-6f) continue;
-    const int x0 = std::max(0, static_cast<int>(std::floor(std::min({a.x(), b.x(), c.x()})))),
-              x1 = std::min(m_width - 1, static_cast<int>(std::ceil(std::max({a.x(), b.x(), c.x()}))));
-    const int y0 = std::max(from, static_cast<int>(std::floor(low))),
-              y1 = std::min(to - 1, static_cast<int>(std::ceil(high)));
     const float inverse = 1.0f / area;
     for (int y = y0; y <= y1; ++y) {
       Cell* row = &m_cells[static_cast<std::size_t>(y) * m_width];
@@ -176,7 +179,8 @@ QRgb StandRaster::lit(const std::vector<StandBody>& bodies, const Cell& cell, co
 }
 
 StandRaster::Pick StandRaster::pick(QPoint at) const {
-  const int x = at.x() * m_scale, y = at.y() * m_scale;
+  const int x = static_cast<int>(std::floor((at.x() + 0.5) * m_scale)),
+            y = static_cast<int>(std::floor((at.y() + 0.5) * m_scale));
   if (x < 0 || y < 0 || x >= m_width || y >= m_height) return {};
   const int i = m_cells[static_cast<std::size_t>(y) * m_width + x].triangle;
   return i < 0 ? Pick{} : Pick{m_all[i].body, m_all[i].triangle};

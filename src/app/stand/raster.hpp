@@ -47,10 +47,11 @@ class StandRaster {
 
   /// Renders at `scale` times the size, for smoothing by the caller. Rows are split over the cores.
   QImage render(
-      const std::vector<StandBody>& bodies, const StandCamera& camera, QSize size, int scale, const Options& options);
+      const std::vector<StandBody>& bodies, const StandCamera& camera, QSize size, double scale, const Options& options);
 
+  /// What is seen at a pixel of the size asked for, whatever the scale.
   Pick pick(QPoint at) const;
-  /// Window place of a point, z its depth.
+  /// Place of a point in the picture rendered, z its depth.
   Vec3f project(const Vec3f& p) const;
   /// True if nothing stands in front of the point by more than `slack_mm`.
   bool visible(const Vec3f& p, float slack_mm) const;
@@ -74,7 +75,8 @@ class StandRaster {
   void lightRows(const std::vector<StandBody>& bodies, int from, int to, const Options& options, QImage& image) const;
   QRgb lit(const std::vector<StandBody>& bodies, const Cell& cell, const Options& options) const;
 
-  int m_width = 0, m_height = 0, m_scale = 1;
+  int m_width = 0, m_height = 0;
+  double m_scale = 1.0;
   Vec3f m_eye, m_right, m_up, m_back, m_key;
   float m_focal = 1.0f;
   std::vector<Face> m_all;

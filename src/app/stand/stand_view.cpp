@@ -31,7 +31,7 @@ StandView::StandView(QWidget* parent) : QWidget(parent) {
   m_painters.setMaxThreadCount(1);
   connect(&m_still, &QTimer::timeout, this, [this] {
     if (m_rough) return;
-    requestFrame(2);
+    requestFrame(2.0);
     update();
   });
 }
@@ -194,19 +194,23 @@ struct Frame {
   QImage image;
 };
 
-Frame painted(const std::vector<StandBody>& bodies, const StandCamera& camera, QSize size, int scale,
+Frame painted(const std::vector<StandBody>& bodies, const StandCamera& camera, QSize size, double scale,
     const StandRaster::Options& options) {
   Frame frame;
-  const bool huge = size.width() * size.height() > 1400 * 1000;
-  const QImage big = frame.raster.render(bodies, camera, huge && scale == 1 ? size / 2 : size, scale, options);
-  frame.image = big.size() == size ? big : big.scaled(size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
-  if (huge && scale == 1) frame.raster.render({}, camera, size, 1, options);
+  const QImage made = frame.raster.render(bodies, camera, size, scale, options);
+  frame.image = made.size() == size ? made : made.scaled(size, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
   return frame;
 }
 
 }  // namespace
 
-void StandView::renderNow(int scale) {
+/// How finely it is painted while it moves: what is huge, and what nobody looks at, at half its size.
+double StandView::soon() const {
+  constexpr int kHuge = 1400 * 1000;
+  return m_rough || width() * height() > kHuge ? 0.5 : 1.0;
+}
+
+void StandView::renderNow(double scale) {
   Frame frame = painted(m_scene.bodies, m_camera, size(), scale, m_options);
   m_raster = std::move(frame.raster);
   m_image = std::move(frame.image);
@@ -214,7 +218,7 @@ void StandView::renderNow(int scale) {
   m_dirty = m_stale = false;
 }
 
-void StandView::requestFrame(int scale) {
+void StandView::requestFrame(double scale) {
   if (m_painting) return void(m_dirty = true);  // the newest wish is painted once this one is done
   m_painting = true;
   m_dirty = false;
@@ -234,7 +238,7 @@ void StandView::requestFrame(int scale) {
             m_stale = m_dirty;
             update();
           }
-          if (m_dirty) requestFrame(1);
+          if (m_dirty) requestFrame(soon());
         },
         Qt::QueuedConnection);
   });
@@ -270,13 +274,13 @@ QImage StandView::finishedPicture() {
   ++*m_bake;
   m_pool.waitForDone();
   if (!m_rough) bakeLight(m_scene.bodies, 96, [] { return true; });
-  renderNow(m_rough ? 1 : 2);
+  renderNow(m_rough ? 1.0 : 2.0);
   m_still.stop();
   return m_image;
 }
 
 int StandView::panelAt(QPoint at) {
-  if (m_stale) renderNow(1);
+  if (m_stale) renderNow(soon());
   const auto pick = m_raster.pick(at);
   if (pick.body < 0 || m_scene.bodies[pick.body].owner.empty()) return -1;
   return m_scene.bodies[pick.body].owner[pick.triangle];
@@ -284,9 +288,9 @@ int StandView::panelAt(QPoint at) {
 
 void StandView::paintEvent(QPaintEvent*) {
   if (m_image.size() != size())
-    renderNow(1);
+    renderNow(soon());
   else if (m_dirty)
-    requestFrame(1);
+    requestFrame(soon());
   QPainter painter(this);
   if (m_seenFrom > 0.0)
     paintFromAfar(painter);
@@ -309,7 +313,7 @@ QPointF StandView::onWindow(const Vec3f& p) const {
 }
 
 std::optional<Vec3f> StandView::surfaceAt(QPoint at) {
-  if (m_stale) renderNow(1);
+  if (m_stale) renderNow(soon());
   const auto pick = m_raster.pick(at);
   if (pick.body < 0 || (pick.body != 0 && pick.body != m_scene.worn)) return std::nullopt;
   const StandBody& body = m_scene.bodies[static_cast<std::size_t>(pick.body)];

@@ -86,10 +86,11 @@ class StandView : public QWidget {
 
  private:
   void moved();
+  double soon() const;
   /// Paints the bodies at once; the window waits.
-  void renderNow(int scale);
+  void renderNow(double scale);
   /// Has them painted beside the window; until then the picture before stays.
-  void requestFrame(int scale);
+  void requestFrame(double scale);
   void bakeInBackground();
   void paintOverlay(QPainter& painter);
   void paintStretches(QPainter& painter);
