@@ -1,5 +1,6 @@
 #include "core/stock/output.hpp"
 
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <array>
 #include <cctype>
@@ -14,15 +15,10 @@ namespace {
 
 constexpr std::array<const char*, 4> kPer{"all", "sheet", "part", "piece"};
 
-struct Extent {
-  Vec2 low = Vec2::Constant(1e300), high = Vec2::Constant(-1e300);
-  void take(const Vec2& p) { low = low.cwiseMin(p), high = high.cwiseMax(p); }
-};
-
-Extent extent_of(const Piece& piece, const Pose& pose) {
-  Extent e;
-  for (const Vec2& p : piece.knife_line()) e.take(pose(p));
-  return e;
+Eigen::AlignedBox2d extent_of(const Piece& piece, const Pose& pose) {
+  Eigen::AlignedBox2d box;
+  for (const Vec2& p : piece.knife_line()) box.extend(pose(p));
+  return box;
 }
 
 std::string file_word(const std::string& name) {
@@ -129,9 +125,9 @@ Layout one_piece(const Piece& piece, double margin) {
   for (int copy = 0; copy < piece.copies; ++copy) {
     Pose pose;
     pose.flipped = copy == 1;
-    const Extent e = extent_of(piece, pose);
-    pose.at = Vec2(x, margin) - e.low;
-    x += (e.high - e.low).x() + margin, high = std::max(high, (e.high - e.low).y());
+    const Eigen::AlignedBox2d e = extent_of(piece, pose);
+    pose.at = Vec2(x, margin) - e.min();
+    x += e.sizes().x() + margin, high = std::max(high, e.sizes().y());
     one.placements.push_back({piece.id, 0, pose, copy, false});
   }
   one.sheet = {x, high + 2.0 * margin}, one.sheets = 1;
@@ -181,29 +177,25 @@ Result<std::vector<MatWindow>> mat_windows(
   const Vec2 size(mat.width_mm, mat.height_mm);
   std::vector<MatWindow> used;
   for (int s = 0; s < layout.sheets; ++s) {
-    Extent sheet;
-    sheet.take(Vec2::Zero());
+    Eigen::AlignedBox2d sheet{Vec2(Vec2::Zero())};
     for (const Placement& p : layout.placements)
-      if (p.sheet == s) {
-        const Extent e = extent_of(pieces[p.piece.value], p.pose);
-        sheet.take(e.high);
-      }
+      if (p.sheet == s) sheet.extend(extent_of(pieces[p.piece.value], p.pose).max());
     std::vector<MatWindow> windows;
-    for (const double y : starts(sheet.high.y(), size.y(), mat.overlap_mm))
-      for (const double x : starts(sheet.high.x(), size.x(), mat.overlap_mm))
+    for (const double y : starts(sheet.max().y(), size.y(), mat.overlap_mm))
+      for (const double x : starts(sheet.max().x(), size.x(), mat.overlap_mm))
         windows.push_back({s, Vec2(x, y), {}, {}});
     for (int i = 0; i < static_cast<int>(layout.placements.size()); ++i) {
       const Placement& p = layout.placements[i];
       if (p.sheet != s) continue;
-      const Extent e = extent_of(pieces[p.piece.value], p.pose);
+      const Eigen::AlignedBox2d e = extent_of(pieces[p.piece.value], p.pose);
       const auto whole = std::find_if(windows.begin(), windows.end(), [&](const MatWindow& w) {
-        return ((e.low - w.low).array() >= -1e-9).all() && ((w.low + size - e.high).array() >= -1e-9).all();
+        return ((e.min() - w.low).array() >= -1e-9).all() && ((w.low + size - e.max()).array() >= -1e-9).all();
       });
       if (whole != windows.end())
         whole->placements.push_back(i);
       else
         for (MatWindow& w : windows)
-          if ((e.high.array() > w.low.array()).all() && (e.low.array() < (w.low + size).array()).all())
+          if ((e.max().array() > w.low.array()).all() && (e.min().array() < (w.low + size).array()).all())
             w.in_parts.push_back(i);
     }
     for (MatWindow& w : windows)

@@ -1,5 +1,6 @@
 #include "core/stock/paper.hpp"
 
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <cmath>
 
@@ -15,15 +16,10 @@ constexpr int kPatternTurns = 24;
 constexpr double kTurnStepDeg = 3.0, kAlongMm = 4.0;
 constexpr double kLeastPageMm = 60.0;
 
-struct Extent {
-  Vec2 low = Vec2::Constant(1e300), high = Vec2::Constant(-1e300);
-  Vec2 size() const { return high - low; }
-};
-
-Extent extent_of(const std::vector<Vec2>& line) {
-  Extent e;
-  for (const Vec2& p : line) e.low = e.low.cwiseMin(p), e.high = e.high.cwiseMax(p);
-  return e;
+Eigen::AlignedBox2d extent_of(const std::vector<Vec2>& line) {
+  Eigen::AlignedBox2d box;
+  for (const Vec2& p : line) box.extend(p);
+  return box;
 }
 
 std::vector<Vec2> turned(const std::vector<Vec2>& line, double angle_rad) {
@@ -80,8 +76,8 @@ Spread over_pages(const Piece& piece, const PaperPage& page) {
   double spare = 0.0;
   for (double deg = 0.0; deg < 180.0; deg += kTurnStepDeg) {
     const auto lies = turned(line, radians(deg));
-    const Extent box = extent_of(lies);
-    const Vec2 size = box.size() + Vec2::Constant(2.0 * kPageMarginMm);
+    const Eigen::AlignedBox2d box = extent_of(lies);
+    const Vec2 size = box.sizes() + Vec2::Constant(2.0 * kPageMarginMm);
     Spread next;
     next.columns = tiles(size.x(), page.width_mm, page.overlap_mm);
     next.rows = tiles(size.y(), page.height_mm, page.overlap_mm);
@@ -90,7 +86,7 @@ Spread over_pages(const Piece& piece, const PaperPage& page) {
     const Vec2 slack = Vec2(next.room.width_mm, next.room.height_mm) - size;
     for (const double fx : {0.5, 0.0, 1.0})
       for (const double fy : {0.5, 0.0, 1.0}) {
-        const Vec2 at = Vec2::Constant(kPageMarginMm) + Vec2(fx * slack.x(), fy * slack.y()) - box.low;
+        const Vec2 at = Vec2::Constant(kPageMarginMm) + Vec2(fx * slack.x(), fy * slack.y()) - box.min();
         std::vector<Vec2> moved = lies;
         for (Vec2& p : moved) p += at;
         mark_pages(next, moved, page);
@@ -107,7 +103,7 @@ Spread over_pages(const Piece& piece, const PaperPage& page) {
 bool fits_a_page(const Piece& piece, const PaperPage& page) {
   const auto reach = reach_of(piece);
   for (int k = 0; k < kPatternTurns; ++k) {
-    const Vec2 size = extent_of(turned(reach, kTwoPi * k / kPatternTurns)).size();
+    const Vec2 size = extent_of(turned(reach, kTwoPi * k / kPatternTurns)).sizes();
     // Beside the page's rim a pattern keeps half of what lies between two.
     const double rim = 2.0 * kPageMarginMm + kPatternGapMm;
     if (size.x() + rim < page.width_mm && size.y() + rim < page.height_mm) return true;
