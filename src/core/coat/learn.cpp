@@ -9,6 +9,9 @@
 namespace awl {
 namespace {
 
+// In double alone: longer numbers would be set up at every start of the program, asked for or not.
+using Plainly = boost::math::policies::policy<boost::math::policies::promote_double<false>>;
+
 // Workshop values: how far makers differ, how far jobs of one maker scatter, and how many jobs that is worth.
 constexpr double kBetweenMakers = 0.5, kBetweenJobs = 0.35, kWorth = 4.0;
 
@@ -43,7 +46,7 @@ StageTime stage_time(const std::string& stage, double rule_min, const std::vecto
   const double v = 1.0 / (1.0 / (kBetweenMakers * kBetweenMakers) + n / s2);
   const double m = v * n * mean / s2;
   const double spread = std::sqrt(v + s2);
-  const boost::math::students_t student(t.nu);
+  const boost::math::students_t_distribution<double, Plainly> student(t.nu);
   t.median_min = rule_min * std::exp(m);
   t.p50_min = range(t.median_min, boost::math::quantile(student, 0.75) * spread);
   t.p80_min = range(t.median_min, boost::math::quantile(student, 0.90) * spread);
@@ -63,7 +66,7 @@ WholeTime whole_time(const std::vector<StageTime>& stages) {
   if (w.mean_min <= 0.0) return w;
   const double s2 = std::log(1.0 + variance / (w.mean_min * w.mean_min));
   w.median_min = w.mean_min * std::exp(-s2 / 2.0);
-  const boost::math::normal normal;
+  const boost::math::normal_distribution<double, Plainly> normal;
   w.p50_min = range(w.median_min, boost::math::quantile(normal, 0.75) * std::sqrt(s2));
   w.p80_min = range(w.median_min, boost::math::quantile(normal, 0.90) * std::sqrt(s2));
   return w;
