@@ -75,6 +75,8 @@ inline double worstOutline(
       const Vec2 at(margin_mm + p.pose(q).x(), foot - p.pose(q).y());
       double best = 1e9;
       for (const auto& [a, b] : stretches) {
+        // Most lie nowhere near.
+        if (((a.cwiseMin(b) - at).array() > best).any() || ((at - a.cwiseMax(b)).array() > best).any()) continue;
         const Vec2 along = b - a;
         const double share =
             along.squaredNorm() > 0.0 ? std::clamp((at - a).dot(along) / along.squaredNorm(), 0.0, 1.0) : 0.0;
