@@ -4,6 +4,7 @@
 #include "app/desk/document.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_data.hpp"
+#include "support/effort.hpp"
 #include "support/memory.hpp"
 #include "support/random_edits.hpp"
 
@@ -17,8 +18,7 @@ std::string inputs_of(const Build& build) { return *build_bytes(build); }
 }  // namespace
 
 TEST_CASE("edits without end are undone one by one to what there was, and every build is read back", "[app][long]") {
-  const bool hard = std::getenv("NOGGIN_AWL_HARD") != nullptr;
-  const int edits = hard ? 1'000'000 : 4'000, stretch = 500;
+  const int edits = test::tries(4'000, 1'000'000), stretch = 500;
   support::RandomEdits make(77);
   Document document(test::chain(), *demo_by_name("heron-warden", Day{20794}));
   document.setPatience(std::chrono::milliseconds(0));
@@ -61,8 +61,7 @@ TEST_CASE("edits without end are undone one by one to what there was, and every 
 }
 
 TEST_CASE("after any edits the chain that remembers says what a fresh one says", "[app][long]") {
-  const bool hard = std::getenv("NOGGIN_AWL_HARD") != nullptr;
-  const int rounds = hard ? 300 : 3, edits = 12;
+  const int rounds = test::tries(3, 300), edits = 12;
   support::RandomEdits make(4);
   for (int round = 0; round < rounds; ++round) {
     CAPTURE(round);
@@ -91,8 +90,7 @@ TEST_CASE("after any edits the chain that remembers says what a fresh one says",
 }
 
 TEST_CASE("derivations without end are each whole or told, and hold on to nothing", "[app][long]") {
-  const bool hard = std::getenv("NOGGIN_AWL_HARD") != nullptr;
-  const int derivations = hard ? 10'000 : 6, settled = derivations / 4;
+  const int derivations = test::tries(6, 10'000), settled = derivations / 4;
   support::RandomEdits make(91);
   const auto& gallery = demo_gallery();
   Build build = gallery.front().make(Day{20794});
@@ -107,9 +105,9 @@ TEST_CASE("derivations without end are each whole or told, and hold on to nothin
     if (derived.error) CHECK_FALSE(derived.error->text.empty());
     whole += derived.error ? 0 : 1;
     if (i == settled) held = held_mb();
-    if (hard && i % 500 == 499) UNSCOPED_INFO("after " << i + 1 << " derivations " << held_mb() << " MB");
+    if (test::hard() && i % 500 == 499) UNSCOPED_INFO("after " << i + 1 << " derivations " << held_mb() << " MB");
   }
   CAPTURE(whole, held, held_mb());
   CHECK(whole > derivations / 2);
-  if (hard) CHECK(held_mb() < 1.2 * held + 60.0);
+  if (test::hard()) CHECK(held_mb() < 1.2 * held + 60.0);
 }

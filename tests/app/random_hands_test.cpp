@@ -9,6 +9,7 @@
 #include "core/base/random.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_window.hpp"
+#include "support/effort.hpp"
 #include "support/memory.hpp"
 
 using namespace awl;
@@ -230,9 +231,8 @@ class Hands {
 }  // namespace
 
 TEST_CASE("hands that do anything at all find no fault, and what they made is read back", "[app][long][hands]") {
-  const bool hard = std::getenv("NOGGIN_AWL_HARD") != nullptr;
   const char* wished = std::getenv("NOGGIN_AWL_SEED");
-  const int acts = hard ? 60'000 : 250, stretch = 25;
+  const int acts = test::tries(250, 60'000), stretch = 25;
   const test::TempFolder folder;
   test::Bench bench;
   QStringList faults;
@@ -249,7 +249,8 @@ TEST_CASE("hands that do anything at all find no fault, and what they made is re
     for (int i = 0; i < acts; ++i) {
       hands.act();
       doing = hands.last();
-      if (hard && i % 200 == 0) std::printf("%d %s %.0f MB\n", i, qPrintable(doing), held_mb()), std::fflush(stdout);
+      if (test::hard() && i % 200 == 0)
+        std::printf("%d %s %.0f MB\n", i, qPrintable(doing), held_mb()), std::fflush(stdout);
       QApplication::processEvents();
       if (i % stretch != stretch - 1) continue;
       for (int k = 0; k < 20'000 && bench.window.deriver().isBusy(); ++k) QTest::qWait(2);

@@ -14,6 +14,7 @@
 #include "core/io/build_file.hpp"
 #include "core/io/shop_book.hpp"
 #include "core/io/shop_jobs.hpp"
+#include "support/effort.hpp"
 #include "support/failing_calls.hpp"
 #include "support/plain_shapes.hpp"
 
@@ -287,8 +288,7 @@ TEST_CASE("A disk that is full in the middle of a write keeps what there was") {
 }
 
 TEST_CASE("A program killed while it saves leaves a whole file, and a book that opens") {
-  const char* hard = std::getenv("NOGGIN_AWL_HARD");
-  const int kills = hard != nullptr ? 400 : 40;
+  const int kills = test::tries(40, 400);
   const fs::path folder = fresh_folder();
   REQUIRE(save_build(folder / "a.noggin", build_named("0")));
   {

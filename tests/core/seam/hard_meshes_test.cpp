@@ -6,6 +6,7 @@
 #include "core/geom/mending/mend.hpp"
 #include "core/seam/panels.hpp"
 #include "core/seam/parting/parted_form.hpp"
+#include "support/effort.hpp"
 #include "support/plain_shapes.hpp"
 
 using namespace awl;
@@ -121,7 +122,6 @@ TEST_CASE("nine hard meshes become panels that lie flat, or say in words why not
     INFO(set->panels.size() << " panels, worst " << worst);
     CHECK(worst <= 1.1 * options.tolerance);
     CHECK(set->panels.size() <= hard.most);
-    if (std::getenv("NOGGIN_AWL_HARD") != nullptr)
-      std::printf("%-28s %zu panels, worst %.4f\n", hard.name, set->panels.size(), worst);
+    if (test::hard()) std::printf("%-28s %zu panels, worst %.4f\n", hard.name, set->panels.size(), worst);
   }
 }
