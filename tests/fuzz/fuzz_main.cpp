@@ -1,10 +1,8 @@
 // Feeds every reader with spoilt inputs and tells what went wrong.
 //   noggin-awl-fuzz [--reader NAME] [--seed N] [--count N] [--keep FOLDER]
 // Under address and undefined checks: cmake --preset asan, then build/asan/tests/noggin-awl-fuzz.
-#define CATCH_CONFIG_RUNNER
 #include <sys/resource.h>
 
-#include <catch2/catch.hpp>
 #include <cstdio>
 #include <fstream>
 
@@ -68,7 +66,6 @@ int feed(const fuzz::Reader& reader, const Asked& asked) {
 }  // namespace
 
 int main(int argc, char** argv) {
-  Catch::Session session;  // the support code checks what it makes
   const Asked asked = asked_of(argc, argv);
   int faults = 0;
   for (const fuzz::Reader& reader : fuzz::readers())

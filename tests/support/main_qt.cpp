@@ -1,11 +1,10 @@
-#define CATCH_CONFIG_RUNNER
 #include <QDir>
 #include <QStandardPaths>
-#include <catch2/catch.hpp>
 
 #include "app/shell/bench_application.hpp"
 #include "app/widgets/theme.hpp"
 #include "print/fonts.hpp"
+#include "support/catch_runner.hpp"
 
 // Test discovery runs this binary while building, where there is no screen.
 int main(int argc, char** argv) {
@@ -21,7 +20,7 @@ int main(int argc, char** argv) {
   QStandardPaths::setTestModeEnabled(true);
   awl::loadShippedFonts();
   awl::applyTheme(false, 100);
-  const int failed = Catch::Session().run(argc, argv);
+  const int failed = awl::test::run_tests(argc, argv);
   QDir(state).removeRecursively();
   return failed;
 }

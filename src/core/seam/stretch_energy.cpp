@@ -19,11 +19,11 @@ double raised(double x, double p) {
 }
 
 /// psi and its derivatives with the p-norm finish, at one stretch.
-struct Curve {
+struct Psi {
   double value, slope, bend;
 };
 
-Curve curve_at(double s, const StretchEnergy::Finish& finish) {
+Psi psi_at(double s, const StretchEnergy::Finish& finish) {
   const double i2 = 1.0 / (s * s);
   const double psi = 0.5 * (s * s + i2) - 1.0, slope = s - i2 / s, bend = 1.0 + 3.0 * i2 * i2;  // (1)
   if (finish.mu == 0.0) return {psi, slope, bend};
@@ -33,7 +33,7 @@ Curve curve_at(double s, const StretchEnergy::Finish& finish) {
       bend * (1.0 + finish.mu * p * b) + slope * slope * finish.mu * p * (p - 1.0) * a / finish.g0};  // (2)
 }
 
-double curve_value(double s, const StretchEnergy::Finish& finish) {
+double psi_value(double s, const StretchEnergy::Finish& finish) {
   const double psi = 0.5 * (s * s + 1.0 / (s * s)) - 1.0;
   return finish.mu == 0.0 ? psi : psi + finish.mu * finish.g0 * raised(std::max(psi, 0.0) / finish.g0, finish.p);
 }
@@ -91,7 +91,7 @@ double StretchEnergy::value(const std::vector<Vec2>& uv, const Finish& finish, d
     const double e = j(0, 0) + j(1, 1), h = j(1, 0) - j(0, 1), m = j(0, 0) - j(1, 1), g = j(1, 0) + j(0, 1);
     const double q = std::sqrt(e * e + h * h), r = std::sqrt(m * m + g * g);
     if (q - r <= 0.0) return std::numeric_limits<double>::infinity();
-    sum += frames_[f].area_mm2 * (curve_value(0.5 * (q + r), finish) + curve_value(0.5 * (q - r), finish));
+    sum += frames_[f].area_mm2 * (psi_value(0.5 * (q + r), finish) + psi_value(0.5 * (q - r), finish));
   }
   const double h = mean_length(springs_);
   for (const EdgeTarget& s : springs_)
@@ -101,7 +101,7 @@ double StretchEnergy::value(const std::vector<Vec2>& uv, const Finish& finish, d
 
 void StretchEnergy::add_triangle(std::size_t f, const Eigen::Matrix2d& j, const Finish& finish) {
   const Polar2 p = signed_svd(j);
-  const Curve c1 = curve_at(p.s1, finish), c2 = curve_at(p.s2, finish);
+  const Psi c1 = psi_at(p.s1, finish), c2 = psi_at(p.s2, finish);
   const double area = frames_[f].area_mm2, gap = p.s1 - p.s2;
   const double flip = gap > 1e-9 ? (c1.slope - c2.slope) / gap : c1.bend;
   const double lambda[4] = {c1.bend, c2.bend, (c1.slope + c2.slope) / (p.s1 + p.s2), flip};
@@ -158,7 +158,7 @@ double StretchEnergy::assemble(const std::vector<Vec2>& uv, const Finish& finish
     const Eigen::Matrix2d j = jacobian(f, uv);
     const double q = std::hypot(j(0, 0) + j(1, 1), j(1, 0) - j(0, 1)),
                  r = std::hypot(j(0, 0) - j(1, 1), j(1, 0) + j(0, 1));
-    sum += frames_[f].area_mm2 * (curve_value(0.5 * (q + r), finish) + curve_value(0.5 * (q - r), finish));
+    sum += frames_[f].area_mm2 * (psi_value(0.5 * (q + r), finish) + psi_value(0.5 * (q - r), finish));
     add_triangle(f, j, finish);
   }
   sum += add_springs(uv, weight);
