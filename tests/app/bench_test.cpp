@@ -1,6 +1,7 @@
 // The whole job, done through the window as a maker would.
 #include <QFileInfo>
 #include <QImage>
+#include <QListWidget>
 
 #include "core/geom/mesh_file.hpp"
 #include "core/io/build_file.hpp"
@@ -342,6 +343,26 @@ TEST_CASE(
   bench.window.setType(100);
 }
 
+TEST_CASE("larger type after the evening light reaches what was hidden meanwhile", "[app][layout]") {
+  Bench bench;
+  bench.window.setDark(true);
+  for (const int type : {125, 100}) {
+    bench.window.setType(type);
+    int boxes = 0, lists = 0;
+    for (const char* id : {"tape", "form", "seams", "foam", "coat"}) {
+      bench.go(id);
+      CAPTURE(id, type);
+      for (const QComboBox* box : bench.window.station().findChildren<QComboBox*>())
+        ++boxes, CHECK(box->font().pointSize() == QApplication::font().pointSize());
+      for (const QListWidget* list : bench.window.station().findChildren<QListWidget*>())
+        ++lists, CHECK(list->font().pointSize() == QApplication::font().pointSize());
+    }
+    CHECK(boxes > 10);
+    CHECK(lists > 3);
+  }
+  bench.window.setDark(false);
+}
+
 TEST_CASE("every control has a name, an accessible name and a tip", "[app][access]") {
   Bench bench;
   for (const auto* edit : bench.window.findChildren<LengthField*>()) {
@@ -370,8 +391,8 @@ TEST_CASE("the pictures of the documentation are those the stations and the shel
     }
   }
   std::set<std::string> there;
-  for (const auto& file : std::filesystem::directory_iterator(
-           std::filesystem::path(NOGGIN_AWL_SOURCE) / "docs" / "screenshots"))
+  for (const auto& file :
+      std::filesystem::directory_iterator(std::filesystem::path(NOGGIN_AWL_SOURCE) / "docs" / "screenshots"))
     if (file.path().extension() == ".png") there.insert(file.path().stem().string());
   CHECK(declared == there);
 }

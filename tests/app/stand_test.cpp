@@ -229,6 +229,25 @@ TEST_CASE("an empty mat says so, and a flipped copy makes the right-hand panel",
   CHECK(pointed.last()[0].toInt() == -1);
 }
 
+TEST_CASE("where strain is shown, what has none is seen all the same, in evening light too", "[app][mat]") {
+  Derived d = test::derived();
+  auto pieces = std::make_shared<std::vector<Piece>>(*d.pieces);
+  const Placement placed = d.layout->placements.front();
+  (*pieces)[placed.piece.value].panel = {}, (*pieces)[placed.piece.value].twin.reset();
+  d.pieces = pieces;
+  for (const bool dark : {false, true}) {
+    MatView mat;
+    mat.resize(1400, 1000);
+    mat.setDark(dark);
+    mat.show(d, true, 0.04);
+    const QImage seen = mat.grab().toImage();
+    const QPoint at = mat.middleOf(0).toPoint() + QPoint(0, 14);
+    const int sheet = qGray(seen.pixel(seen.width() / 2, 4)), piece = qGray(seen.pixel(at));
+    CAPTURE(dark, sheet, piece);
+    CHECK(piece > sheet + 12);
+  }
+}
+
 TEST_CASE("values stand beside the head without covering each other, and can be clicked", "[app][stand]") {
   StandView view;
   view.resize(700, 600);

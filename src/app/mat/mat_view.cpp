@@ -221,7 +221,6 @@ void MatView::paintSheet(QPainter& painter, int sheet) const {
 
 void MatView::paintStrain(QPainter& painter, const Item& item) const {
   const Piece& piece = (*m_pieces)[item.piece];
-  if (!piece.panel.valid()) return;
   paintStrain(painter, m_panels->panels[piece.panel.value], item.pose, {});
   for (const FoldedOn& on : piece.also) paintStrain(painter, m_panels->panels[on.panel.value], item.pose, on.pose);
 }
@@ -266,13 +265,15 @@ void MatView::paintItem(QPainter& painter, const Item& item) const {
   painter.translate(toWidget(sheetLow(item.sheet)));
   painter.scale(m_zoom, m_zoom);
   DrawingStyle style;
-  if (m_strain)
+  // What lies as it was drawn, as a strip or a lens, has no strain to show.
+  const bool strained = m_strain && (*m_pieces)[item.piece].panel.valid();
+  if (strained)
     paintStrain(painter, item);
   else
     style.fill = m_dark ? QColor(0x4a, 0x46, 0x3d) : QColor(0xfd, 0xfb, 0xf5);
   const bool lit = makes(item, m_lit);
-  if (lit) style.fill = QColor(0xf2, 0xc1, 0x4e, m_strain ? 110 : 255);
-  if (m_dark && !m_strain && !lit)
+  if (lit) style.fill = QColor(0xf2, 0xc1, 0x4e, strained ? 110 : 255);
+  if (m_dark && !strained && !lit)
     style.cut = style.ticks = style.text = QColor(0xee, 0xe8, 0xda), style.tilt = QColor(0xf0, 0xa8, 0x6c),
     style.traces = QColor(0x7f, 0xd0, 0xbc);
   style.cut_mm = std::max(0.35, 1.6 / m_zoom);

@@ -56,6 +56,9 @@ void applyTheme(bool dark, int type_percent) {
       {"@warning", c.warning}, {"@stop", c.stop}, {"@good", c.good}};
   for (const auto& [name, value] : names) sheet.replace(QLatin1String(name), QLatin1String(value));
   qApp->setStyleSheet(sheet);
+  // What was hidden meanwhile keeps the type it had, lists and choices even once they are shown.
+  for (QWidget* widget : QApplication::allWidgets())
+    if (widget->font().resolveMask() == 0 && widget->font() != QApplication::font(widget)) widget->setFont(QFont());
 }
 
 void drawFitted(QPainter& painter, const QRectF& in, int flags, const QString& words) {
