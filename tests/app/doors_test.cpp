@@ -19,7 +19,7 @@ QString markOf(Bench& bench, const char* station) {
 
 void waitForImport(Bench& bench) {
   auto& form = bench.find<FormStation>("station-form");
-  for (int i = 0; i < 4000 && form.isImporting(); ++i) QTest::qWait(5);
+  for (int i = 0; i < 24'000 && form.isImporting(); ++i) QTest::qWait(5);
   REQUIRE_FALSE(form.isImporting());
   bench.settle();
 }
