@@ -12,7 +12,6 @@ namespace awl {
 namespace {
 
 constexpr double kBodyEdgeMm = 6.0;
-constexpr double kPairHomeMm = 1000.0;  // the frame of a pair's left one lies aside of the mirror
 
 /// Where a body stands: its middle, and the seat's axes, the side one to the wearer's left for one on the middle line.
 struct BodyFrame {

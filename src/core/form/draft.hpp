@@ -27,6 +27,9 @@ struct SheetFacts {
   bool operator==(const SheetFacts&) const = default;
 };
 
+/// How far aside of the mirror the home frame of a pair's left one lies (Draft::home), millimetres.
+constexpr double kPairHomeMm = 1000.0;
+
 /// What one of the five sources yields: a surface with its seams, before it is mirrored and cut.
 ///
 /// Contract: with `mirrored`, `mesh` is the x >= 0 half and its border in x = 0 (if any) closes on itself when

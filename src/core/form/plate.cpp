@@ -12,7 +12,7 @@
 namespace awl {
 namespace {
 
-constexpr double kEdgeMm = 8.0, kPairHomeMm = 1000.0;
+constexpr double kEdgeMm = 8.0;
 
 /// A strip bent about the frame's up axis: distance along the sheet to (side, out), curvature changing only near the
 /// lip.
