@@ -352,10 +352,14 @@ TEST_CASE("larger type after the evening light reaches what was hidden meanwhile
     for (const char* id : {"tape", "form", "seams", "foam", "coat"}) {
       bench.go(id);
       CAPTURE(id, type);
-      for (const QComboBox* box : bench.window.station().findChildren<QComboBox*>())
-        ++boxes, CHECK(box->font().pointSize() == QApplication::font().pointSize());
-      for (const QListWidget* list : bench.window.station().findChildren<QListWidget*>())
-        ++lists, CHECK(list->font().pointSize() == QApplication::font().pointSize());
+      for (const QComboBox* box : bench.window.station().findChildren<QComboBox*>()) {
+        ++boxes;
+        CHECK(box->font().pointSize() == QApplication::font().pointSize());
+      }
+      for (const QListWidget* list : bench.window.station().findChildren<QListWidget*>()) {
+        ++lists;
+        CHECK(list->font().pointSize() == QApplication::font().pointSize());
+      }
     }
     CHECK(boxes > 10);
     CHECK(lists > 3);

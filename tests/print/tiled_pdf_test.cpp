@@ -21,9 +21,9 @@ constexpr int kDpi = 508;  // 20 dots to the millimetre
 QImage page(const QString& pdf, int number) {
   const QString stem = pdf + QStringLiteral("-%1").arg(number);
   QProcess::execute(QStringLiteral("pdftoppm"),
-      {QStringLiteral("-r"), QString::number(kDpi), QStringLiteral("-png"), QStringLiteral("-singlefile"),
-          QStringLiteral("-f"), QString::number(number), QStringLiteral("-l"), QString::number(number), pdf, stem});
-  return QImage(stem + QStringLiteral(".png")).convertToFormat(QImage::Format_RGB32);
+      {QStringLiteral("-r"), QString::number(kDpi), QStringLiteral("-singlefile"), QStringLiteral("-f"),
+          QString::number(number), QStringLiteral("-l"), QString::number(number), pdf, stem});
+  return QImage(stem + QStringLiteral(".ppm")).convertToFormat(QImage::Format_RGB32);
 }
 
 bool isTestColour(QRgb c) {
@@ -32,13 +32,17 @@ bool isTestColour(QRgb c) {
 
 /// Middles of the long runs of the test colour along one direction, in millimetres.
 std::vector<double> longLines(const QImage& image, bool columns) {
-  const int across = columns ? image.width() : image.height(), along = columns ? image.height() : image.width();
+  const int across = columns ? image.width() : image.height();
+  std::vector<int> hits_of(static_cast<std::size_t>(across) + 1, 0);
+  for (int y = 0; y < image.height(); ++y) {
+    const auto* row = reinterpret_cast<const QRgb*>(image.constScanLine(y));
+    for (int x = 0; x < image.width(); ++x)
+      if (isTestColour(row[x])) ++hits_of[static_cast<std::size_t>(columns ? x : y)];
+  }
   std::vector<double> lines;
   double sum = 0.0, weight = 0.0;
   for (int i = 0; i <= across; ++i) {
-    int hits = 0;
-    for (int k = 0; i < across && k < along; ++k)
-      hits += isTestColour(columns ? image.pixel(i, k) : image.pixel(k, i)) ? 1 : 0;
+    const int hits = hits_of[static_cast<std::size_t>(i)];
     if (hits > 40 * kDpi / 25.4) {
       sum += (i + 0.5) * hits, weight += hits;
     } else if (weight > 0.0) {

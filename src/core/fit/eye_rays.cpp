@@ -8,7 +8,7 @@
 namespace awl {
 namespace {
 
-constexpr double kFarMm = 1e5, kLooksFromMm = 10.5;
+constexpr double kHorizonMm = 1e5, kLooksFromMm = 10.5;
 
 }  // namespace
 
@@ -32,7 +32,7 @@ bool EyeRays::bare(bool ahead, const Vec3& d) const {
   const double along = off.dot(d);
   const double leaves =
       -along + std::sqrt(std::max(0.0, along * along - off.squaredNorm() + rules_.lids_mm * rules_.lids_mm));
-  return !head_.near().blocked(from + std::max(leaves, 0.0) * d, d, kFarMm);
+  return !head_.near().blocked(from + std::max(leaves, 0.0) * d, d, kHorizonMm);
 }
 
 Vec3 EyeRays::start(bool ahead, const Vec3& d) const { return origin(ahead) + (ahead ? 0.0 : kLooksFromMm) * d; }
@@ -40,7 +40,7 @@ Vec3 EyeRays::start(bool ahead, const Vec3& d) const { return origin(ahead) + (a
 double EyeRays::through(bool ahead, const Vec3& d) const {
   const Vec3 from = start(ahead, d);
   for (const FitPart* p : opaque_)
-    if (p->near->blocked(from, d, kFarMm)) return 0.0;
+    if (p->near->blocked(from, d, kHorizonMm)) return 0.0;
   double light = 1.0;
   for (const FitPart* p : clear_) light *= through_part(*p, from, d);
   return light;

@@ -12,7 +12,7 @@
 namespace awl {
 namespace {
 
-constexpr int kPlaces = 500, kRounds = 25;
+constexpr int kProbes = 500, kRounds = 25;
 constexpr double kSureShare = 0.95;
 
 /// Places spread over the surface by area.
@@ -22,8 +22,8 @@ std::vector<Vec3> samples_of(const Mesh& mesh) {
   for (const Tri& t : mesh.triangles) upto.push_back(all += area_vector(mesh, t).norm());
   Random random(7);
   std::vector<Vec3> places;
-  for (int i = 0; i < kPlaces; ++i) {
-    const double at = (i + random.uniform()) / kPlaces * all;
+  for (int i = 0; i < kProbes; ++i) {
+    const double at = (i + random.uniform()) / kProbes * all;
     const auto f = std::min(static_cast<std::size_t>(std::lower_bound(upto.begin(), upto.end(), at) - upto.begin()),
         mesh.triangles.size() - 1);
     double u = random.uniform(), v = random.uniform();
@@ -53,8 +53,8 @@ MirrorPlane refined(const std::vector<Vec3>& places, const Nearest& surface, Mir
     Vec3 a = Vec3::Zero(), b = Vec3::Zero();
     for (const Vec3& p : places) {
       images.push_back(surface.to(reflected(p, plane)).point);
-      a += p / kPlaces;
-      b += images.back() / kPlaces;
+      a += p / kProbes;
+      b += images.back() / kProbes;
     }
     Eigen::Matrix3d m = Eigen::Matrix3d::Zero();
     for (std::size_t i = 0; i < places.size(); ++i) {
@@ -79,7 +79,7 @@ std::optional<MirrorPlane> mirror_plane_of(const Mesh& mesh, double within_mm) {
   const std::vector<Vec3> places = samples_of(mesh);
   const Nearest surface(mesh);
   Vec3 middle = Vec3::Zero();
-  for (const Vec3& p : places) middle += p / kPlaces;
+  for (const Vec3& p : places) middle += p / kProbes;
   Eigen::Matrix3d spread = Eigen::Matrix3d::Zero();
   for (const Vec3& p : places) spread += (p - middle) * (p - middle).transpose();
   const Eigen::SelfAdjointEigenSolver<Eigen::Matrix3d> axes(spread);

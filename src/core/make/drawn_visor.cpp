@@ -20,7 +20,7 @@ PlaneFrame across(const Vec3& pull, const Vec3& origin) {
   return frame;
 }
 
-double length_of(const std::vector<Vec2>& ring) {
+double girth_of(const std::vector<Vec2>& ring) {
   double sum = 0.0;
   for (std::size_t i = 0; i < ring.size(); ++i) sum += (ring[(i + 1) % ring.size()] - ring[i]).norm();
   return sum;
@@ -113,7 +113,7 @@ class Draping {
     plane.normal = pull_, plane.origin = frame.origin + (z - pull_.dot(frame.origin)) * pull_;
     double rim = 0.0;
     for (const auto& ring : section_region(body, plane))
-      if (signed_area_mm2(ring) > 0.0) rim += length_of(ring);
+      if (signed_area_mm2(ring) > 0.0) rim += girth_of(ring);
     const double gap = std::max(1.0, 2.0 * flat / (rim + 2.0 * frame_mm.sum()));
     return flat * std::hypot(1.0, (top_ - z) / gap);
   }

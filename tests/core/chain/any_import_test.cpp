@@ -6,6 +6,7 @@
 #include "core/io/build_file.hpp"
 #include "core/seam/suggest.hpp"
 #include "support/bench_data.hpp"
+#include "support/effort.hpp"
 #include "support/plain_shapes.hpp"
 
 using namespace awl;
@@ -14,7 +15,7 @@ namespace {
 
 /// A head of an animal nobody drew: a ball with a snout, two ears and a hollow at the nape.
 Mesh animal(double uneven) {
-  Mesh mesh = test::icosphere(110.0, 4);
+  Mesh mesh = test::icosphere(110.0, test::hard() ? 4 : 3);
   const auto bump = [](const Vec3& n, const Vec3& at, double high, double sharp) {
     return high * std::exp(-sharp * (n - at.normalized()).squaredNorm());
   };

@@ -8,6 +8,7 @@
 #include "core/geom/polygon.hpp"
 #include "core/piece/piece_mark.hpp"
 #include "support/bench_data.hpp"
+#include "support/effort.hpp"
 
 using namespace awl;
 
@@ -141,13 +142,14 @@ void keeps_its_word(const Studs& s, const Dressed& here, const Dressed& there) {
 TEST_CASE("random details on forms and heads have sound pieces, marks on their pieces, counts as asked",
     "[dress][property]") {
   Random dice(20261);
+  const int rounds = test::tries(8, 400);
   int made_count = 0, with_pieces = 0, refused = 0;
   for (const char* id : {"ferry-keeper", "heron-warden", "thicket-ram", "lamp-post"}) {
     const Build b = undressed(id);
     const Build heads[] = {b, worn_by(b, "child-5", 505.0, 175.0, 139.0), worn_by(b, "adult", 632.0, 216.0, 171.0)};
     const Derived ds[] = {whole(heads[0]), whole(heads[1]), whole(heads[2])};
     const DressRules rules;
-    for (int k = 0; k < 25; ++k) {
+    for (int k = 0; k < rounds; ++k) {
       const int part = b.parts[static_cast<std::size_t>(k) % b.parts.size()].id;
       Detail detail;
       const Dressed* before = nullptr;
@@ -168,8 +170,8 @@ TEST_CASE("random details on forms and heads have sound pieces, marks on their p
       }
     }
   }
-  CHECK(made_count >= 300);
-  CHECK(with_pieces > 60);
+  CHECK(made_count >= 12 * rounds);
+  CHECK(with_pieces > 2 * rounds);
   INFO(refused << " of " << made_count << " said something");
   CHECK(refused < made_count);
 }
