@@ -46,8 +46,8 @@ class StandRaster {
   };
 
   /// Renders at `scale` times the size, for smoothing by the caller. Rows are split over the cores.
-  QImage render(
-      const std::vector<StandBody>& bodies, const StandCamera& camera, QSize size, double scale, const Options& options);
+  QImage render(const std::vector<StandBody>& bodies, const StandCamera& camera, QSize size, double scale,
+      const Options& options);
 
   /// What is seen at a pixel of the size asked for, whatever the scale.
   Pick pick(QPoint at) const;
