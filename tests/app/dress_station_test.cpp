@@ -208,7 +208,7 @@ TEST_CASE("a place measured on a flat piece becomes a place on the form", "[app]
 
 TEST_CASE("every kind of detail is put on in the window, told in numbers, and taken off", "[app][dress]") {
   Bench bench;
-  DressStation& station = bare(bench, "heron-warden");
+  DressStation& station = bare(bench, "hood");
   bench.window.document().takeInHand(1);
   bench.settle();
   const auto& kinds = detail_kinds();

@@ -58,13 +58,13 @@ TEST_CASE("a mesh brought in is cut exactly as was suggested, and stays so when 
   const bool mirror = GENERATE(true, false);
   CAPTURE(mirror);
   Build b = with_import(animal_spec(mirror ? 0.0 : 12.0, mirror));
-  const auto ways = suggest(*test::chain(), b, b.parts.front().id, 0.06);
+  const auto ways = suggest(*test::chain(), b, b.parts.front().id, 0.1);
   REQUIRE(ways);
   REQUIRE(!ways->empty());
   for (const Suggestion& way : *ways) REQUIRE(way.cut);
   const Suggestion& way = ways->front();
   CHECK(way.panels <= 12);
-  CHECK(way.worst <= 0.066);
+  CHECK(way.worst <= 0.11);
   CHECK(way.cut->cut_for.empty());
 
   // In pencil it changes nothing that is cut.
