@@ -97,29 +97,20 @@ void take_from_bare(const std::string& id) {
 
 }  // namespace
 
-// One case each, so that one that fails does not hide the others: from bare to good pieces, in the window. All ten with
-// hours, in every run those with most to them.
+// One case each, so that one that fails does not hide the others. All of them: from bare to good pieces, in the window.
 TEST_CASE("the Heron Warden is taken from bare to good pieces", "[app][seams][demos]") {
   take_from_bare("heron-warden");
 }
-TEST_CASE("the Ferry Keeper is taken from bare to good pieces", "[.][hours][app][seams][demos]") {
+TEST_CASE("the Ferry Keeper is taken from bare to good pieces", "[app][seams][demos]") {
   take_from_bare("ferry-keeper");
 }
-TEST_CASE("the Almanac Seller is taken from bare to good pieces", "[.][hours][app][seams][demos]") {
+TEST_CASE("the Almanac Seller is taken from bare to good pieces", "[app][seams][demos]") {
   take_from_bare("almanac-seller");
 }
-TEST_CASE("the Toll Clerk is taken from bare to good pieces", "[.][hours][app][seams][demos]") {
-  take_from_bare("toll-clerk");
-}
+TEST_CASE("the Toll Clerk is taken from bare to good pieces", "[app][seams][demos]") { take_from_bare("toll-clerk"); }
 TEST_CASE("the Thicket Ram is taken from bare to good pieces", "[app][seams][demos]") { take_from_bare("thicket-ram"); }
 TEST_CASE("the Reed Mask is taken from bare to good pieces", "[app][seams][demos]") { take_from_bare("reed-mask"); }
-TEST_CASE("the Eel Catcher is taken from bare to good pieces", "[.][hours][app][seams][demos]") {
-  take_from_bare("eel-catcher");
-}
+TEST_CASE("the Eel Catcher is taken from bare to good pieces", "[app][seams][demos]") { take_from_bare("eel-catcher"); }
 TEST_CASE("the Lamp Post is taken from bare to good pieces", "[app][seams][demos]") { take_from_bare("lamp-post"); }
-TEST_CASE("the Marsh Guard is taken from bare to good pieces", "[.][hours][app][seams][demos]") {
-  take_from_bare("marsh-guard");
-}
-TEST_CASE("the Otter Pup is taken from bare to good pieces", "[.][hours][app][seams][demos]") {
-  take_from_bare("otter-pup");
-}
+TEST_CASE("the Marsh Guard is taken from bare to good pieces", "[app][seams][demos]") { take_from_bare("marsh-guard"); }
+TEST_CASE("the Otter Pup is taken from bare to good pieces", "[app][seams][demos]") { take_from_bare("otter-pup"); }

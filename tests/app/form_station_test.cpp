@@ -8,7 +8,6 @@
 #include "core/geom/mesh_file.hpp"
 #include "core/io/build_file.hpp"
 #include "support/bench_window.hpp"
-#include "support/effort.hpp"
 
 using namespace awl;
 using awl::test::Bench;
@@ -52,10 +51,7 @@ TEST_CASE("every ready start is added by its menu, worked out, and taken back by
   Bench bench;
   atForm(bench);
   const Build before = bench.build();
-  int at = 0;
   for (const PartPreset& preset : part_presets()) {
-    // Each is worked out elsewhere; here it is what the menu adds.
-    if (++at % test::tries(3, 1) != 0 && preset.id != "brim-layer") continue;
     CAPTURE(preset.id);
     add(bench, preset.id.c_str());
     CHECK(bench.build().parts.size() == 2);

@@ -38,7 +38,7 @@ Result<void> check(const MaskingQuestion& q) {
 }
 
 /// A way on through the sets of painted areas.
-struct PlanWay {
+struct Route {
   double cost = 0.0;
   Painted before = 0;
   int last = -1;
@@ -59,14 +59,14 @@ MaskingPlan plan_along(const MaskingQuestion& q, const std::vector<int>& order) 
 
 std::optional<MaskingPlan> exact_order(const MaskingQuestion& q) {
   const int n = static_cast<int>(q.areas.size());
-  std::vector<PlanWay> best(std::size_t{1} << n, PlanWay{-1.0, 0, -1});
+  std::vector<Route> best(std::size_t{1} << n, Route{-1.0, 0, -1});
   best[0].cost = 0.0;
   MaskingCost one;
   for (Painted set = 0; set < best.size(); ++set) {
     if (best[set].cost < 0.0) continue;
     for (int area = 0; area < n; ++area) {
       if (has(set, area) || !masking_cost(q, set, area, one)) continue;
-      PlanWay& next = best[set | (1UL << area)];
+      Route& next = best[set | (1UL << area)];
       const double cost = best[set].cost + one.cost_mm;
       if (next.cost < 0.0 || cost < next.cost - 1e-9) next = {cost, set, area};
     }

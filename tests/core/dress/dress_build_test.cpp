@@ -142,7 +142,7 @@ void keeps_its_word(const Studs& s, const Dressed& here, const Dressed& there) {
 TEST_CASE("random details on forms and heads have sound pieces, marks on their pieces, counts as asked",
     "[dress][property]") {
   Random dice(20261);
-  const int rounds = test::tries(8, 400);
+  const int rounds = test::tries(25, 400);
   int made_count = 0, with_pieces = 0, refused = 0;
   for (const char* id : {"ferry-keeper", "heron-warden", "thicket-ram", "lamp-post"}) {
     const Build b = undressed(id);
@@ -171,7 +171,7 @@ TEST_CASE("random details on forms and heads have sound pieces, marks on their p
     }
   }
   CHECK(made_count >= 12 * rounds);
-  CHECK(with_pieces > 2 * rounds);
+  CHECK(with_pieces > 60 * rounds / 25);
   INFO(refused << " of " << made_count << " said something");
   CHECK(refused < made_count);
 }

@@ -220,7 +220,7 @@ TEST_CASE("an even build is even to both sides", "[fit][property]") {
 
 TEST_CASE("on random heads an even build stays even, and every answer is a number that can be", "[fit][property]") {
   test::Subjects subjects(4711);
-  for (int n = 0; n < test::tries(2, 60); ++n) {
+  for (int n = 0; n < test::tries(4, 60); ++n) {
     const MeasureVector head = subjects.next();
     for (const char* id : {"reed-mask", "ferry-keeper"}) {
       Build b = demo_of(id);

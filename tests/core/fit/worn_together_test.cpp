@@ -264,7 +264,7 @@ TEST_CASE("on random builds every number of the fit moves the right way", "[fit]
   const std::vector<std::string> bases{"hood", "cowl", "full-mask", "half-mask", "cone-hat", "tall-hat", "great-helm",
       "bowl-helm", "petal-dome", "lantern-helm"},
       tops{"horn", "swept-crest", "cat-ears", "antler", "emblem", "sandwich-crest"};
-  for (int n = 0; n < test::tries(4, 100); ++n) {
+  for (int n = 0; n < test::tries(6, 100); ++n) {
     Build b = test::demo();
     b.parts.clear();
     const std::string base = bases[random.below(static_cast<int>(bases.size()))];

@@ -227,7 +227,7 @@ TEST_CASE("a line that cannot be is refused with its name and what it lacks", "[
 TEST_CASE("random lines on random forms: panels that are disks, or a sentence", "[seam][drawn][property]") {
   Random random(11);
   int whole = 0, told = 0;
-  const int rounds = test::tries(10, 100);
+  const int rounds = test::tries(30, 100);
   const std::vector<const char*> forms{
       "hood", "skull-cap", "full-mask", "horn", "cone-hat", "petal-dome", "tall-hat", "tusk", "half-mask", "bowl-helm"};
   for (const char* preset : forms) {
