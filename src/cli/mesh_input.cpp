@@ -5,26 +5,13 @@
 #include "core/geom/mending/mend.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/geom/orient.hpp"
+#include "core/io/small_files.hpp"
 
 namespace awl {
 
 std::vector<CutLine> read_cuts(const std::string& path) {
   if (path.empty()) return {};
-  return read_json_file(path, "The cuts file", [](const JsonAt& j) {
-    constexpr std::size_t kMostCuts = 500, kMostPlaces = 5000;
-    std::vector<CutLine> cuts;
-    for (const JsonAt& cut : j.at("cuts").all()) {
-      if (cuts.size() >= kMostCuts)
-        cut.refuse(Errc::too_large, "is one cut too many; " + std::to_string(kMostCuts) + " are the most");
-      if (cut.size() > kMostPlaces)
-        cut.refuse(Errc::too_large,
-            "has " + std::to_string(cut.size()) + " places; " + std::to_string(kMostPlaces) + " are the most");
-      CutLine line;
-      for (const JsonAt& p : cut.all()) line.push_back(Vec3(p.at(0).number(), p.at(1).number(), p.at(2).number()));
-      cuts.push_back(std::move(line));
-    }
-    return cuts;
-  });
+  return need(cuts_from(need(read_file(path))));
 }
 
 Mesh sound_mesh(const VerbOptions& o, std::vector<std::string>& said) {

@@ -58,13 +58,6 @@ Result<void> as_verb(Work work) {
 /// The chain, loaded once a process: where one process runs many verbs, what one has worked out is there for the next.
 std::shared_ptr<const Chain> chain();
 
-/// JSON of a file somebody wrote, by `read`, which gets a JsonAt.
-template <class Read>
-auto read_json_file(const std::string& path, const char* what, Read read) {
-  const Json json = need(json_in(need(read_file(path)), what));
-  return need(read_json(json, "", std::move(read)));
-}
-
 /// One JSON object as a line; text that is not UTF-8 (a file's name may be anything) has question marks in it.
 inline std::string line_of(const Json& json) {
   return json.dump(-1, ' ', false, Json::error_handler_t::replace) + "\n";

@@ -23,6 +23,7 @@
 #include "core/io/cutting_machine.hpp"
 #include "core/io/drawing_file.hpp"
 #include "core/io/measures_file.hpp"
+#include "core/io/small_files.hpp"
 #include "core/io/batch.hpp"
 #include "core/piece/changes.hpp"
 #include "print/bench_pages.hpp"
@@ -93,6 +94,21 @@ class PrintRoom {
   std::unique_ptr<QGuiApplication> application_;
 };
 
+/// What is loaded from the data folder, once a process: where one runs many verbs, the next finds it there.
+template <class T, class Load>
+std::shared_ptr<const T> once_a_process(Load load) {
+  static std::mutex door;
+  static std::filesystem::path from;
+  static std::shared_ptr<const T> held;
+  const std::lock_guard one(door);
+  if (held == nullptr || from != data_folder()) held = need(load()), from = data_folder();
+  return held;
+}
+
+std::shared_ptr<const HeadFitter> head_fitter() {
+  return once_a_process<HeadFitter>([] { return HeadFitter::load(data_folder() / "headform"); });
+}
+
 double average_ms(int rounds, const std::function<void(int)>& work) {
   const Stopwatch watch;
   for (int i = 0; i < rounds; ++i) work(i);
@@ -116,31 +132,12 @@ Json measures_json(const Headform& form) {
   return list;
 }
 
-std::map<Landmark, Vec3> read_marks(const std::string& path) {
-  const std::pair<const char*, Landmark> names[] = {{"glabella", Landmark::glabella},
-      {"pronasale", Landmark::pronasale}, {"tragion_l", Landmark::tragion_l}, {"tragion_r", Landmark::tragion_r},
-      {"vertex", Landmark::vertex}};
-  return read_json_file(path, "The marks file", [&](const JsonAt& j) {
-    std::map<Landmark, Vec3> marks;
-    for (const auto& [name, at] : j.items()) {
-      const auto known =
-          std::find_if(std::begin(names), std::end(names), [&, word = name](const auto& n) { return word == n.first; });
-      if (known == std::end(names))
-        at.refuse(Errc::unknown_name,
-            "is no place asked for on a scan; there are glabella, pronasale, tragion_l, tragion_r and vertex");
-      if (at.size() != 3) at.refuse(Errc::bad_file, "is not [x,y,z]");
-      marks[known->second] = Vec3(at.at(0).number(), at.at(1).number(), at.at(2).number());
-    }
-    return marks;
-  });
-}
-
 }  // namespace
 
 Result<void> verbFit(const VerbOptions& o, std::ostream& out) {
   return as_verb([&] {
     const WearerMeasures wearer{need(read_measures(o.measures)), o.people, {}};
-    const auto fitter = need(HeadFitter::load(data_folder() / "headform"));
+    const auto fitter = head_fitter();
     const Stopwatch watch;
     const Headform form = need(fitter->fit(wearer));
     const double ms = watch.ms();
@@ -160,23 +157,18 @@ Result<void> verbFit(const VerbOptions& o, std::ostream& out) {
 }
 
 std::shared_ptr<const Chain> chain() {
-  static std::mutex door;
-  static std::filesystem::path from;
-  static std::shared_ptr<const Chain> held;
-  const std::lock_guard one(door);
-  if (held == nullptr || from != data_folder()) held = need(Chain::load(data_folder())), from = data_folder();
-  return held;
+  return once_a_process<Chain>([] { return Chain::load(data_folder()); });
 }
 
 Result<void> verbScan(const VerbOptions& o, std::ostream& out) {
   return as_verb([&] {
-    Scan scan{thinned_scan(need(read_scan_file(o.input))), read_marks(o.marks)};
+    Scan scan{thinned_scan(need(read_scan_file(o.input))), need(scan_marks_from(need(read_file(o.marks))))};
     const ScanUnit unit = need(guess_scan_unit(scan.mesh));
     for (Vec3& p : scan.mesh.vertices) p *= unit.to_mm;
     for (auto& [mark, at] : scan.marks) at *= unit.to_mm;
     WearerMeasures tapes;
     if (!o.measures.empty()) tapes.set = need(read_measures(o.measures));
-    const auto fitter = need(HeadFitter::load(data_folder() / "headform"));
+    const auto fitter = head_fitter();
     const Stopwatch watch;
     const ScanFit fit = need(fit_scan(*fitter, scan, tapes));
     const double ms = watch.ms();
@@ -196,10 +188,7 @@ Result<void> verbCheck(const VerbOptions& o, std::ostream& out) {
   return as_verb([&] {
     Build build = need(open_build(o.input));
     if (!o.readings.empty())
-      read_json_file(o.readings, "The readings file", [&](const JsonAt& j) {
-        for (const auto& [id, mm] : j.items()) build.built[id] = mm.number();
-        return true;
-      });
+      for (const auto& [id, mm] : need(check_readings_from(need(read_file(o.readings))))) build.built[id] = mm;
     need(check_inputs(build));
     const auto shop = chain();
     const Derived d = derived(*shop, build);

@@ -4,7 +4,13 @@
 #include <QFile>
 #include <QTemporaryDir>
 #include <catch2/catch.hpp>
-#include <fstream>
+#include <ctime>
+
+#include <QBuffer>
+#include <QtEndian>
+
+#include "fuzz/mutator.hpp"
+#include "support/effort.hpp"
 
 using namespace awl;
 
@@ -28,20 +34,53 @@ QByteArray png(int wide, int high) {
   return file.readAll();
 }
 
-/// The same with another size in its header, and that header's checksum.
-QByteArray claiming(QByteArray bytes, quint32 wide, quint32 high) {
-  for (int k = 0; k < 4; ++k) {
-    bytes[16 + k] = static_cast<char>(wide >> (24 - 8 * k));
-    bytes[20 + k] = static_cast<char>(high >> (24 - 8 * k));
-  }
+quint32 crc_of(const QByteArray& bytes, qsizetype from, qsizetype to) {
   quint32 crc = 0xffffffffu;
-  for (int i = 12; i < 29; ++i) {
+  for (qsizetype i = from; i < to; ++i) {
     crc ^= static_cast<quint8>(bytes[i]);
     for (int k = 0; k < 8; ++k) crc = (crc >> 1) ^ ((crc & 1u) != 0 ? 0xedb88320u : 0u);
   }
-  crc = ~crc;
-  for (int k = 0; k < 4; ++k) bytes[29 + k] = static_cast<char>(crc >> (24 - 8 * k));
+  return ~crc;
+}
+
+/// The checksums of a PNG's chunks set right, as far as there are chunks: what was spoilt gets past the first look.
+QByteArray summed(QByteArray bytes) {
+  for (qsizetype at = 8; at + 12 <= bytes.size();) {
+    const quint32 length = qFromBigEndian<quint32>(bytes.constData() + at);
+    if (length > static_cast<quint32>(bytes.size() - at - 12)) break;
+    const qsizetype end = at + 8 + static_cast<qsizetype>(length);
+    qToBigEndian(crc_of(bytes, at + 4, end), bytes.data() + end);
+    at = end + 4;
+  }
   return bytes;
+}
+
+/// The same with another size in its header.
+QByteArray claiming(QByteArray bytes, quint32 wide, quint32 high) {
+  qToBigEndian(wide, bytes.data() + 16);
+  qToBigEndian(high, bytes.data() + 20);
+  return summed(std::move(bytes));
+}
+
+/// Pictures of every depth and order that PNG and JPEG have, to be spoilt.
+std::vector<std::string> sound_pictures() {
+  QImage image(23, 17, QImage::Format_ARGB32);
+  for (int y = 0; y < image.height(); ++y)
+    for (int x = 0; x < image.width(); ++x) image.setPixel(x, y, qRgba(11 * x, 15 * y, x * y % 256, 255 - 9 * x));
+  std::vector<std::string> all;
+  const auto add = [&](const QImage& one, const char* format, int quality) {
+    QBuffer bytes;
+    bytes.open(QIODevice::WriteOnly);
+    REQUIRE(one.save(&bytes, format, quality));
+    all.push_back(bytes.data().toStdString());
+  };
+  for (const auto depth : {QImage::Format_ARGB32, QImage::Format_RGB32, QImage::Format_Indexed8, QImage::Format_Mono,
+           QImage::Format_Grayscale8, QImage::Format_Grayscale16, QImage::Format_RGBA64})
+    add(image.convertToFormat(depth), "PNG", -1);
+  add(image.convertToFormat(QImage::Format_RGB32), "JPEG", 90);
+  add(image.convertToFormat(QImage::Format_RGB32), "JPEG", 5);
+  add(image.convertToFormat(QImage::Format_Grayscale8), "JPEG", 60);
+  return all;
 }
 
 }  // namespace
@@ -74,4 +113,32 @@ TEST_CASE("what is too large, no picture, or of another kind is refused with its
   const QString large = written(folder, "large.png", png(8, 8));
   REQUIRE(QFile::resize(large, (kMostPictureMb + 1) * 1024 * 1024));
   refused(pictureIn(large), Errc::too_large, "large.png is larger than 40 MB");
+}
+
+TEST_CASE("spoilt pictures are read or refused with a sentence, soon and small", "[app][pictures][long]") {
+  qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {});  // the decoders' own words
+  const std::vector<std::string> sound = sound_pictures();
+  int read = 0, refused = 0;
+  for (int i = 0; i < test::tries(2'000, 100'000); ++i) {
+    fuzz::Mutator mutator(70'000'000u + static_cast<std::uint64_t>(i));
+    QByteArray bytes = QByteArray::fromStdString(mutator.bytes(sound[mutator.below(sound.size())]));
+    if (mutator.one_in(2)) bytes = summed(std::move(bytes));
+    const int longest = mutator.one_in(3) ? 200 : 0;
+    const std::clock_t start = std::clock();
+    const auto picture = pictureFrom(bytes, QStringLiteral("spoilt.png"), longest);
+    CAPTURE(i);
+    REQUIRE(std::clock() - start < 2 * CLOCKS_PER_SEC);
+    if (picture) {
+      ++read;
+      REQUIRE_FALSE(picture->isNull());
+      REQUIRE(qint64{picture->width()} * picture->height() <= kMostMegapixels * 1'000'000);
+      REQUIRE((longest == 0 || std::max(picture->width(), picture->height()) <= longest));
+    } else {
+      ++refused;
+      REQUIRE(QString::fromStdString(picture.error().text).startsWith(QLatin1String("spoilt.png ")));
+    }
+  }
+  qInstallMessageHandler(nullptr);
+  CHECK(read > 100);
+  CHECK(refused > 100);
 }

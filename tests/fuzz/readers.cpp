@@ -15,8 +15,12 @@
 #include "core/io/batch.hpp"
 #include "core/io/build_file.hpp"
 #include "core/io/cutting_machine.hpp"
+#include "core/io/dress_case.hpp"
 #include "core/io/measures_file.hpp"
+#include "core/io/plan_case.hpp"
+#include "core/io/small_files.hpp"
 #include "core/io/wearers_csv.hpp"
+#include "core/io/worn_case.hpp"
 #include "core/io/zip_file.hpp"
 #include "core/seam/draw_cut.hpp"
 #include "core/seam/panels.hpp"
@@ -132,7 +136,7 @@ Reader mended_reader(const std::string& name, bool as_foam) {
         const std::string& ending = endings[m.below(endings.size())];
         return std::string(1, ending == "off" ? 'f' : ending.front()) + m.bytes(mesh_seed(ending, m));
       },
-      [as_foam](const std::string& bytes) { return bring_in(bytes, as_foam); }};
+      [as_foam](const std::string& bytes) { return bring_in(bytes, as_foam); }, as_foam ? kOneOfWhole : 1};
 }
 
 Reader mesh_reader(const std::string& ending) {
@@ -224,19 +228,35 @@ Result<void> use_verb(std::vector<std::string> words) {
   return fail(err.str().find("of its own") != std::string::npos ? Errc::internal : Errc::bad_file, err.str());
 }
 
-Reader file_reader(const std::string& name, const std::string& seed,
-    const std::function<std::vector<std::string>(const test::TempFolder&, const std::string& file)>& words) {
+/// A file of JSON that is read beside a mesh or a build, and the verb that works from it.
+struct SmallFile {
+  std::string name, seed;
+  std::function<Result<void>(const std::string& text)> read;
+  std::string verb;
+  std::function<std::vector<std::string>(const test::TempFolder&, const std::string& file)> words;
+};
+
+/// Two readers: of the file alone, and of the whole verb, which takes a hundred times as long.
+void add_readers(std::vector<Reader>& all, const SmallFile& file) {
   const auto folder = std::make_shared<test::TempFolder>();
-  return {name,
-      [seed](Mutator& m) {
-        return m.one_in(2) ? m.bytes(seed)
-                           : m.json(Json::parse(seed)).dump(-1, ' ', false, Json::error_handler_t::replace);
-      },
+  const auto spoilt = [seed = file.seed](Mutator& m) {
+    return m.one_in(2) ? m.bytes(seed) : m.json(Json::parse(seed)).dump(-1, ' ', false, Json::error_handler_t::replace);
+  };
+  all.push_back({file.name, spoilt, file.read});
+  all.push_back({file.verb, spoilt,
       [=](const std::string& bytes) -> Result<void> {
-        const std::filesystem::path file = *folder / (name + ".json");
-        if (auto wrote = write_file_safely(file, bytes); !wrote) return wrote;
-        return use_verb(words(*folder, file.string()));
-      }};
+        const std::filesystem::path path = *folder / (file.name + ".json");
+        if (auto wrote = write_file_safely(path, bytes); !wrote) return wrote;
+        return use_verb(file.words(*folder, path.string()));
+      },
+      kOneOfWhole});
+}
+
+/// Whether it could be read.
+template <class T>
+Result<void> done(const Result<T>& read) {
+  if (!read) return fail(read);
+  return {};
 }
 
 /// A head as a scan of few points, so that what lies behind a good fit is reached.
@@ -255,63 +275,101 @@ std::string sound_marks() {
   return marks.dump();
 }
 
-std::vector<Reader> json_files() {
-  const auto mesh_in = [](const test::TempFolder& folder, const std::string& name, const Mesh& mesh) {
-    const std::filesystem::path path = folder / name;
-    if (!std::filesystem::exists(path)) (void)write_mesh(path, mesh);
-    return path.string();
-  };
-  const auto head = [mesh_in](
-                        const test::TempFolder& folder) { return mesh_in(folder, "head.ply", scanned_head().mesh); };
-  const auto ball = [mesh_in](const test::TempFolder& folder) {
-    return mesh_in(folder, "ball.obj", test::upper_half(test::icosphere(90.0, 2)));
-  };
-  return {file_reader("marks", sound_marks(),
-              [head](const test::TempFolder& folder, const std::string& file) {
-                return std::vector<std::string>{"scan", head(folder), "--marks", file};
-              }),
-      file_reader("cuts",
-          R"({"cuts":[[[90,0,0],[60,60,10],[0,88,0],[-60,60,-10],[-90,0,0]],[[0,0,90],[0,88,0],[0,0,-90]]]})",
-          [ball](const test::TempFolder& folder, const std::string& file) {
-            return std::vector<std::string>{"panels", ball(folder), "--cuts", file, "--json"};
-          }),
-      file_reader("worn-case",
-          R"({"head":"ball.obj","landmarks":{"pupil_l":[31,0,80],"pupil_r":[-31,0,80]},"layers_mm":2,"axis":"down",)"
-          R"("parts":[{"mesh":"ball.obj","stiff":true,"density_kg_m3":100},{"mesh":"ball.obj","let_through":0.4}],)"
-          R"("fittings":[{"mass_g":150,"at":[0,0,130]}],"weight_at":-120,"target_nm":0.1,"body_plane_y":-170,)"
-          R"("hold":[{"kind":"magnet-steel","r1_mm":5,"t1_mm":3,"br1_t":1.3,"gap_mm":3}]})",
-          [ball](const test::TempFolder& folder, const std::string& file) {
-            (void)ball(folder);
-            return std::vector<std::string>{"worn", "--case", file, "--json"};
-          }),
-      file_reader("dress-case",
-          R"({"details":[{"id":1,"kind":"strip","line":{"round_mm":40},"wide_mm":20,"thick_mm":2,"lap_mm":5},)"
-          R"({"id":2,"kind":"spaced","what":"rivet","line":{"rim":1,"off_mm":12},)"
-          R"("pitch_mm":25,"rule":"skip","keep_out_mm":4},)"
-          R"({"id":3,"kind":"tufts","line":{"rim":1},"rows":2,"pitch_mm":12,"wide_mm":20,"overlap":0.4},)"
-          R"({"id":4,"kind":"teeth","line":{"drawn":[[90,0,0],[60,60,10],[0,88,0]]},"count":7,"gap_mm":2},)"
-          R"({"id":5,"kind":"damage","seed":3,"count":4},{"id":6,"kind":"lens","at":[60,60,10],"across":20}]})",
-          [ball](const test::TempFolder& folder, const std::string& file) {
-            return std::vector<std::string>{"dress", ball(folder), "--details", file, "--json"};
-          }),
-      file_reader("plan-case",
-          R"({"start":"2026-12-07T00:00","due":"2026-12-20T09:00","open":[["09:00","13:00",1],["15:00","18:30",2]],)"
-          R"("open_on":{"2026-12-08":[["16:00","18:00",2]]},"closed":["2026-12-09"],)"
-          R"("outdoor":[["2026-12-08T10:00","2026-12-12T15:00"]],"places":2,)"
-          R"("steps":[{"id":"a","hands_min":60,"dries_min":90},{"id":"b","hands_min":300,"may_pause":true},)"
-          R"({"id":"c","hands_min":20,"hands":2},{"id":"d","hands_min":45,"outdoors":true,"dries_min":30}],)"
-          R"("links":[{"from":"a","to":"d","wait_min":30,"within_min":120,"or_after_min":1440},)"
-          R"({"from":"b","to":"c","wait_min":10,"within_min":40}],)"
-          R"("done":[{"id":"a","start":"2026-12-07T09:00","end":"2026-12-07T10:00"}]})",
-          [](const test::TempFolder&, const std::string& file) {
-            return std::vector<std::string>{"plan", "--spec", file, "--json", "--now", "2026-12-07T11:00"};
-          }),
-      file_reader("readings", R"({"crown to back":136.5,"round the neck":381.0,"crown to left":120})",
-          [](const test::TempFolder& folder, const std::string& file) {
-            const std::filesystem::path path = folder / "hood.noggin";
-            if (!std::filesystem::exists(path)) (void)save_build(path, test::demo());
-            return std::vector<std::string>{"check", path.string(), "--readings", file};
-          })};
+std::string path_in(const test::TempFolder& folder, const std::string& name, const Mesh& mesh) {
+  const std::filesystem::path path = folder / name;
+  if (!std::filesystem::exists(path)) (void)write_mesh(path, mesh);
+  return path.string();
+}
+
+std::string head_in(const test::TempFolder& folder) { return path_in(folder, "head.ply", scanned_head().mesh); }
+
+const Mesh& half_ball() {
+  static const Mesh ball = test::upper_half(test::icosphere(90.0, 2));
+  return ball;
+}
+
+std::string ball_in(const test::TempFolder& folder) { return path_in(folder, "ball.obj", half_ball()); }
+
+SmallFile marks_file() {
+  return {"marks", sound_marks(), [](const std::string& text) { return done(scan_marks_from(text)); }, "scan-verb",
+      [](const test::TempFolder& folder, const std::string& file) {
+        return std::vector<std::string>{"scan", head_in(folder), "--marks", file};
+      }};
+}
+
+SmallFile cuts_file() {
+  return {"cuts", R"({"cuts":[[[90,0,0],[60,60,10],[0,88,0],[-60,60,-10],[-90,0,0]],[[0,0,90],[0,88,0],[0,0,-90]]]})",
+      [](const std::string& text) { return done(cuts_from(text)); }, "panels-verb",
+      [](const test::TempFolder& folder, const std::string& file) {
+        return std::vector<std::string>{"panels", ball_in(folder), "--cuts", file, "--json"};
+      }};
+}
+
+SmallFile worn_case_file() {
+  const auto beside = std::make_shared<test::TempFolder>();
+  return {"worn-case",
+      R"({"head":"ball.obj","landmarks":{"pupil_l":[31,0,80],"pupil_r":[-31,0,80]},"layers_mm":2,"axis":"down",)"
+      R"("parts":[{"mesh":"ball.obj","stiff":true,"density_kg_m3":100},{"mesh":"ball.obj","let_through":0.4}],)"
+      R"("fittings":[{"mass_g":150,"at":[0,0,130]}],"weight_at":-120,"target_nm":0.1,"body_plane_y":-170,)"
+      R"("hold":[{"kind":"magnet-steel","r1_mm":5,"t1_mm":3,"br1_t":1.3,"gap_mm":3}]})",
+      [beside](const std::string& text) {
+        (void)ball_in(*beside);
+        return done(worn_case_in(text, beside->path()));
+      },
+      "worn-verb",
+      [](const test::TempFolder& folder, const std::string& file) {
+        (void)ball_in(folder);
+        return std::vector<std::string>{"worn", "--case", file, "--json"};
+      }};
+}
+
+SmallFile dress_case_file() {
+  return {"dress-case",
+      R"({"details":[{"id":1,"kind":"strip","line":{"round_mm":40},"wide_mm":20,"thick_mm":2,"lap_mm":5},)"
+      R"({"id":2,"kind":"spaced","what":"rivet","line":{"rim":1,"off_mm":12},)"
+      R"("pitch_mm":25,"rule":"skip","keep_out_mm":4},)"
+      R"({"id":3,"kind":"tufts","line":{"rim":1},"rows":2,"pitch_mm":12,"wide_mm":20,"overlap":0.4},)"
+      R"({"id":4,"kind":"teeth","line":{"drawn":[[90,0,0],[60,60,10],[0,88,0]]},"count":7,"gap_mm":2},)"
+      R"({"id":5,"kind":"damage","seed":3,"count":4},{"id":6,"kind":"lens","at":[60,60,10],"across":20}]})",
+      [](const std::string& text) {
+        static const DressSite site = DressSite::of_mesh(*draw_cuts(half_ball(), {}));
+        return done(dress_case_from(text, site, "details.json"));
+      },
+      "dress-verb",
+      [](const test::TempFolder& folder, const std::string& file) {
+        return std::vector<std::string>{"dress", ball_in(folder), "--details", file, "--json"};
+      }};
+}
+
+SmallFile plan_case_file() {
+  return {"plan-case",
+      R"({"start":"2026-12-07T00:00","due":"2026-12-20T09:00","open":[["09:00","13:00",1],["15:00","18:30",2]],)"
+      R"("open_on":{"2026-12-08":[["16:00","18:00",2]]},"closed":["2026-12-09"],)"
+      R"("outdoor":[["2026-12-08T10:00","2026-12-12T15:00"]],"places":2,)"
+      R"("steps":[{"id":"a","hands_min":60,"dries_min":90},{"id":"b","hands_min":300,"may_pause":true},)"
+      R"({"id":"c","hands_min":20,"hands":2},{"id":"d","hands_min":45,"outdoors":true,"dries_min":30}],)"
+      R"("links":[{"from":"a","to":"d","wait_min":30,"within_min":120,"or_after_min":1440},)"
+      R"({"from":"b","to":"c","wait_min":10,"within_min":40}],)"
+      R"("done":[{"id":"a","start":"2026-12-07T09:00","end":"2026-12-07T10:00"}]})",
+      [](const std::string& text) -> Result<void> {
+        const auto json = json_in(text, "The plan's file");
+        if (!json) return fail(json);
+        return done(project_from_json(*json));
+      },
+      "plan-verb",
+      [](const test::TempFolder&, const std::string& file) {
+        return std::vector<std::string>{"plan", "--spec", file, "--json", "--now", "2026-12-07T11:00"};
+      }};
+}
+
+SmallFile readings_file() {
+  return {"readings", R"({"crown to back":136.5,"round the neck":381.0,"crown to left":120})",
+      [](const std::string& text) { return done(check_readings_from(text)); }, "check-verb",
+      [](const test::TempFolder& folder, const std::string& file) {
+        const std::filesystem::path path = folder / "hood.noggin";
+        if (!std::filesystem::exists(path)) (void)save_build(path, test::demo());
+        return std::vector<std::string>{"check", path.string(), "--readings", file};
+      }};
 }
 
 }  // namespace
@@ -325,12 +383,14 @@ std::vector<Reader> readers() {
         const std::filesystem::path file = *suggest_folder / "m.off";
         if (auto wrote = write_file_safely(file, bytes); !wrote) return wrote;
         return use_verb({"panels", file.string(), "--suggest", "--darts", "--json"});
-      }});
+      },
+      kOneOfWhole});
   all.push_back({"noggin-outside", [](Mutator& m) { return m.bytes(sound_builds()[m.below(sound_builds().size())]); },
       [](const std::string& bytes) { return use_build(bytes, false); }});
   all.push_back({"noggin-inside", spoilt_inside, [](const std::string& bytes) { return use_build(bytes, false); }});
   all.push_back({"noggin-beside", spoilt_beside, [](const std::string& bytes) { return use_build(bytes, false); }});
-  all.push_back({"noggin-derived", spoilt_inside, [](const std::string& bytes) { return use_build(bytes, true); }});
+  all.push_back(
+      {"noggin-derived", spoilt_inside, [](const std::string& bytes) { return use_build(bytes, true); }, kOneOfWhole});
   all.push_back({"csv",
       [](Mutator& m) {
         return m.bytes(
@@ -383,7 +443,9 @@ std::vector<Reader> readers() {
         if (!job) return fail(job);
         return simulated_machine({})->load(std::move(*job));
       }});
-  for (Reader& reader : json_files()) all.push_back(std::move(reader));
+  for (const SmallFile& file :
+      {marks_file(), cuts_file(), worn_case_file(), dress_case_file(), plan_case_file(), readings_file()})
+    add_readers(all, file);
   return all;
 }
 

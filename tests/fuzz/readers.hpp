@@ -12,10 +12,13 @@ struct Reader {
   std::string name;
   std::function<std::string(Mutator&)> make;                   ///< a spoilt input
   std::function<Result<void>(const std::string& bytes)> read;  ///< reads it and goes on with what was read
+  int one_of = 1;  ///< in a campaign it gets one input where a reader of files gets so many: what goes on takes long
 };
 
-/// All there are: .noggin outside and inside, meshes of four kinds, tables, measures, marks, cuts, readings, acts, cut
-/// jobs.
+inline constexpr int kOneOfWhole = 20;
+
+/// All there are: .noggin outside, inside and beside, meshes of four kinds, tables, measures, marks, cuts, readings,
+/// cases, acts, cut jobs; and what goes on from there: builds worked out, meshes evened and cut, whole verbs.
 std::vector<Reader> readers();
 
 /// What was wrong with one run; empty if nothing.
