@@ -54,6 +54,8 @@ int feed(const fuzz::Reader& reader, const Asked& asked) {
     const fuzz::Verdict verdict = fuzz::run(reader, bytes);
     accepted += verdict.accepted ? 1 : 0;
     longest = std::max(longest, verdict.seconds);
+    if (i % 10'000 == 9'999)
+      std::fprintf(stderr, "%s: %d of %d, %d faults\n", reader.name.c_str(), i + 1, count, faults);
     if (verdict.fault.empty()) continue;
     if (++faults <= 20)
       std::printf("%s seed %d input %d: %s\n", reader.name.c_str(), asked.seed, i, verdict.fault.c_str());
@@ -68,6 +70,7 @@ int feed(const fuzz::Reader& reader, const Asked& asked) {
 }  // namespace
 
 int main(int argc, char** argv) {
+  std::setvbuf(stdout, nullptr, _IOLBF, BUFSIZ);  // a campaign that is stopped has told what it found
   const Asked asked = asked_of(argc, argv);
   int faults = 0;
   for (const fuzz::Reader& reader : fuzz::readers())
