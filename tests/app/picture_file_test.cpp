@@ -1,13 +1,12 @@
 // Pictures nobody here took: looked at before they are decoded.
 #include "app/widgets/picture_file.hpp"
 
+#include <QBuffer>
 #include <QFile>
 #include <QTemporaryDir>
+#include <QtEndian>
 #include <catch2/catch.hpp>
 #include <ctime>
-
-#include <QBuffer>
-#include <QtEndian>
 
 #include "fuzz/mutator.hpp"
 #include "support/effort.hpp"
@@ -116,7 +115,7 @@ TEST_CASE("what is too large, no picture, or of another kind is refused with its
 }
 
 TEST_CASE("spoilt pictures are read or refused with a sentence, soon and small", "[app][pictures][long]") {
-  qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {});  // the decoders' own words
+  qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {});  // what the decoders say as well
   const std::vector<std::string> sound = sound_pictures();
   int read = 0, refused = 0;
   for (int i = 0; i < test::tries(2'000, 100'000); ++i) {

@@ -275,20 +275,20 @@ std::string sound_marks() {
   return marks.dump();
 }
 
-std::string path_in(const test::TempFolder& folder, const std::string& name, const Mesh& mesh) {
+std::string mesh_in(const test::TempFolder& folder, const std::string& name, const Mesh& mesh) {
   const std::filesystem::path path = folder / name;
   if (!std::filesystem::exists(path)) (void)write_mesh(path, mesh);
   return path.string();
 }
 
-std::string head_in(const test::TempFolder& folder) { return path_in(folder, "head.ply", scanned_head().mesh); }
+std::string head_in(const test::TempFolder& folder) { return mesh_in(folder, "head.ply", scanned_head().mesh); }
 
 const Mesh& half_ball() {
   static const Mesh ball = test::upper_half(test::icosphere(90.0, 2));
   return ball;
 }
 
-std::string ball_in(const test::TempFolder& folder) { return path_in(folder, "ball.obj", half_ball()); }
+std::string ball_in(const test::TempFolder& folder) { return mesh_in(folder, "ball.obj", half_ball()); }
 
 SmallFile marks_file() {
   return {"marks", sound_marks(), [](const std::string& text) { return done(scan_marks_from(text)); }, "scan-verb",
@@ -351,12 +351,7 @@ SmallFile plan_case_file() {
       R"("links":[{"from":"a","to":"d","wait_min":30,"within_min":120,"or_after_min":1440},)"
       R"({"from":"b","to":"c","wait_min":10,"within_min":40}],)"
       R"("done":[{"id":"a","start":"2026-12-07T09:00","end":"2026-12-07T10:00"}]})",
-      [](const std::string& text) -> Result<void> {
-        const auto json = json_in(text, "The plan's file");
-        if (!json) return fail(json);
-        return done(project_from_json(*json));
-      },
-      "plan-verb",
+      [](const std::string& text) { return done(plan_case_from(text)); }, "plan-verb",
       [](const test::TempFolder&, const std::string& file) {
         return std::vector<std::string>{"plan", "--spec", file, "--json", "--now", "2026-12-07T11:00"};
       }};

@@ -15,6 +15,7 @@ struct Reader {
   int one_of = 1;  ///< in a campaign it gets one input where a reader of files gets so many: what goes on takes long
 };
 
+/// `one_of` of those that go on to a whole verb or derivation.
 inline constexpr int kOneOfWhole = 20;
 
 /// All there are: .noggin outside, inside and beside, meshes of four kinds, tables, measures, marks, cuts, readings,

@@ -94,12 +94,16 @@ Result<Project> project_from_json(const Json& json) {
   return project;
 }
 
+Result<Project> plan_case_from(const std::string& text) {
+  const auto json = json_in(text, "The plan's file");
+  if (!json) return fail(json);
+  return project_from_json(*json);
+}
+
 Result<Project> read_plan_case(const std::filesystem::path& file) {
   const auto bytes = read_file(file);
   if (!bytes) return fail(bytes);
-  const auto json = json_in(*bytes, "The plan's file");
-  if (!json) return fail(json);
-  return project_from_json(*json);
+  return plan_case_from(*bytes);
 }
 
 }  // namespace awl
