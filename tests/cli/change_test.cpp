@@ -43,3 +43,26 @@ TEST_CASE("settings lists all that can be set, and change sets it or carries out
   CHECK(run({"change", from, "--act", "set foam/kind granite", "-o", none}).err.find("granite") != std::string::npos);
   CHECK_FALSE(std::filesystem::exists(none));
 }
+
+TEST_CASE("a product there is not is refused where it is chosen, and kept where a build came with it", "[cli]") {
+  const test::TempFolder folder;
+  const std::string from = (folder / "a.noggin").string(), to = (folder / "b.noggin").string();
+  REQUIRE(run({"new", "--demo", "hood", "-o", from}).code == 0);
+  for (const char* act : {"set-glue moonshine", "set-seal moonshine", "set coat/paint moonshine", "set-clear moonshine",
+           "glue-joint moonshine crown on hood"}) {
+    CAPTURE(act);
+    const Ran refused = run({"change", from, "--act", act, "-o", to});
+    CHECK(refused.code == 1);
+    CHECK(refused.err.find("called \"moonshine\" in the material data") != std::string::npos);
+    CHECK_FALSE(std::filesystem::exists(to));
+  }
+  auto other = open_build(from);
+  REQUIRE(other);
+  other->coat.glue = "moonshine";
+  REQUIRE(save_build(from, *other));
+  REQUIRE(run({"change", from, "--act", "set foam/gap 7", "-o", to}).code == 0);
+  const auto changed = open_build(to);
+  REQUIRE(changed);
+  CHECK(changed->coat.glue == "moonshine");
+  CHECK(changed->foam.gap_mm == 7.0);
+}

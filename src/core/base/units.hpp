@@ -6,6 +6,9 @@
 
 namespace awl {
 
+/// Density of steel, g per cubic millimetre.
+inline constexpr double kSteelGMm3 = 0.00785;
+
 enum class LengthUnit { mm, cm, inch };
 
 /// Millimetres in one unit.

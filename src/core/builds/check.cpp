@@ -286,6 +286,22 @@ Result<void> check_inputs(const Build& build) {
       check_fit_numbers(build), check_details(build), check_finish(build.coat)});
 }
 
+Result<void> check_products(const CoatSpec& coat, const Materials& materials) {
+  const auto there = [](const auto& found, const std::string& where) -> Result<void> {
+    if (found) return {};
+    return fail(found.error().code, found.error().text, "coat/" + where);
+  };
+  if (auto good = first_of({there(materials.glue(coat.glue), "glue"), there(materials.seal(coat.seal), "seal"),
+          there(materials.paint(coat.paint), "paint"), there(materials.clear(coat.clear), "clear")});
+      !good)
+    return good;
+  for (const JointGlue& j : coat.joint_glues)
+    if (auto good = there(materials.glue(j.glue), "glue"); !good) return good;
+  for (const ColourArea& a : coat.areas)
+    if (auto good = a.paint.empty() ? Result<void>{} : there(materials.paint(a.paint), "areas"); !good) return good;
+  return {};
+}
+
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people) {
   const bool scan_alone = build.scan.ready() && build.tape.head.empty();
   if (auto good = check_sheet(build.tape, people); !scan_alone && !good) return good;

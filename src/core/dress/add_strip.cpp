@@ -10,7 +10,6 @@
 namespace awl {
 namespace {
 
-constexpr double kRoomMm = 950.0;  // of a usual sheet
 constexpr int kMostLengths = 12;
 
 /// One of equal stretches of a flat strip.
@@ -62,7 +61,7 @@ bool add_length(Dressing& d, const FormLine& line, const StripOptions& o, const 
   const FlatStrip flat = flat_strip(d.site, line, o);
   d.out.strips.push_back({name, flat});
   // Equal lengths, so many that none lies over itself.
-  int lengths = lengths_of(flat, kRoomMm, o.wide_mm);
+  int lengths = lengths_of(flat, kSheetRoomMm, o.wide_mm);
   while (lengths < kMostLengths && over_itself(flat, lengths)) ++lengths;
   if (over_itself(flat, lengths)) return say_folds(d, o.wide_mm), false;
   for (int k = 0; k < lengths; ++k)

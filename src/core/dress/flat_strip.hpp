@@ -27,6 +27,8 @@ struct StripOptions {
 /// Contract: the line has two places or more.
 FlatStrip flat_strip(const DressSite& site, const FormLine& line, const StripOptions& options);
 
+inline constexpr double kSheetRoomMm = 950.0;  ///< of a usual sheet
+
 /// The stretches a strip is cut into so that each is no longer than `room_mm` and lies flat without lying over itself.
 int lengths_of(const FlatStrip& strip, double room_mm, double wide_mm);
 

@@ -5,6 +5,7 @@
 
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
+#include "core/base/units.hpp"
 
 namespace awl {
 namespace {
@@ -67,7 +68,6 @@ Room usual_room(RoomKind kind, const FitHead::Places& places) {
 }
 
 Room counterweight_of(double mass_g, const FitHead::Places& places) {
-  constexpr double kSteelGMm3 = 0.00785;
   Room room = usual_room(RoomKind::counterweight, places);
   room.mass_g = mass_g;
   room.size_mm.y() = std::clamp(std::round(mass_g / (kSteelGMm3 * room.size_mm.x() * room.size_mm.z())), 5.0, 200.0);

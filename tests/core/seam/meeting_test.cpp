@@ -258,6 +258,34 @@ TEST_CASE("What fills an opening ends on its rim") {
   CHECK(met->lower->rim_tilt.size() > 40);
 }
 
+TEST_CASE("What fills an opening with corners that stand into it keeps its own corners apart") {
+  // Much of the bowl's edge is nearest to one tooth of the window's rim or another.
+  Random random(12);
+  for (int n = 0; n < 12; ++n) {
+    const int teeth = 5 + static_cast<int>(random.below(5));
+    const double deep = 0.06 + 0.12 * random.uniform(), turned = random.uniform();
+    CAPTURE(n, teeth, deep, turned);
+    const auto window = seams_of(grid(24, 48, true, [&](double u, double v) {
+      const double tooth = std::pow(std::abs(std::cos(kPi * teeth * u)), 6.0), a = kTwoPi * (u + turned),
+                   e = 0.6 - deep * tooth * (1.0 - v) + 1.6 * v;
+      return Vec3(110 * std::sin(e) * std::sin(a), 110 * std::sin(e) * std::cos(a), 110 * std::cos(e));
+    }));
+    const SeamMesh bowl = seams_of(grid(40, 90, true, [&](double u, double v) {
+      const double a = kTwoPi * u, e = 0.02 + 1.0 * v;
+      return Vec3(98 * std::sin(e) * std::sin(a), 98 * std::sin(e) * std::cos(a), 98 * std::cos(e));
+    }));
+    const auto met = meet(side_of(bowl, "bowl", false), side_of(window, "shell", false), window, {1, MeetHow::edge});
+    REQUIRE(met);
+    const Mesh middle = middle_of(side_of(met->upper, "bowl", false));
+    double least = 1e300;
+    for (const auto& loop : border_loops(middle))
+      for (std::size_t i = 0; i < loop.size(); ++i)
+        least = std::min(least, (middle.vertices[loop[(i + 1) % loop.size()]] - middle.vertices[loop[i]]).norm());
+    CHECK(least > 0.01);
+    for (const Tri& t : middle.triangles) REQUIRE(area_vector(middle, t).norm() > 1e-6);
+  }
+}
+
 TEST_CASE("What cannot meet says by how much and why") {
   const SeamMesh lower = dome({100, 120, 110}, 0.0);
   const auto said = [&](const SeamMesh& upper, MeetHow how, double mm = 5.0) {

@@ -86,8 +86,6 @@ class Search {
   /// Five ways to say what is urgent, with windows let go and kept.
   void begin() {
     const std::size_t n = p_.steps.size();
-    int hands = 0;
-    for (const int i : open_) hands += table_.length_of(i) * p_.steps[i].hands;
     double open = 0.0;
     for (const BenchHours& h : p_.days.usual) open += (h.to_min - h.from_min) * h.hands / double{kSlotMin};
     const std::vector<double> plain = generation_.tails(1.0);

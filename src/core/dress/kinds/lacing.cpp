@@ -19,7 +19,7 @@ constexpr double kUsualPlateMm = 4.0, kPackM = 10.0;
 class PlateHanger {
  public:
   PlateHanger(const LacedPlates& p, Dressing& d, const FormLine& line)
-      : p_(p), d_(d), line_(line), thick_(d.thickness_mm(kUsualPlateMm)) {}
+      : p_(p), line_(line), thick_(d.thickness_mm(kUsualPlateMm)) {}
 
   void hang() {
     for (int r = 0; r < p_.rows; ++r) {
@@ -99,7 +99,6 @@ class PlateHanger {
 
  private:
   const LacedPlates& p_;
-  Dressing& d_;
   const FormLine& line_;
   double thick_;
 };
@@ -191,8 +190,7 @@ void put_on(const LacedPlates& p, Dressing& d) {
     StripOptions behind;
     behind.wide_mm = d.rules.lace_strip_pitches * p.pitch_mm, behind.thick_mm = 2.0, behind.inside = true;
     const FlatStrip flat = flat_strip(d.site, d.lines[k], behind);
-    constexpr double kRoomMm = 950.0;
-    if (lengths_of(flat, kRoomMm, behind.wide_mm) == 1 && !crosses_itself(flat.outline))
+    if (lengths_of(flat, kSheetRoomMm, behind.wide_mm) == 1 && !crosses_itself(flat.outline))
       d.piece(d.detail.name + ", strip behind the holes", flat.outline, behind.thick_mm, d.sides());
   }
   for (int r = 0; r < p.rows; ++r) add_piece(p, d, r, d.lines.front().length_mm, columns, thick);

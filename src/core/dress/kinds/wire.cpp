@@ -5,13 +5,14 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/base/units.hpp"
 #include "core/dress/detail.hpp"
 #include "core/dress/shapes.hpp"
 
 namespace awl {
 namespace {
 
-constexpr double kSteelGMm3 = 0.00785, kUsualAntennaMm = 150.0;
+constexpr double kUsualAntennaMm = 150.0;
 
 /// Out of a place, bending backwards evenly.
 std::vector<Vec3> antenna(const FormLine::At& at, double long_mm, double bend_deg) {

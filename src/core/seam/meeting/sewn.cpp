@@ -15,13 +15,19 @@ namespace {
 
 constexpr double kOneCornerMm = 1.2;  // corners of both rims nearer than this become one
 constexpr double kFarthestMm = 45.0;  // an edge farther off than this is not drawn to the other: workshop value
+constexpr double kLeastGapMm = 0.3;   // corners drawn to one place of a rim stand this far apart along it
 constexpr double kCrumbShare = 0.05;
 
 /// Rims of a whole surface as polylines to be asked.
 class RimLines {
  public:
   explicit RimLines(const Mesh& mesh) : mesh_(mesh) {
-    for (auto& loop : border_loops(mesh)) loops_.push_back(std::move(loop));
+    for (auto& loop : border_loops(mesh)) {
+      loops_.push_back(std::move(loop));
+      auto& at = along_.emplace_back(1, 0.0);
+      for (std::size_t i = 0; i < loops_.back().size(); ++i)
+        at.push_back(at.back() + (corner(loops_.size() - 1, i + 1) - corner(loops_.size() - 1, i)).norm());
+    }
   }
   struct Place {
     std::size_t loop = 0, step = 0;  ///< from corner `step` to the one after it
@@ -42,10 +48,27 @@ class RimLines {
     return mesh_.vertices[loops_[loop][i % loops_[loop].size()]];
   }
   std::size_t count(std::size_t loop) const { return loops_[loop].size(); }
+  double round_mm(std::size_t loop) const { return along_[loop].back(); }
+  /// How far along its loop a place is, from the loop's first corner on.
+  double along(const Place& place) const {
+    const auto& at = along_[place.loop];
+    return at[place.step] + place.share * (at[place.step + 1] - at[place.step]);
+  }
+  /// The place that far along a loop, which goes round and round.
+  Place place_at(std::size_t loop, double along) const {
+    const auto& at = along_[loop];
+    along -= at.back() * std::floor(along / at.back());
+    const auto after = std::upper_bound(at.begin() + 1, at.end() - 1, along);
+    const auto step = static_cast<std::size_t>(after - at.begin()) - 1;
+    Place place{loop, step, std::clamp((along - at[step]) / std::max(at[step + 1] - at[step], 1e-12), 0.0, 1.0)};
+    place.at = corner(loop, step) + place.share * (corner(loop, step + 1) - corner(loop, step));
+    return place;
+  }
 
  private:
   const Mesh& mesh_;
   std::vector<std::vector<int>> loops_;
+  std::vector<std::vector<double>> along_;  ///< up to each corner, and all round
 };
 
 /// How far a place lies within another form's openings, across its surface; negative over the form itself.
@@ -106,6 +129,102 @@ std::vector<Vec3> faded(const Mesh& mesh, const std::map<int, Vec3>& given, doub
   return moves;
 }
 
+/// Values nearest to the given ones that never fall: neighbours that would are pooled to their mean. `weights`: how
+/// little each is moved. Source: pool adjacent violators, Barlow and others 1972.
+std::vector<double> never_falling(const std::vector<double>& values, const std::vector<double>& weights) {
+  struct Pool {
+    double sum = 0.0, weight = 0.0;
+    std::size_t count = 0;
+  };
+  std::vector<Pool> pools;
+  for (std::size_t i = 0; i < values.size(); ++i) {
+    pools.push_back({weights[i] * values[i], weights[i], 1});
+    while (pools.size() > 1) {
+      const Pool last = pools.back();
+      Pool& before = pools[pools.size() - 2];
+      if (before.sum / before.weight <= last.sum / last.weight) break;
+      before.sum += last.sum, before.weight += last.weight, before.count += last.count;
+      pools.pop_back();
+    }
+  }
+  std::vector<double> out;
+  for (const Pool& pool : pools) out.insert(out.end(), pool.count, pool.sum / pool.weight);
+  return out;
+}
+
+using Places = std::map<int, RimLines::Place>;
+
+/// Places of neighbours on a rim, moved along the other's by as little as does until they follow each other against
+/// its direction and none lies on another. Those in the mirror plane stay.
+void set_apart(const RimLines& rims, const MiddleSheet& sheet, const std::vector<int>& run, Places& places) {
+  constexpr double kStays = 1e6;
+  std::vector<double> even, weights;
+  double at = 0.0;
+  for (std::size_t i = 0; i < run.size(); ++i) {
+    const RimLines::Place& place = places.at(run[i]);
+    const double on = -rims.along(place) - at, round = rims.round_mm(place.loop);
+    at += i == 0 ? on : on - round * std::round(on / round);
+    even.push_back(at - kLeastGapMm * static_cast<double>(i));
+    weights.push_back(sheet.in_mirror(run[i]) ? kStays : 1.0);
+  }
+  const std::vector<double> apart = never_falling(even, weights);
+  for (std::size_t i = 0; i < run.size(); ++i) {
+    RimLines::Place& place = places.at(run[i]);
+    if (std::abs(apart[i] - even[i]) > 1e-9 && !sheet.in_mirror(run[i]))
+      place = rims.place_at(place.loop, -(apart[i] + kLeastGapMm * static_cast<double>(i)));
+  }
+}
+
+/// Where the corners of a chain that were cut are drawn to, set apart run by run.
+void set_chain_apart(
+    const RimLines& rims, const MiddleSheet& sheet, std::vector<int> chain, bool closed, Places& places) {
+  const auto goes_on = [&](int v, int w) {
+    const auto p = places.find(v), q = places.find(w);
+    return p != places.end() && q != places.end() && p->second.loop == q->second.loop;
+  };
+  if (closed) {  // begun where a run ends, or where two neighbours are farthest from each other
+    double widest = -1.0;
+    std::size_t first = 0;
+    for (std::size_t i = 0; i < chain.size(); ++i) {
+      const int v = chain[(i + chain.size() - 1) % chain.size()], w = chain[i];
+      const double far = goes_on(v, w) ? (places.at(v).at - places.at(w).at).norm() : 1e300;
+      if (far > widest) widest = far, first = i;
+    }
+    std::rotate(chain.begin(), chain.begin() + static_cast<long>(first), chain.end());
+  }
+  for (std::size_t i = 0, end = 0; i < chain.size(); i = end) {
+    for (end = i + 1; end < chain.size() && goes_on(chain[end - 1], chain[end]);) ++end;
+    if (end - i > 1)
+      set_apart(rims, sheet, {chain.begin() + static_cast<long>(i), chain.begin() + static_cast<long>(end)}, places);
+  }
+}
+
+/// Where each corner of a sheet's rim that was cut is drawn to on the other's rims: the nearest place, or a corner of
+/// theirs near by if it is no other's already; no two on one place.
+Places drawn_to(const MiddleSheet& sheet, const RimLines& rims) {
+  Places places;
+  std::set<std::pair<std::size_t, std::size_t>> taken;
+  for (const auto& [chain, closed] : sheet.rims()) {
+    for (const int v : chain) {
+      if (!sheet.is_cut(v)) continue;
+      RimLines::Place place = rims.nearest(sheet.draft.mesh.vertices[v]);
+      const double step = (rims.corner(place.loop, place.step + 1) - rims.corner(place.loop, place.step)).norm();
+      const std::size_t after = (place.step + 1) % rims.count(place.loop);
+      if (place.share * step < kOneCornerMm && taken.insert({place.loop, place.step}).second)
+        place.share = 0.0;
+      else if ((1.0 - place.share) * step < kOneCornerMm && taken.insert({place.loop, after}).second)
+        place.step = after, place.share = 0.0;
+      place.at = rims.corner(place.loop, place.step) +
+          place.share * (rims.corner(place.loop, place.step + 1) - rims.corner(place.loop, place.step));
+      places[v] = place;
+    }
+    set_chain_apart(rims, sheet, chain, closed, places);
+  }
+  for (auto& [v, place] : places)
+    if (sheet.in_mirror(v)) place.at.x() = 0.0;
+  return places;
+}
+
 /// Corners of the other's rim that lie between two places of it, walked against its direction; nothing if that is not
 /// the short way.
 std::vector<Vec3> between(const RimLines& rims, const RimLines::Place& from, const RimLines::Place& to) {
@@ -141,30 +260,13 @@ Result<Met> edge_to_edge(const MeetSide& upper, const MeetSide& lower) {
   sheet.drop_crumbs(kCrumbShare);
 
   // The corners that lie over the rim are drawn to it.
+  const Places places = drawn_to(sheet, within.rims());
   std::map<int, Vec3> moves;
-  std::map<int, RimLines::Place> places;
-  std::set<std::pair<std::size_t, std::size_t>> taken;
   double farthest = 0.0;
-  for (const auto& [chain, closed] : sheet.rims())
-    for (const int v : chain) {
-      const Vec3& p = sheet.draft.mesh.vertices[v];
-      if (!sheet.is_cut(v)) continue;
-      RimLines::Place place = within.rims().nearest(p);
-      const double step =
-          (within.rims().corner(place.loop, place.step + 1) - within.rims().corner(place.loop, place.step)).norm();
-      // A corner of the rim near by becomes this one, if it is no other's already.
-      const std::size_t after = (place.step + 1) % within.rims().count(place.loop);
-      if (place.share * step < kOneCornerMm && taken.insert({place.loop, place.step}).second)
-        place.share = 0.0;
-      else if ((1.0 - place.share) * step < kOneCornerMm && taken.insert({place.loop, after}).second)
-        place.step = after, place.share = 0.0;
-      place.at = within.rims().corner(place.loop, place.step) +
-          place.share *
-              (within.rims().corner(place.loop, place.step + 1) - within.rims().corner(place.loop, place.step));
-      if (sheet.in_mirror(v)) place.at.x() = 0.0;
-      farthest = std::max(farthest, (place.at - p).norm());
-      moves[v] = place.at - p, places[v] = place;
-    }
+  for (const auto& [v, place] : places) {
+    moves[v] = place.at - sheet.draft.mesh.vertices[v];
+    farthest = std::max(farthest, moves[v].norm());
+  }
   if (moves.size() < 2)
     return fail(Errc::no_solution,
         "The " + upper.name + " nowhere reaches the rim of the " + lower.name + "; make it wider, or move it.",
