@@ -129,7 +129,7 @@ FlatStrip flat_strip(const DressSite& site, const FormLine& line, const StripOpt
   double heading = 0.0, least = 1e300, most = -1e300;
   for (std::size_t i = 0; i < count; ++i) {
     const std::size_t j = line.next(i);
-    const Vec3 p = line.at[j] - line.at[i], q = p + out * (normals[j] - normals[i]);
+    const Vec3 p = line.at[j] - line.at[i], q = p + out * (line.normal[j] - line.normal[i]);
     if (i > 0) heading += line.turn[i];
     if (line.closed || (i > 0 && i + 1 < n)) {
       const double kg = line.turn[i] / line.step_mm;
