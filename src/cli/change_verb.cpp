@@ -65,14 +65,14 @@ Result<void> verbChange(const VerbOptions& o, std::ostream& out) {
   return as_verb([&] {
     Build build = need(open_build(o.input));
     const auto shop = chain();
-    const auto products = [&](const Build& b) { return check_products(b.coat, shop->materials()); };
     for (const std::string& act : o.acts) {
       auto next = apply_act(build, act);
       if (next)
         if (const auto good = check_inputs(*next); !good) next = fail(good.error());
       // What another shop's build was opened with stays; what is chosen now must be there.
-      if (next && products(build))
-        if (const auto good = products(*next); !good) next = fail(good.error());
+      if (next)
+        if (const auto good = check_products(next->coat, build.coat, shop->materials()); !good)
+          next = fail(good.error());
       if (!next) throw Failed{{next.error().code, in_quotes(act) + ": " + next.error().text, "--act"}};
       build = std::move(*next);
     }

@@ -65,4 +65,5 @@ TEST_CASE("a product there is not is refused where it is chosen, and kept where 
   REQUIRE(changed);
   CHECK(changed->coat.glue == "moonshine");
   CHECK(changed->foam.gap_mm == 7.0);
+  CHECK(run({"change", from, "--act", "set-seal moonshine", "-o", to}).code == 1);
 }

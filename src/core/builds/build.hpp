@@ -142,9 +142,9 @@ Result<void> check_inputs(const Build& build);
 /// anything.
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people);
 
-/// Whether each glue, seal, paint and clear coat of the finish is one there is. A build with others is kept and opened;
-/// it cannot be planned. Errors: unknown_name, with the place.
-Result<void> check_products(const CoatSpec& coat, const Materials& materials);
+/// Whether each glue, seal, paint and clear coat of a finish that was not chosen before is one there is. A build that
+/// comes with others is kept and opened; it cannot be planned. Errors: unknown_name, with the place.
+Result<void> check_products(const CoatSpec& coat, const CoatSpec& before, const Materials& materials);
 
 /// The demo's hood: the base of the Heron Warden of the Saltmarsh Lantern Walk, all made up. `today` starts its plan.
 Build demo_build(Day today);

@@ -286,20 +286,29 @@ Result<void> check_inputs(const Build& build) {
       check_fit_numbers(build), check_details(build), check_finish(build.coat)});
 }
 
-Result<void> check_products(const CoatSpec& coat, const Materials& materials) {
-  const auto there = [](const auto& found, const std::string& where) -> Result<void> {
-    if (found) return {};
-    return fail(found.error().code, found.error().text, "coat/" + where);
+Result<void> check_products(const CoatSpec& coat, const CoatSpec& before, const Materials& materials) {
+  using Ids = std::set<std::string>;
+  const auto glues = [](const CoatSpec& c) {
+    Ids ids{c.glue};
+    for (const JointGlue& j : c.joint_glues) ids.insert(j.glue);
+    return ids;
   };
-  if (auto good = first_of({there(materials.glue(coat.glue), "glue"), there(materials.seal(coat.seal), "seal"),
-          there(materials.paint(coat.paint), "paint"), there(materials.clear(coat.clear), "clear")});
-      !good)
-    return good;
-  for (const JointGlue& j : coat.joint_glues)
-    if (auto good = there(materials.glue(j.glue), "glue"); !good) return good;
-  for (const ColourArea& a : coat.areas)
-    if (auto good = a.paint.empty() ? Result<void>{} : there(materials.paint(a.paint), "areas"); !good) return good;
-  return {};
+  const auto paints = [](const CoatSpec& c) {
+    Ids ids{c.paint};
+    for (const ColourArea& a : c.areas)
+      if (!a.paint.empty()) ids.insert(a.paint);
+    return ids;
+  };
+  const auto there = [](const Ids& now, const Ids& had, const char* where, const auto& find) -> Result<void> {
+    for (const std::string& id : now)
+      if (const auto found = find(id); !found && had.count(id) == 0)
+        return fail(found.error().code, found.error().text, where);
+    return {};
+  };
+  return first_of({there(glues(coat), glues(before), "coat/glue", [&](const auto& id) { return materials.glue(id); }),
+      there({coat.seal}, {before.seal}, "coat/seal", [&](const auto& id) { return materials.seal(id); }),
+      there(paints(coat), paints(before), "coat/paint", [&](const auto& id) { return materials.paint(id); }),
+      there({coat.clear}, {before.clear}, "coat/clear", [&](const auto& id) { return materials.clear(id); })});
 }
 
 Result<void> check_build(const Build& build, const Materials& materials, const std::vector<Population>& people) {

@@ -129,8 +129,8 @@ std::vector<Vec3> faded(const Mesh& mesh, const std::map<int, Vec3>& given, doub
   return moves;
 }
 
-/// Values nearest to the given ones that never fall: neighbours that would are pooled to their mean. `weights`: how
-/// little each is moved. Source: pool adjacent violators, Barlow and others 1972.
+/// Values nearest to the given ones, by weighted squares, that never fall: neighbours that would are pooled to their
+/// mean. Source: bibliography barlow1972, pool adjacent violators.
 std::vector<double> never_falling(const std::vector<double>& values, const std::vector<double>& weights) {
   struct Pool {
     double sum = 0.0, weight = 0.0;
