@@ -1,36 +1,26 @@
 #pragma once
-#include <atomic>
-#include <exception>
 #include <functional>
-#include <mutex>
-#include <thread>
-#include <vector>
 
 namespace awl {
 
 /// Runs job(0..count-1) on all cores; results must go to places of their own, so order never shows.
 ///
+/// A job may do the same with jobs of its own: all that began in one outermost call share its threads, no more of them
+/// at work than there are cores, and who is free helps where there is most left to do, the outer jobs first.
 /// What a job throws is thrown again on the caller's thread once all have stopped; jobs not yet begun are left out
-/// then.
-inline void parallel_for(int count, const std::function<void(int)>& job) {
-  const int helpers = std::min<int>(count, static_cast<int>(std::max(1u, std::thread::hardware_concurrency()))) - 1;
-  std::atomic<int> next{0};
-  std::mutex door;
-  std::exception_ptr thrown;
-  const auto work = [&] {
-    try {
-      for (int i = next++; i < count; i = next++) job(i);
-    } catch (...) {
-      const std::lock_guard lock(door);
-      if (!thrown) thrown = std::current_exception();
-      next = count;
-    }
-  };
-  std::vector<std::thread> threads;
-  for (int t = 0; t < helpers; ++t) threads.emplace_back(work);
-  work();
-  for (auto& thread : threads) thread.join();
-  if (thrown) std::rethrow_exception(thrown);
-}
+/// then. Threads are as nice as the one that calls.
+void parallel_for(int count, const std::function<void(int)>& job);
+
+/// While there is one, the calling thread waits for another one, and its core does other jobs of the same work.
+class LentCore {
+ public:
+  LentCore();
+  ~LentCore();
+  LentCore(const LentCore&) = delete;
+  LentCore& operator=(const LentCore&) = delete;
+
+ private:
+  class Crew* crew_;
+};
 
 }  // namespace awl

@@ -1,8 +1,10 @@
 #include "core/chain/chain.hpp"
 
 #include <atomic>
+#include <tuple>
 
 #include "core/base/guard.hpp"
+#include "core/base/parallel.hpp"
 #include "core/chain/door.hpp"
 #include "core/chain/shop.hpp"
 #include "core/chain/stages.hpp"
@@ -10,6 +12,13 @@
 
 namespace awl {
 namespace {
+
+/// One stage of a derivation: what it is asked with, and what it made; none where there is nothing to do.
+template <Stage S>
+struct Turn {
+  Result<std::optional<typename S::Inputs>> in = std::optional<typename S::Inputs>();
+  std::optional<Result<Held<typename S::Made>>> made;
+};
 
 /// One derivation on its way through the stages.
 struct Run {
@@ -22,16 +31,42 @@ struct Run {
 
   /// False: the chain stops here, `derived.error` says why.
   template <Stage S>
-  bool stage() {
+  bool stage(std::type_identity<S>) {
+    return stage(std::type_identity<Abreast<S>>());
+  }
+
+  /// Stages abreast: all look, all run, and what they made is put in its place in their order, up to one that failed.
+  template <Stage... S>
+  bool stage(std::type_identity<Abreast<S...>>) {
     const double from = done;
-    done += S::kShare / Stages::kWhole;
-    const auto in = S::inputs(shop, build, derived);
-    if (!in) return stop(in.error());
-    if (!*in) return true;
-    const auto made = shop.make<S>(**in, progress.span(from, done));
-    if (!made) return stop(made.error());
-    S::keep(derived, *made);
-    if (S::kTold && stage_done) stage_done(derived);
+    done += Abreast<S...>::kShare / Stages::kWhole;
+    SideBySide told(progress.span(from, done), {S::kShare...});
+    std::tuple<Turn<S>...> turns;
+    (void)(look(std::get<Turn<S>>(turns)) && ...);
+    const std::vector<std::function<void(const Progress&)>> jobs{
+        [&](const Progress& own) { make(std::get<Turn<S>>(turns), own); }...};
+    parallel_for(static_cast<int>(jobs.size()), [&](int i) { jobs[i](told.of(static_cast<std::size_t>(i))); });
+    if (!(keep(std::get<Turn<S>>(turns)) && ...)) return false;
+    if (stage_done && ((S::kTold && std::get<Turn<S>>(turns).made) || ...)) stage_done(derived);
+    return true;
+  }
+
+  /// False: it cannot be asked, nor what comes after it.
+  template <Stage S>
+  bool look(Turn<S>& turn) {
+    turn.in = S::inputs(shop, build, derived);
+    return turn.in.has_value();
+  }
+  template <Stage S>
+  void make(Turn<S>& turn, const Progress& own) {
+    if (turn.in && *turn.in) turn.made = shop.make<S>(**turn.in, own);
+  }
+  template <Stage S>
+  bool keep(const Turn<S>& turn) {
+    if (!turn.in) return stop(turn.in.error());
+    if (!turn.made) return true;
+    if (!*turn.made) return stop(turn.made->error());
+    S::keep(derived, **turn.made);
     return true;
   }
 
@@ -102,7 +137,7 @@ Derived Chain::derive_once(const Build& build, const Progress& progress, const S
     ~Leaving() { door.leave(); }
   } const leaving{*door_};
   Run run{*shop_, build, progress, stage_done};
-  Stages::run([&]<class S>() { return run.template stage<S>(); });
+  Stages::run([&](auto entry) { return run.stage(entry); });
   run.derived.remarks = judge(build, run.derived, shop_->materials());
   return std::move(run.derived);
 }

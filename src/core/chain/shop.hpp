@@ -1,7 +1,9 @@
 #pragma once
+#include <mutex>
 #include <typeindex>
 #include <unordered_map>
 
+#include "core/base/parallel.hpp"
 #include "core/chain/memo.hpp"
 #include "core/chain/step.hpp"
 #include "core/coat/plan.hpp"
@@ -14,7 +16,8 @@
 
 namespace awl {
 
-/// What all steps of the chain share: the data they work from, and what each of them remembers. One thread at a time.
+/// What all steps of the chain share: the data they work from, and what each of them remembers. Steps of one derivation
+/// may ask from several threads.
 class Shop {
  public:
   /// Errors: cannot_read, bad_file.
@@ -23,10 +26,21 @@ class Shop {
   /// What a step makes of these inputs, made anew only if it is not remembered. Errors: those of the step.
   template <Step S>
   Result<Held<typename S::Made>> make(const typename S::Inputs& in, const Progress& progress = {}) {
-    auto& memo = memos_[std::type_index(typeid(S))];
-    if (!memo) memo = std::make_shared<Memo<typename S::Inputs, typename S::Made>>(S::kKept);
-    const auto held = std::static_pointer_cast<Memo<typename S::Inputs, typename S::Made>>(memo);
-    return held->get(in, [&] { return S::run(*this, in, progress); });
+    return memory_of<S>().get(in, [&] { return S::run(*this, in, progress); });
+  }
+
+  /// The same of many inputs side by side, in their order. Errors: those of the step; cancelled.
+  template <Step S>
+  std::vector<Result<Held<typename S::Made>>> make_all(
+      const std::vector<typename S::Inputs>& in, const Progress& progress = {}) {
+    std::vector<Result<Held<typename S::Made>>> made(in.size(), fail(Errc::cancelled, "Stopped."));
+    SideBySide told(progress, std::vector<double>(in.size(), 1.0));
+    parallel_for(static_cast<int>(in.size()), [&](int i) {
+      const auto at = static_cast<std::size_t>(i);
+      const Progress own = told.of(at);
+      if (own.keep_going(0.0)) made[at] = make<S>(in[at], own);
+    });
+    return made;
   }
 
   const HeadFitter& fitter() const { return *fitter_; }
@@ -39,6 +53,15 @@ class Shop {
 
  private:
   Shop() = default;
+
+  template <Step S>
+  Memo<typename S::Inputs, typename S::Made>& memory_of() {
+    const std::lock_guard lock(door_);
+    auto& memo = memos_[std::type_index(typeid(S))];
+    if (!memo) memo = std::make_shared<Memo<typename S::Inputs, typename S::Made>>(S::kKept);
+    return *std::static_pointer_cast<Memo<typename S::Inputs, typename S::Made>>(memo);
+  }
+
   std::shared_ptr<const HeadFitter> fitter_;
   std::shared_ptr<const WrapMaker> wraps_;
   std::shared_ptr<const BustMaker> busts_;
@@ -46,6 +69,7 @@ class Shop {
   std::vector<StepRule> rules_;
   FitRules fit_rules_;
   DressRules dress_rules_;
+  std::mutex door_;
   std::unordered_map<std::type_index, std::shared_ptr<void>> memos_;
 };
 

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/base/parallel.hpp"
 #include "core/geom/solid.hpp"
 
 #include "core/dress/dressed.hpp"
@@ -64,11 +65,12 @@ SheetFaces faces_of(const SeamMesh& form, const std::vector<FormSpan>& spans) {
 }
 
 SheetFaces faces_of(const std::vector<std::shared_ptr<const PartForm>>& parts, const std::vector<FormSpan>& spans) {
+  std::vector<SheetFaces> own(parts.size());
+  parallel_for(static_cast<int>(parts.size()), [&](int i) {
+    own[i] = {sheet_face(parts[i]->surface, spans[i], true), sheet_face(parts[i]->surface, spans[i], false)};
+  });
   SheetFaces faces;
-  for (std::size_t i = 0; i < parts.size(); ++i) {
-    add_mesh(faces.outer, sheet_face(parts[i]->surface, spans[i], true));
-    add_mesh(faces.inner, sheet_face(parts[i]->surface, spans[i], false));
-  }
+  for (const SheetFaces& one : own) add_mesh(faces.outer, one.outer), add_mesh(faces.inner, one.inner);
   return faces;
 }
 

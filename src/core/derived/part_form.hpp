@@ -37,6 +37,9 @@ struct PartForm {
   std::vector<DrawnLine> drawn;  ///< pencil and ink, as they lie on it
   std::vector<MetFact> met;
   std::vector<std::shared_ptr<const PartForm>> joined;  ///< parts that are one skin with it, as they were before
+  /// Where meeting others did nothing but tilt the blade along its rims, the form before: the same sheet, vertex for
+  /// vertex. Else null.
+  std::shared_ptr<const PartForm> same_sheet;
 };
 
 /// A ring drafted with compasses on a card: the circle of its girth, and how that differs from the oval it stands for.

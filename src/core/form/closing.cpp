@@ -49,9 +49,9 @@ Mesh faired_half(const Mesh& half, const Nearest& near_head, const CardField& ca
     const auto move = [&](std::size_t v) {
       if (give[v] == 0.0) return;
       Vec3 p = places[v] - give[v] * second[v];
-      const NearestHit hit = near_head.to(p);
-      if (hit.signed_mm < options.ease_mm && hit.signed_mm > 0.0)
-        p += (options.ease_mm - hit.signed_mm) * (p - hit.point).normalized();
+      const auto hit = near_head.within(p, options.ease_mm);
+      if (hit && hit->signed_mm < options.ease_mm && hit->signed_mm > 0.0)
+        p += (options.ease_mm - hit->signed_mm) * (p - hit->point).normalized();
       if (half.vertices[v].x() == 0.0) p.x() = 0.0;
       places[v] = p;
       places[whole.twin_of[v]] = Vec3(whole.twin_of[v] == static_cast<int>(v) ? p.x() : -p.x(), p.y(), p.z());

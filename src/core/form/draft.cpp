@@ -1,5 +1,6 @@
 #include "core/form/draft.hpp"
 
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <map>
 
@@ -182,8 +183,7 @@ void trim(Draft& draft, const std::function<double(const Vec3&)>& f) {
     const Tri& t = draft.mesh.triangles[i];
     // By its corners off the curve: a large triangle's middle may lie on the other side of a curved edge.
     double side = 0.0;
-    for (const int v : t)
-      if (split.on_curve[v] == 0) side += f(draft.mesh.vertices[v]);
+    for (const int v : t) side += split.values[v];
     if (side == 0.0)
       side = f((draft.mesh.vertices[t[0]] + draft.mesh.vertices[t[1]] + draft.mesh.vertices[t[2]]) / 3.0);
     if (side >= 0.0) kept.push_back(i);

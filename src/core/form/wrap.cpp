@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/base/parallel.hpp"
 #include "core/form/closing.hpp"
 #include "core/geom/mesh_file.hpp"
 #include "core/geom/nearest.hpp"
@@ -288,6 +289,37 @@ void spread_upwards(std::vector<double>& push, const Topology& topo) {
   }
 }
 
+/// Does something for each of `count` things, on all cores.
+void for_each_of(std::size_t count, const std::function<void(std::size_t)>& each) {
+  constexpr std::size_t kSlices = 32;
+  parallel_for(kSlices, [&](int slice) {
+    const auto s = static_cast<std::size_t>(slice);
+    for (std::size_t i = s * count / kSlices; i < (s + 1) * count / kSlices; ++i) each(i);
+  });
+}
+
+/// The clearance of a form whose vertices are known to be so far off the head.
+Clearance clearance_with(const Mesh& form, const Nearest& near_head, const std::vector<double>& off_mm) {
+  Clearance clearance{1e300, 0.0};
+  for (const double mm : off_mm)
+    clearance.least_mm = std::min(clearance.least_mm, mm), clearance.mean_mm += mm / static_cast<double>(off_mm.size());
+  // The middle of a triangle is no nearer than a corner is, less the way there: only what is nearer than the least
+  // corner counts, and need be looked for no farther off.
+  const double least = clearance.least_mm;
+  std::vector<double> middles(form.triangles.size(), least);
+  for_each_of(form.triangles.size(), [&](std::size_t f) {
+    const Tri& t = form.triangles[f];
+    const Vec3 middle = (form.vertices[t[0]] + form.vertices[t[1]] + form.vertices[t[2]]) / 3.0;
+    double bound = -1e300;
+    for (const int v : t) bound = std::max(bound, off_mm[v] - (form.vertices[v] - middle).norm());
+    if (bound >= least) return;
+    if (const auto hit = near_head.within(middle, std::max(std::abs(bound), std::abs(least))))
+      middles[f] = hit->signed_mm;
+  });
+  for (const double mm : middles) clearance.least_mm = std::min(clearance.least_mm, mm);
+  return clearance;
+}
+
 }  // namespace
 
 Result<Clearance> settle_on_head(Mesh& shell, const Mesh& head, double ease_mm, const Progress& progress) {
@@ -297,7 +329,7 @@ Result<Clearance> settle_on_head(Mesh& shell, const Mesh& head, double ease_mm, 
   const Topology topo = topology_of(shell);
   std::vector<char> in_plane;
   for (const Vec3& p : shell.vertices) in_plane.push_back(std::abs(p.x()) < 1e-9 ? 1 : 0);
-  std::vector<double> push(shell.vertices.size(), ease_mm - WrapMaker::kShellEaseMm);
+  std::vector<double> push(shell.vertices.size(), ease_mm - WrapMaker::kShellEaseMm), off(push.size());
   for (int round = 0; round < kRounds; ++round) {
     if (!progress.keep_going(static_cast<double>(round) / kRounds)) return fail(Errc::cancelled, "Stopped.");
     const auto normals = broad_normals(shell, topo);
@@ -305,28 +337,23 @@ Result<Clearance> settle_on_head(Mesh& shell, const Mesh& head, double ease_mm, 
       shell.vertices[v] += push[v] * normals[v];
       if (in_plane[v]) shell.vertices[v].x() = 0.0;
     }
+    for_each_of(push.size(), [&](std::size_t v) { off[v] = near_head.to(shell.vertices[v]).signed_mm; });
     double most = 0.0;
     for (std::size_t v = 0; v < push.size(); ++v) {
-      push[v] = std::max(0.0, ease_mm + kSagMm - near_head.to(shell.vertices[v]).signed_mm);
+      push[v] = std::max(0.0, ease_mm + kSagMm - off[v]);
       most = std::max(most, push[v]);
     }
     if (most < 0.5 * kSagMm) break;
     spread_upwards(push, topo);
   }
-  return clearance_of(shell, head);
+  return clearance_with(shell, near_head, off);
 }
 
 Clearance clearance_of(const Mesh& form, const Mesh& head) {
   const Nearest near_head(head);
-  Clearance clearance{1e300, 0.0};
-  const auto note = [&](const Vec3& p) {
-    const double d = near_head.to(p).signed_mm;
-    clearance.least_mm = std::min(clearance.least_mm, d);
-    return d;
-  };
-  for (const Vec3& p : form.vertices) clearance.mean_mm += note(p) / static_cast<double>(form.vertices.size());
-  for (const Tri& t : form.triangles) note((form.vertices[t[0]] + form.vertices[t[1]] + form.vertices[t[2]]) / 3.0);
-  return clearance;
+  std::vector<double> off(form.vertices.size());
+  for_each_of(off.size(), [&](std::size_t v) { off[v] = near_head.to(form.vertices[v]).signed_mm; });
+  return clearance_with(form, near_head, off);
 }
 
 }  // namespace awl

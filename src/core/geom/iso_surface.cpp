@@ -106,65 +106,124 @@ Result<Mesh> iso_surface(const Grid& grid, const std::function<double(const Vec3
   return marcher.take();
 }
 
+namespace {
+
+/// Which of a grid's corners a surface needs to know exactly: all of the small blocks it may pass. Blocks of four cells
+/// a side are told by their middle to be too far off, those that are not by the middles of their eighths.
+class NearCorners {
+ public:
+  static constexpr int kBlock = 4, kEighth = 2;
+
+  NearCorners(const Grid& grid, const std::function<double(const Vec3&)>& distance) : grid_(grid), distance_(distance) {
+    for (int k = 0; k < 3; ++k) {
+      corners_[k] = grid.cells[k] + 1;
+      blocks_[k] = (grid.cells[k] + kBlock - 1) / kBlock;
+      eighths_[k] = 2 * blocks_[k];
+    }
+    values.assign(static_cast<std::size_t>(corners_[0]) * corners_[1] * corners_[2], 0.0f);
+    exact.assign(values.size(), 0);
+    middles_.assign(static_cast<std::size_t>(eighths_[0]) * eighths_[1] * eighths_[2], 0.0f);
+    near_.assign(middles_.size(), 0);
+  }
+
+  /// Looks at all blocks; where `wanted_at` of a middle is below 0 there is nothing. `beyond_mm`: so far past what the
+  /// surface passes is known exactly too.
+  void look(const std::function<double(const Vec3&)>& wanted_at, double beyond_mm) {
+    const double half = 0.5 * std::sqrt(3.0) * grid_.cell_mm * 1.01;
+    parallel_for(blocks_[2], [&](int z) {
+      for (int y = 0; y < blocks_[1]; ++y)
+        for (int x = 0; x < blocks_[0]; ++x) {
+          const Vec3 middle = place(kBlock * Vec3(x + 0.5, y + 0.5, z + 0.5));
+          double mm = 1e9;
+          if (!wanted_at || wanted_at(middle) >= 0.0) mm = distance_(middle);
+          const bool passed = std::abs(mm) <= kBlock * half + beyond_mm;
+          for (int e = 0; e < 8; ++e) {
+            const int i = 2 * x + (e & 1), j = 2 * y + ((e >> 1) & 1), k = 2 * z + ((e >> 2) & 1);
+            const double own = passed ? distance_(place(kEighth * Vec3(i + 0.5, j + 0.5, k + 0.5))) : mm;
+            middles_[eighth(i, j, k)] = static_cast<float>(own);
+            near_[eighth(i, j, k)] = passed && std::abs(own) <= kEighth * half + beyond_mm ? 1 : 0;
+          }
+        }
+    });
+  }
+
+  /// Works the near corners out; of the others only the sign is right.
+  void measure() {
+    std::vector<std::array<int, 3>> wanted;
+    for (const bool of_near : {true, false})
+      for_each_eighth([&](int x, int y, int z, bool is_near) {
+        if (is_near != of_near) return;
+        for (int k = kEighth * z; k <= std::min(corners_[2] - 1, kEighth * (z + 1)); ++k)
+          for (int j = kEighth * y; j <= std::min(corners_[1] - 1, kEighth * (y + 1)); ++j)
+            for (int i = kEighth * x; i <= std::min(corners_[0] - 1, kEighth * (x + 1)); ++i) {
+              const std::size_t c = corner(i, j, k);
+              if (exact[c] != 0) continue;
+              values[c] = middles_[eighth(x, y, z)];
+              if (!is_near) continue;
+              exact[c] = 1;
+              if (i % kEighth == 0 || j % kEighth == 0 || k % kEighth == 0) wanted.push_back({i, j, k});
+            }
+      });
+    constexpr std::size_t kSlices = 64;
+    parallel_for(kSlices, [&](int slice) {
+      const auto s = static_cast<std::size_t>(slice);
+      for (std::size_t i = s * wanted.size() / kSlices; i < (s + 1) * wanted.size() / kSlices; ++i) {
+        const auto [x, y, z] = wanted[i];
+        values[corner(x, y, z)] = static_cast<float>(distance_(place(Vec3(x, y, z))));
+      }
+    });
+  }
+
+  /// Cells the surface may pass.
+  void for_each_cell(const std::function<void(int, int, int)>& each) const {
+    const auto end = [&](int axis, int block) { return std::min(corners_[axis] - 1, kBlock * (block + 1)); };
+    for (int z = 0; z < blocks_[2]; ++z)
+      for (int y = 0; y < blocks_[1]; ++y)
+        for (int x = 0; x < blocks_[0]; ++x)
+          for (int k = kBlock * z; k < end(2, z); ++k)
+            for (int j = kBlock * y; j < end(1, y); ++j)
+              for (int i = kBlock * x; i < end(0, x); ++i)
+                if (near_[eighth(i / kEighth, j / kEighth, k / kEighth)] != 0) each(i, j, k);
+  }
+
+  std::vector<float> values;  ///< by corner
+  std::vector<char> exact;
+
+ private:
+  Vec3 place(const Vec3& cells) const { return grid_.low + grid_.cell_mm * cells; }
+  std::size_t corner(int x, int y, int z) const {
+    return (static_cast<std::size_t>(z) * corners_[1] + y) * corners_[0] + x;
+  }
+  std::size_t eighth(int x, int y, int z) const {
+    return (static_cast<std::size_t>(z) * eighths_[1] + y) * eighths_[0] + x;
+  }
+  template <class Each>
+  void for_each_eighth(Each each) const {
+    for (int z = 0; z < eighths_[2]; ++z)
+      for (int y = 0; y < eighths_[1]; ++y)
+        for (int x = 0; x < eighths_[0]; ++x) each(x, y, z, near_[eighth(x, y, z)] != 0);
+  }
+
+  const Grid grid_;
+  const std::function<double(const Vec3&)>& distance_;
+  std::array<int, 3> corners_{}, blocks_{}, eighths_{};
+  std::vector<float> middles_;  ///< of eighths
+  std::vector<char> near_;
+};
+
+}  // namespace
+
 Result<Mesh> distance_surface(const Grid& grid, const std::function<double(const Vec3&)>& distance,
     const Progress& progress, const std::function<double(const Vec3&)>& wanted_at, DistanceBand* band) {
-  constexpr int kBlock = 4;
-  const auto [nx, ny, nz] = grid.cells;
-  const int bx = (nx + kBlock - 1) / kBlock, by = (ny + kBlock - 1) / kBlock, bz = (nz + kBlock - 1) / kBlock;
-  const auto corner = [&](int x, int y, int z) { return static_cast<std::size_t>((z * (ny + 1) + y) * (nx + 1) + x); };
-  std::vector<float> values(corner(nx, ny, nz) + 1, 0.0f);
-  std::vector<char> near_block(static_cast<std::size_t>(bx) * by * bz, 0), exact(values.size(), 0);
-  const double reach = 0.5 * std::sqrt(3.0) * kBlock * grid.cell_mm * 1.01;
-  std::vector<float> middles(near_block.size());
-  parallel_for(bz, [&](int z) {
-    for (int y = 0; y < by; ++y)
-      for (int x = 0; x < bx; ++x) {
-        const std::size_t b = (static_cast<std::size_t>(z) * by + y) * bx + x;
-        const Vec3 middle = grid.low + grid.cell_mm * kBlock * Vec3(x + 0.5, y + 0.5, z + 0.5);
-        middles[b] = 1e9f;
-        if (wanted_at && wanted_at(middle) < 0.0) continue;
-        middles[b] = static_cast<float>(distance(middle));
-        near_block[b] = std::abs(middles[b]) <= reach ? 1 : 0;
-      }
-  });
+  constexpr double kBandCells = 0.75;  // a band is asked about places so far off the surface
+  NearCorners corners(grid, distance);
+  corners.look(wanted_at, band != nullptr ? kBandCells * grid.cell_mm : 0.0);
   if (!progress.keep_going(0.3)) return fail(Errc::cancelled, "Stopped.");
-  const auto each_corner = [&](int x, int y, int z, auto&& visit) {
-    for (int k = z * kBlock; k <= std::min(nz, (z + 1) * kBlock); ++k)
-      for (int j = y * kBlock; j <= std::min(ny, (y + 1) * kBlock); ++j)
-        for (int i = x * kBlock; i <= std::min(nx, (x + 1) * kBlock); ++i) visit(corner(i, j, k), i, j, k);
-  };
-  std::vector<std::array<int, 3>> wanted;
-  for (int pass = 0; pass < 2; ++pass)
-    for (int z = 0; z < bz; ++z)
-      for (int y = 0; y < by; ++y)
-        for (int x = 0; x < bx; ++x) {
-          const std::size_t b = (static_cast<std::size_t>(z) * by + y) * bx + x;
-          if ((near_block[b] != 0) != (pass == 0)) continue;
-          each_corner(x, y, z, [&](std::size_t c, int i, int j, int k) {
-            if (exact[c] != 0) return;
-            if (pass == 1) return void(values[c] = middles[b]);  // only its sign matters
-            exact[c] = 1;
-            wanted.push_back({i, j, k});
-          });
-        }
-  constexpr int kSlices = 64;
-  parallel_for(kSlices, [&](int slice) {
-    for (std::size_t i = slice * wanted.size() / kSlices; i < (slice + 1) * wanted.size() / kSlices; ++i) {
-      const auto [x, y, z] = wanted[i];
-      values[corner(x, y, z)] = static_cast<float>(distance(grid.low + grid.cell_mm * Vec3(x, y, z)));
-    }
-  });
+  corners.measure();
   if (!progress.keep_going(0.9)) return fail(Errc::cancelled, "Stopped.");
-  if (band != nullptr) band->grid_ = grid, band->values_ = values, band->exact_ = exact;
-  Marcher marcher(grid, std::move(values));
-  for (int z = 0; z < bz; ++z)
-    for (int y = 0; y < by; ++y)
-      for (int x = 0; x < bx; ++x) {
-        if (near_block[(static_cast<std::size_t>(z) * by + y) * bx + x] == 0) continue;
-        for (int k = z * kBlock; k < std::min(nz, (z + 1) * kBlock); ++k)
-          for (int j = y * kBlock; j < std::min(ny, (y + 1) * kBlock); ++j)
-            for (int i = x * kBlock; i < std::min(nx, (x + 1) * kBlock); ++i) marcher.cell(i, j, k);
-      }
+  if (band != nullptr) band->grid_ = grid, band->values_ = corners.values, band->exact_ = corners.exact;
+  Marcher marcher(grid, corners.values);
+  corners.for_each_cell([&](int x, int y, int z) { marcher.cell(x, y, z); });
   return marcher.take();
 }
 

@@ -9,14 +9,35 @@
 #include "core/base/result.hpp"
 
 namespace awl {
-namespace {
 
 double corner_angle(const Vec3& at, const Vec3& p, const Vec3& q) {
   const Vec3 u = p - at, w = q - at;
   return std::atan2(u.cross(w).norm(), u.dot(w));
 }
 
-}  // namespace
+Vec3 closest_weights(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c) {
+  const Vec3 ab = b - a, ac = c - a, ap = p - a;
+  const double d1 = ab.dot(ap), d2 = ac.dot(ap);
+  if (d1 <= 0 && d2 <= 0) return {1, 0, 0};
+  const Vec3 bp = p - b;
+  const double d3 = ab.dot(bp), d4 = ac.dot(bp);
+  if (d3 >= 0 && d4 <= d3) return {0, 1, 0};
+  const double vc = d1 * d4 - d3 * d2;
+  if (vc <= 0 && d1 >= 0 && d3 <= 0 && d1 > d3) return {1 - d1 / (d1 - d3), d1 / (d1 - d3), 0};
+  const Vec3 cp = p - c;
+  const double d5 = ab.dot(cp), d6 = ac.dot(cp);
+  if (d6 >= 0 && d5 <= d6) return {0, 0, 1};
+  const double vb = d5 * d2 - d1 * d6;
+  if (vb <= 0 && d2 >= 0 && d6 <= 0 && d2 > d6) return {1 - d2 / (d2 - d6), 0, d2 / (d2 - d6)};
+  const double va = d3 * d6 - d5 * d4;
+  if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0 && (d4 - d3) + (d5 - d6) > 0) {
+    const double w = (d4 - d3) / ((d4 - d3) + (d5 - d6));
+    return {0, 1 - w, w};
+  }
+  const double sum = va + vb + vc;
+  if (sum == 0.0) return {1, 0, 0};
+  return {va / sum, vb / sum, vc / sum};
+}
 
 Box box_of(const std::vector<Vec3>& points) {
   Box box;

@@ -31,6 +31,12 @@ double area_mm2(const Mesh& mesh);
 /// Volume enclosed; meaningful for closed meshes only, negative if inside out.
 double volume_mm3(const Mesh& mesh);
 
+/// Angle at a corner of a triangle between its other two, radians.
+double corner_angle(const Vec3& at, const Vec3& p, const Vec3& q);
+
+/// Closest point of one triangle as barycentric weights. Source: bibliography ericson2005, chapter 5.
+Vec3 closest_weights(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c);
+
 /// Unit normals at the vertices, weighted by corner angle.
 std::vector<Vec3> vertex_normals(const Mesh& mesh);
 

@@ -9,37 +9,36 @@
 #include <limits>
 #include <mutex>
 
+#include "core/geom/box_tree.hpp"
+
 namespace awl {
 
-/// A ball a triangle lies in.
-struct BoundingBall {
-  Vec3 middle;
-  double radius = 0.0;
-};
-
-/// What tells inside from outside where an edge or a corner is nearest.
-struct SurfaceSigns {
-  std::vector<Vec3> vertex_normals;
-  std::vector<std::array<Vec3, 3>> edge_normals;  ///< per triangle, edge k -> k+1
-};
-
 struct Nearest::Tree {
-  Mesh mesh;
-  std::vector<BoundingBall> balls;
-  mutable std::once_flag asked;
-  mutable SurfaceSigns signs;  ///< made when first asked for: rays need none
-  RTCScene scene = nullptr;
-  Tree() = default;
-  const SurfaceSigns& sign() const {
-    std::call_once(asked, [this] { signs = signs_of(mesh); });
-    return signs;
-  }
-  static SurfaceSigns signs_of(const Mesh& mesh);
+  explicit Tree(const Mesh& m) : mesh(m), boxes(m) {}
   Tree(const Tree&) = delete;
   Tree& operator=(const Tree&) = delete;
   ~Tree() {
-    if (scene != nullptr) rtcReleaseScene(scene);
+    if (scene_ != nullptr) rtcReleaseScene(scene_);
   }
+  /// Made when first asked for: most trees shoot no rays.
+  RTCScene scene() const;
+  /// Which way the surface faces at a corner of a triangle, or across an edge.
+  Vec3 normal_at_corner(int vertex) const;
+  Vec3 normal_across(int triangle, int edge) const;
+
+  const Mesh mesh;
+  const BoxTree boxes;
+
+ private:
+  /// Triangles round each vertex, one row after the other.
+  struct Rounds {
+    std::vector<int> begin, triangle;
+  };
+  const Rounds& rounds() const;
+
+  mutable std::once_flag shot_, asked_;
+  mutable RTCScene scene_ = nullptr;
+  mutable Rounds rounds_;
 };
 
 namespace {
@@ -69,44 +68,6 @@ RTCScene build_scene(const Mesh& mesh) {
   return scene;
 }
 
-std::vector<BoundingBall> balls_of(const Mesh& mesh) {
-  std::vector<BoundingBall> balls(mesh.triangles.size());
-  for (std::size_t f = 0; f < balls.size(); ++f) {
-    const Tri& t = mesh.triangles[f];
-    const Vec3 &a = mesh.vertices[t[0]], &b = mesh.vertices[t[1]], &c = mesh.vertices[t[2]];
-    const Vec3 middle = (a + b + c) / 3.0;
-    const double most = std::max({(a - middle).squaredNorm(), (b - middle).squaredNorm(), (c - middle).squaredNorm()});
-    balls[f] = {middle, std::sqrt(most) * (1.0 + 1e-12)};
-  }
-  return balls;
-}
-
-struct Query {
-  const Mesh* mesh;
-  const std::vector<BoundingBall>* balls;
-  Vec3 at;
-  NearestHit best;
-  double best_mm = 0.0;
-};
-
-bool visit(RTCPointQueryFunctionArguments* args) {
-  auto* query = static_cast<Query*>(args->userPtr);
-  // Embree offers all of a leaf; most of it is told by its ball to be farther than what there is.
-  const BoundingBall& ball = (*query->balls)[args->primID];
-  const double within = query->best_mm + ball.radius;
-  if (query->best.triangle >= 0 && (ball.middle - query->at).squaredNorm() > within * within) return false;
-  const Tri& t = query->mesh->triangles[args->primID];
-  const Vec3 &a = query->mesh->vertices[t[0]], &b = query->mesh->vertices[t[1]], &c = query->mesh->vertices[t[2]];
-  const Vec3 w = closest_weights(query->at, a, b, c);
-  const Vec3 point = w[0] * a + w[1] * b + w[2] * c;
-  const double d = (point - query->at).norm();
-  if (query->best.triangle >= 0 && d >= query->best_mm) return false;
-  query->best = {point, static_cast<int>(args->primID), w, 0.0};
-  query->best_mm = d;
-  args->query->radius = std::nextafter(static_cast<float>(d), std::numeric_limits<float>::infinity());
-  return true;
-}
-
 RTCRayHit ray_from(const Vec3& from, const Vec3& direction, double near_mm, double far_mm) {
   RTCRayHit ray;
   std::memset(&ray, 0, sizeof ray);
@@ -130,42 +91,48 @@ Vec3 closest_on_stretch(const Vec3& p, const Vec3& a, const Vec3& b, double* sha
   return a + t * (b - a);
 }
 
-Vec3 closest_weights(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c) {
-  const Vec3 ab = b - a, ac = c - a, ap = p - a;
-  const double d1 = ab.dot(ap), d2 = ac.dot(ap);
-  if (d1 <= 0 && d2 <= 0) return {1, 0, 0};
-  const Vec3 bp = p - b;
-  const double d3 = ab.dot(bp), d4 = ac.dot(bp);
-  if (d3 >= 0 && d4 <= d3) return {0, 1, 0};
-  const double vc = d1 * d4 - d3 * d2;
-  if (vc <= 0 && d1 >= 0 && d3 <= 0) return {1 - d1 / (d1 - d3), d1 / (d1 - d3), 0};
-  const Vec3 cp = p - c;
-  const double d5 = ab.dot(cp), d6 = ac.dot(cp);
-  if (d6 >= 0 && d5 <= d6) return {0, 0, 1};
-  const double vb = d5 * d2 - d1 * d6;
-  if (vb <= 0 && d2 >= 0 && d6 <= 0) return {1 - d2 / (d2 - d6), 0, d2 / (d2 - d6)};
-  const double va = d3 * d6 - d5 * d4;
-  if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
-    const double w = (d4 - d3) / ((d4 - d3) + (d5 - d6));
-    return {0, 1 - w, w};
-  }
-  const double sum = va + vb + vc;
-  if (sum == 0.0) return {1, 0, 0};
-  return {va / sum, vb / sum, vc / sum};
+RTCScene Nearest::Tree::scene() const {
+  std::call_once(shot_, [this] { scene_ = build_scene(mesh); });
+  return scene_;
 }
 
-SurfaceSigns Nearest::Tree::signs_of(const Mesh& mesh) {
-  SurfaceSigns signs{vertex_normals(mesh), std::vector<std::array<Vec3, 3>>(mesh.triangles.size())};
-  const Topology topo = topology_of(mesh);
-  std::vector<Vec3> normals;
-  for (const Tri& t : mesh.triangles) normals.push_back(area_vector(mesh, t).normalized());
-  const auto face_normal = [&](int f) { return f < 0 ? Vec3(Vec3::Zero()) : normals[f]; };
-  for (std::size_t f = 0; f < mesh.triangles.size(); ++f)
-    for (int k = 0; k < 3; ++k) {
-      const auto& e = topo.edges[topo.edges_of[f][k]];
-      signs.edge_normals[f][k] = face_normal(e.left) + face_normal(e.right);
-    }
-  return signs;
+const Nearest::Tree::Rounds& Nearest::Tree::rounds() const {
+  std::call_once(asked_, [this] {
+    rounds_.begin.assign(mesh.vertices.size() + 1, 0);
+    for (const Tri& t : mesh.triangles)
+      for (const int v : t) ++rounds_.begin[v + 1];
+    for (std::size_t v = 0; v < mesh.vertices.size(); ++v) rounds_.begin[v + 1] += rounds_.begin[v];
+    std::vector<int> next(rounds_.begin.begin(), rounds_.begin.end() - 1);
+    rounds_.triangle.resize(3 * mesh.triangles.size());
+    for (std::size_t f = 0; f < mesh.triangles.size(); ++f)
+      for (const int v : mesh.triangles[f]) rounds_.triangle[next[v]++] = static_cast<int>(f);
+  });
+  return rounds_;
+}
+
+Vec3 Nearest::Tree::normal_at_corner(int vertex) const {
+  const Rounds& all = rounds();
+  Vec3 sum = Vec3::Zero();
+  for (int i = all.begin[vertex]; i < all.begin[vertex + 1]; ++i) {
+    const Tri& t = mesh.triangles[all.triangle[i]];
+    const int k = t[0] == vertex ? 0 : t[1] == vertex ? 1 : 2;
+    sum += corner_angle(mesh.vertices[vertex], mesh.vertices[t[(k + 1) % 3]], mesh.vertices[t[(k + 2) % 3]]) *
+        area_vector(mesh, t).normalized();
+  }
+  return sum;
+}
+
+Vec3 Nearest::Tree::normal_across(int triangle, int edge) const {
+  const Rounds& all = rounds();
+  const int a = mesh.triangles[triangle][edge], b = mesh.triangles[triangle][(edge + 1) % 3];
+  Vec3 sum = Vec3::Zero();
+  int sides = 0;
+  for (int i = all.begin[a]; i < all.begin[a + 1] && sides < 2; ++i) {
+    const Tri& t = mesh.triangles[all.triangle[i]];
+    if (t[0] != b && t[1] != b && t[2] != b) continue;
+    sum += area_vector(mesh, t).normalized(), ++sides;
+  }
+  return sum;
 }
 
 namespace {
@@ -176,21 +143,18 @@ int Nearest::trees_built() { return built; }
 
 Nearest::Nearest(const Mesh& mesh) {
   ++built;
-  auto tree = std::make_shared<Tree>();
-  tree->mesh = mesh;
-  tree->balls = balls_of(mesh);
-  tree->scene = build_scene(mesh);
-  tree_ = tree;
+  tree_ = std::make_shared<const Tree>(mesh);
 }
 
-NearestHit Nearest::to(const Vec3& p) const {
-  Query query{&tree_->mesh, &tree_->balls, p, {}, 0.0};
-  RTCPointQuery ask{static_cast<float>(p.x()), static_cast<float>(p.y()), static_cast<float>(p.z()), 0.0f,
-      std::numeric_limits<float>::infinity()};
-  RTCPointQueryContext context;
-  rtcInitPointQueryContext(&context);
-  rtcPointQuery(tree_->scene, &ask, &context, visit, &query);
-  NearestHit& hit = query.best;
+NearestHit Nearest::to(const Vec3& p) const { return with_sign(p, tree_->boxes.closest(tree_->mesh, p)); }
+
+std::optional<NearestHit> Nearest::within(const Vec3& p, double mm) const {
+  const ClosestTriangle found = tree_->boxes.closest(tree_->mesh, p, mm);
+  return found.triangle < 0 ? std::nullopt : std::optional(with_sign(p, found));
+}
+
+NearestHit Nearest::with_sign(const Vec3& p, const ClosestTriangle& found) const {
+  NearestHit hit{found.point, found.triangle, found.weights, 0.0};
   if (hit.triangle < 0) return hit;
   // Sign by the angle-weighted normal of the feature that was hit. Source: bibliography baerentzen2005.
   const Tri& t = tree_->mesh.triangles[hit.triangle];
@@ -202,9 +166,9 @@ NearestHit Nearest::to(const Vec3& p) const {
     else
       last = k;
   }
-  if (zeros == 1) normal = tree_->sign().edge_normals[hit.triangle][(zero + 1) % 3];
-  if (zeros == 2) normal = tree_->sign().vertex_normals[t[last]];
-  hit.signed_mm = (p - hit.point).dot(normal) < 0.0 ? -query.best_mm : query.best_mm;
+  if (zeros == 1) normal = tree_->normal_across(hit.triangle, (zero + 1) % 3);
+  if (zeros == 2) normal = tree_->normal_at_corner(t[last]);
+  hit.signed_mm = std::copysign(std::sqrt(found.squared), (p - hit.point).dot(normal) < 0.0 ? -1.0 : 1.0);
   return hit;
 }
 
@@ -212,7 +176,7 @@ std::optional<RayHit> Nearest::first_hit(const Vec3& from, const Vec3& direction
   RTCRayHit ray = ray_from(from, direction, from_mm, std::numeric_limits<float>::infinity());
   RTCIntersectContext context;
   rtcInitIntersectContext(&context);
-  rtcIntersect1(tree_->scene, &context, &ray);
+  rtcIntersect1(tree_->scene(), &context, &ray);
   if (ray.hit.geomID == RTC_INVALID_GEOMETRY_ID) return std::nullopt;
   return RayHit{ray.ray.tfar, static_cast<int>(ray.hit.primID)};
 }
@@ -221,7 +185,7 @@ bool Nearest::blocked(const Vec3& from, const Vec3& direction, double within_mm)
   RTCRayHit ray = ray_from(from, direction, 1e-2, within_mm);
   RTCIntersectContext context;
   rtcInitIntersectContext(&context);
-  rtcOccluded1(tree_->scene, &context, &ray.ray);
+  rtcOccluded1(tree_->scene(), &context, &ray.ray);
   return ray.ray.tfar < 0.0f;
 }
 

@@ -22,8 +22,9 @@ struct RayHit {
 
 /// Answers "how far is the surface from here" and "what does this ray hit" for one mesh.
 ///
-/// Ownership: keeps its own copy of the mesh and an Embree tree; copies share them. Safe to ask from several threads.
-/// Accuracy: the tree is single precision, the answer is computed in double from the triangle found.
+/// Ownership: keeps its own copy of the mesh, a tree of boxes and, once a ray was shot, one of Embree's; copies share
+/// them. Safe to ask from several threads.
+/// Accuracy: trees are single precision, the closest place is exact in double.
 class Nearest {
  public:
   explicit Nearest(const Mesh& mesh);
@@ -31,11 +32,14 @@ class Nearest {
   static int trees_built();
 
   NearestHit to(const Vec3& p) const;
+  /// The same where the surface is as near as `mm`: the sooner told the less that is.
+  std::optional<NearestHit> within(const Vec3& p, double mm) const;
   std::optional<RayHit> first_hit(const Vec3& from, const Vec3& direction, double from_mm = 1e-4) const;
   bool blocked(const Vec3& from, const Vec3& direction, double within_mm) const;
 
  private:
   struct Tree;
+  NearestHit with_sign(const Vec3& p, const struct ClosestTriangle& found) const;
   std::shared_ptr<const Tree> tree_;
 };
 
@@ -48,8 +52,5 @@ Value value_at(const NearestHit& hit, const Mesh& mesh, const std::vector<Value>
 
 /// Closest point of the stretch from a to b; `share`, if given, becomes how far along it lies.
 Vec3 closest_on_stretch(const Vec3& p, const Vec3& a, const Vec3& b, double* share = nullptr);
-
-/// Closest point of one triangle as barycentric weights. Source: bibliography ericson2005, chapter 5.
-Vec3 closest_weights(const Vec3& p, const Vec3& a, const Vec3& b, const Vec3& c);
 
 }  // namespace awl

@@ -91,24 +91,23 @@ class Remesher {
   }
 
   /// Neighbours in rising order.
-  std::vector<int> ring(int v) const {
-    std::vector<int> around;
+  void find_ring(int v, std::vector<int>& around) const {
+    around.clear();
     for (const int f : topo_.faces_round[v])
       for (const int w : mesh_.triangles[f])
         if (w != v) around.push_back(w);
     std::sort(around.begin(), around.end());
     around.erase(std::unique(around.begin(), around.end()), around.end());
-    return around;
   }
 
   /// Topology stays a surface, normals do not turn, no edge becomes too long.
-  bool may_collapse(int gone, int kept, const Topology::Edge& edge) const {
+  bool may_collapse(int gone, int kept, const Topology::Edge& edge) {
     if (border_[gone] && (!(border_[kept] && edge.right < 0) || is_corner(gone))) return false;
-    const auto a = ring(gone), b = ring(kept);
-    std::vector<int> both;
-    std::set_intersection(a.begin(), a.end(), b.begin(), b.end(), std::back_inserter(both));
-    if (both.size() != (edge.right < 0 ? 1u : 2u)) return false;
-    for (const int w : a)
+    find_ring(gone, ring_), find_ring(kept, other_ring_);
+    std::size_t both = 0;
+    for (const int w : ring_) both += std::binary_search(other_ring_.begin(), other_ring_.end(), w) ? 1 : 0;
+    if (both != (edge.right < 0 ? 1u : 2u)) return false;
+    for (const int w : ring_)
       if (w != kept && (at(w) - at(kept)).norm() > 1.3 * goal_.edge_mm(0.5 * (at(w) + at(kept)))) return false;
     for (const int f : topo_.faces_round[gone]) {
       Tri t = mesh_.triangles[f];
@@ -135,7 +134,8 @@ class Remesher {
         std::swap(gone, kept);
         if (!may_collapse(gone, kept, edge)) continue;
       }
-      for (const int w : ring(gone)) locked[w] = 1;
+      find_ring(gone, ring_);
+      for (const int w : ring_) locked[w] = 1;
       locked[gone] = 1;
       for (const int f : topo_.faces_round[gone]) {
         Tri& t = mesh_.triangles[f];
@@ -157,13 +157,11 @@ class Remesher {
   }
 
   double smallest_angle(int a, int b, int c) const {
-    const Vec3 p[3] = {at(a), at(b), at(c)};
-    double smallest = 4.0;
-    for (int k = 0; k < 3; ++k) {
-      const Vec3 u = p[(k + 1) % 3] - p[k], w = p[(k + 2) % 3] - p[k];
-      smallest = std::min(smallest, std::atan2(u.cross(w).norm(), u.dot(w)));
-    }
-    return smallest;
+    // It lies opposite the shortest side.
+    const double ab = (at(a) - at(b)).squaredNorm(), bc = (at(b) - at(c)).squaredNorm(),
+                 ca = (at(c) - at(a)).squaredNorm();
+    if (bc <= ab && bc <= ca) return corner_angle(at(a), at(b), at(c));
+    return ca <= ab ? corner_angle(at(b), at(c), at(a)) : corner_angle(at(c), at(a), at(b));
   }
 
   void flip_round() {
@@ -176,9 +174,6 @@ class Remesher {
       const Tri& t = mesh_.triangles[edge.left];
       if (!((t[0] == a && t[1] == b) || (t[1] == a && t[2] == b) || (t[2] == a && t[0] == b))) std::swap(a, b);
       const int c = opposite(edge.left, edge), d = opposite(edge.right, edge);
-      const auto near = ring(c);
-      if (std::binary_search(near.begin(), near.end(), d) || made.count({std::min(c, d), std::max(c, d)}) != 0)
-        continue;
       const Vec3 n1 = area_vector(mesh_, {a, b, c}), n2 = area_vector(mesh_, {b, a, d});
       const Vec3 m1 = area_vector(mesh_, {c, d, b}), m2 = area_vector(mesh_, {d, c, a});
       if (n1.dot(n2) < 0.7 * n1.norm() * n2.norm() || m1.dot(m2) < 0.7 * m1.norm() * m2.norm() || m1.dot(n1) <= 0 ||
@@ -187,6 +182,9 @@ class Remesher {
       const double before = std::min(smallest_angle(a, b, c), smallest_angle(b, a, d));
       const double after = std::min(smallest_angle(c, d, b), smallest_angle(d, c, a));
       if (after <= before + 1e-4) continue;
+      find_ring(c, ring_);
+      if (std::binary_search(ring_.begin(), ring_.end(), d) || made.count({std::min(c, d), std::max(c, d)}) != 0)
+        continue;
       mesh_.triangles[edge.left] = {c, d, b};
       mesh_.triangles[edge.right] = {d, c, a};
       touched[edge.left] = touched[edge.right] = 1;
@@ -246,6 +244,7 @@ class Remesher {
   const RemeshGoal& goal_;
   Topology topo_;
   std::vector<char> border_;
+  std::vector<int> ring_, other_ring_;  ///< room to work in
 };
 
 }  // namespace

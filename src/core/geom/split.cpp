@@ -4,6 +4,8 @@
 #include <cmath>
 #include <map>
 
+#include "core/base/parallel.hpp"
+
 namespace awl {
 namespace {
 
@@ -31,7 +33,12 @@ class Splitter {
 
   Split run() {
     values_.resize(mesh_.vertices.size());
-    for (std::size_t v = 0; v < values_.size(); ++v) values_[v] = clean(f_(mesh_.vertices[v]));
+    constexpr std::size_t kSlices = 16;
+    const std::size_t n = values_.size();
+    parallel_for(kSlices, [&](int slice) {
+      const auto s = static_cast<std::size_t>(slice);
+      for (std::size_t v = s * n / kSlices; v < (s + 1) * n / kSlices; ++v) values_[v] = clean(f_(mesh_.vertices[v]));
+    });
     for (const auto& [edge, label] : held_) held_ends_.insert(edge.first), held_ends_.insert(edge.second);
     const Topology topo = topology_of(mesh_);
     for (const auto& e : topo.edges)
@@ -134,7 +141,7 @@ class Splitter {
 
   Split collect() const {
     Split split;
-    split.places = places_;
+    split.places = places_, split.values = values_;
     for (const double value : values_) split.on_curve.push_back(value == 0.0 ? 1 : 0);
     for (const Tri& t : mesh_.triangles)
       for (int k = 0; k < 3; ++k)

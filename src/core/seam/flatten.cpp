@@ -68,11 +68,11 @@ bool Flattener::State::rigid(int rounds) {
   return !turned_over;
 }
 
-/// The p-norm finish in five stages, each measured against what the last one reached.
+/// The p-norm finish in up to five stages, each measured against what the last one reached.
 bool Flattener::State::even_out(const FlattenOptions& options, double spring_weight, const Progress& progress) {
+  const double most_p = spring_weight > 0.0 ? std::min(options.finish_p, kMatchedP) : options.finish_p;
   int stage = 0;
-  for (const double p : {2.0, 4.0, 8.0, 16.0, 32.0}) {
-    if (p > 8.0 && spring_weight > 0.0) break;  // too stiff to reach the seam lengths as well
+  for (double p = 2.0; p <= most_p; p *= 2.0) {
     const double p99 = summarise(panel, uv).p99;
     if (p99 < kNothingToGain) break;
     const StretchEnergy::Finish finish{10.0, p, psi_of_strain(p99)};

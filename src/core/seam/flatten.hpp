@@ -13,8 +13,12 @@ namespace awl {
 struct FlattenOptions {
   int rigid_rounds = 20;  ///< as-rigid-as-possible rounds
   bool minimax = true;    ///< lower the worst place, not only the mean
+  double finish_p = 32;   ///< by p-norms up to this; while edges are matched up to kMatchedP
   int newton_steps = 12;  ///< at most, per stage
 };
+
+/// Above this p-norm the finish is too stiff to reach the lengths of seams as well.
+inline constexpr double kMatchedP = 8.0;
 
 /// A wanted length for one border edge of a panel (the mean of both sides of its seam).
 struct EdgeTarget {

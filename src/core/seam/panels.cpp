@@ -343,7 +343,12 @@ Result<void> lay_flat(std::vector<Panel>& panels, const PanelOptions& options, c
     auto flattener = Flattener::of(panels[i].solid, static_cast<int>(panels[i].holes.size()));
     if (!flattener) return fail(flattener);
     flatteners[i] = std::move(*flattener);
-    auto flat = flatteners[i]->flatten(options.flatten, shared);
+    FlattenOptions own = options.flatten;
+    // What is matched to its neighbours later on is finished then, and no further before.
+    const bool matched = options.match_seams &&
+        std::any_of(panels[i].border.begin(), panels[i].border.end(), [](const auto& e) { return e.seam.valid(); });
+    if (matched) own.finish_p = std::min(own.finish_p, kMatchedP);
+    auto flat = flatteners[i]->flatten(own, shared);
     panels[i].flat = flatteners[i]->uv();
     return flat;
   });
@@ -566,6 +571,15 @@ Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const P
   letter_seams(set.seams);
   set.spans = {span_of(form, options.name, options.form_is_outside, options.thickness_mm)};
   set.form = std::move(form);
+  return set;
+}
+
+PanelSet with_rim_tilts(PanelSet set, const std::map<std::pair<int, int>, double>& rim_tilt) {
+  set.form.rim_tilt = rim_tilt;
+  for (Panel& p : set.panels)
+    for (BorderEdge& e : p.border)
+      if (!e.seam.valid()) e.turn_rad = 0.0;
+  take_rim_tilts(set.panels, set.form);
   return set;
 }
 

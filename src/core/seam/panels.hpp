@@ -96,6 +96,9 @@ struct PanelOptions {
 /// Cost:   panels are flattened in parallel; of an exactly mirrored pair only the left one.
 Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const Progress& progress = {});
 
+/// The same panels of a form whose rims are cut to other parts in another way: nothing else of it differs.
+PanelSet with_rim_tilts(PanelSet set, const std::map<std::pair<int, int>, double>& rim_tilt);
+
 /// Several parts' panels as one set: numbers go on, letters are given anew, names begin with the part's. With one part
 /// it is that part's own.
 PanelSet join_panels(const std::vector<std::shared_ptr<const PanelSet>>& parts);

@@ -1,7 +1,9 @@
 #include "core/form/wrap.hpp"
 
 #include <catch2/catch.hpp>
+#include <cmath>
 
+#include "core/base/random.hpp"
 #include "core/form/closing.hpp"
 #include "core/geom/nearest.hpp"
 #include "support/bench_data.hpp"
@@ -48,6 +50,30 @@ int sharp_folds(const Mesh& mesh) {
 }
 
 }  // namespace
+
+TEST_CASE("clearance is that of the nearest corner or middle of a triangle, within the head too", "[form][wrap]") {
+  const Mesh& head = test::fitter().head().mesh;
+  const Nearest near(head);
+  Random random(9);
+  const Fitted worn = wear(WrapSpec{}, Coefficients::Zero(), head);
+  for (const double push_mm : {0.0, 6.0, 25.0, 60.0}) {
+    Mesh form = worn.shell;  // dented towards the middle, deepest at a place of its own
+    const Vec3 at = form.vertices[random.below(form.vertices.size())];
+    for (Vec3& p : form.vertices) p -= push_mm * std::exp(-(p - at).squaredNorm() / 900.0) * p.normalized();
+    double least = 1e300, sum = 0.0;
+    for (const Vec3& p : form.vertices) {
+      const double mm = near.to(p).signed_mm;
+      least = std::min(least, mm), sum += mm;
+    }
+    for (const Tri& t : form.triangles)
+      least =
+          std::min(least, near.to((form.vertices[t[0]] + form.vertices[t[1]] + form.vertices[t[2]]) / 3.0).signed_mm);
+    const Clearance told = clearance_of(form, head);
+    CAPTURE(push_mm);
+    CHECK(told.least_mm == Approx(least).margin(1e-9));
+    CHECK(told.mean_mm == Approx(sum / static_cast<double>(form.vertices.size())));
+  }
+}
 
 TEST_CASE("sixty random heads keep at least 0.95 of the ease that was asked", "[form][hood][property]") {
   test::Subjects subjects(21);

@@ -21,11 +21,15 @@ Result<MadeWay> WayStep::run(Shop& shop, const Inputs& in, const Progress& progr
 
 Result<WayStage::Made> WayStage::run(Shop& shop, const Inputs& in, const Progress& progress) {
   Made made;
-  const double n = static_cast<double>(in.ways.size());
-  for (std::size_t i = 0; i < in.ways.size(); ++i) {
+  std::vector<WayStep::Inputs> wanted;
+  for (std::size_t i = 0; i < in.ways.size(); ++i)
+    if (in.ways[i].way != Way::skin) wanted.push_back({in.form->parts[i], in.ways[i]});
+  const auto done = shop.make_all<WayStep>(wanted, progress);
+  auto next = done.begin();
+  for (const WaySpec& spec : in.ways) {
     made.ways.emplace_back();
-    if (in.ways[i].way == Way::skin) continue;
-    const auto way = shop.make<WayStep>({in.form->parts[i], in.ways[i]}, progress.span(i / n, (i + 1) / n));
+    if (spec.way == Way::skin) continue;
+    const auto& way = *next++;
     if (way)
       made.ways.back() = *way;
     else if (way.error().code == Errc::cancelled)

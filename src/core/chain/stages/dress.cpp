@@ -51,38 +51,63 @@ Result<std::optional<DressStage::Inputs>> DressStage::inputs(
   return in;
 }
 
+namespace {
+
+/// What a detail is asked with. Errors: unknown_name for what it is made of.
+Result<DetailStep::Inputs> asked_of(
+    const Shop& shop, const Detail& detail, const Held<DressSite>& site, const DressStuffs& stuffs) {
+  DetailStep::Inputs asked{site, detail, stuffs, {}};
+  if (detail.stuff.empty()) return asked;
+  const auto own = shop.materials().foam(detail.stuff);
+  if (!own) return fail(own.error().code, own.error().text, "dress/" + std::to_string(detail.id));
+  asked.stuffs.own = *own;
+  return asked;
+}
+
+/// All details in their order: side by side, but for those that lie beside one before them.
+Result<void> add_details(Shop& shop, const DressStage::Inputs& in, const std::vector<Held<DressSite>>& sites,
+    DressStage::Made& made, const Progress& progress) {
+  std::vector<DetailStep::Inputs> asked, free;
+  for (const Detail& detail : in.details) {
+    const auto on = std::find_if(in.parts.begin(), in.parts.end(),
+        [&](const DressStage::One& one) { return one.site.form->part == detail.part; });
+    if (on == in.parts.end()) continue;  // its part could not be made
+    auto one = asked_of(shop, detail, sites[static_cast<std::size_t>(on - in.parts.begin())], on->stuffs);
+    if (!one) return fail(one);
+    asked.push_back(std::move(*one));
+    if (detail.track.from != TrackFrom::beside) free.push_back(asked.back());
+  }
+  const auto done = shop.make_all<DetailStep>(free, progress);
+  auto next = done.begin();
+  for (DetailStep::Inputs& one : asked) {
+    const bool is_beside = one.detail.track.from == TrackFrom::beside;
+    if (is_beside)
+      for (const auto& other : made)
+        if (other->detail == one.detail.track.number) one.beside = other;
+    const auto dressed = is_beside ? shop.make<DetailStep>(one, progress) : *next++;
+    if (!dressed) return fail(dressed);
+    made.push_back(*dressed);
+  }
+  return {};
+}
+
+}  // namespace
+
 Result<DressStage::Made> DressStage::run(Shop& shop, const Inputs& in, const Progress& progress) {
-  Made made;
-  std::vector<Held<DressSite>> sites;
-  for (const One& one : in.parts) {
-    const auto site = shop.make<DressSiteStep>(one.site, progress);
+  std::vector<DressSiteStep::Inputs> wanted;
+  for (const One& one : in.parts) wanted.push_back(one.site);
+  std::vector<Held<DressSite>> sites, crowded;
+  for (const auto& site : shop.make_all<DressSiteStep>(wanted, progress.span(0.0, 0.4))) {
     if (!site) return fail(site);
+    if (in.parts[sites.size()].feet && !(*site)->feet.empty()) crowded.push_back(*site);
     sites.push_back(*site);
-    if (!one.feet || (*site)->feet.empty()) continue;
-    const auto feet = shop.make<FeetStep>(*site, progress);
+  }
+  Made made;
+  for (const auto& feet : shop.make_all<FeetStep>(crowded, progress.span(0.4, 0.5))) {
     if (!feet) return fail(feet);
     made.push_back(*feet);
   }
-  for (std::size_t i = 0; i < in.details.size(); ++i) {
-    const Detail& detail = in.details[i];
-    if (!progress.keep_going(static_cast<double>(i) / static_cast<double>(in.details.size())))
-      return fail(Errc::cancelled, "Stopped.", "dress");
-    const auto on = std::find_if(
-        in.parts.begin(), in.parts.end(), [&](const One& one) { return one.site.form->part == detail.part; });
-    if (on == in.parts.end()) continue;  // its part could not be made
-    DetailStep::Inputs asked{sites[on - in.parts.begin()], detail, on->stuffs, {}};
-    if (!detail.stuff.empty()) {
-      const auto own = shop.materials().foam(detail.stuff);
-      if (!own) return fail(own.error().code, own.error().text, "dress/" + std::to_string(detail.id));
-      asked.stuffs.own = *own;
-    }
-    if (detail.track.from == TrackFrom::beside)
-      for (const auto& other : made)
-        if (other->detail == detail.track.number) asked.beside = other;
-    const auto done = shop.make<DetailStep>(asked, progress);
-    if (!done) return fail(done);
-    made.push_back(*done);
-  }
+  if (auto added = add_details(shop, in, sites, made, progress.span(0.5, 1.0)); !added) return fail(added);
   return made;
 }
 

@@ -81,7 +81,8 @@ Result<std::vector<FitPartStep::Inputs>> parts_asked(const Shop& shop, const Bui
     if (part == nullptr || std::holds_alternative<LimbSpec>(part->shape) || part->way.way == Way::net) continue;
     const auto stuff = stuff_of(build, d, *part, materials);
     if (!stuff) return fail(stuff);
-    FitPartStep::Inputs in{d.form->parts[i], {}, *stuff, part->stuff, coat, build.fit.wig_mm};
+    const Held<PartForm>& form = d.form->parts[i];
+    FitPartStep::Inputs in{form->same_sheet ? form->same_sheet : form, {}, *stuff, part->stuff, coat, build.fit.wig_mm};
     if (i < d.ways.size() && d.ways[i]) in.way = {d.ways[i]};
     in.on = part->on;
     in.heated = build.foam.heated;
@@ -131,8 +132,7 @@ void add_details(std::vector<FitPart>& parts, std::vector<Load>* loads, const st
 Result<std::vector<FitPart>> parts_in(
     Shop& shop, const std::vector<FitPartStep::Inputs>& asked, const Progress& progress) {
   std::vector<FitPart> parts;
-  for (const auto& one : asked) {
-    const auto part = shop.make<FitPartStep>(one, progress);
+  for (const auto& part : shop.make_all<FitPartStep>(asked, progress)) {
     if (!part) return fail(part);
     parts.push_back(**part);
   }

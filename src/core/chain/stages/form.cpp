@@ -60,10 +60,9 @@ Result<std::optional<FormStage::Inputs>> FormStage::inputs(const Shop&, const Bu
 Result<FormStage::Made> FormStage::run(Shop& shop, const Inputs& in, const Progress& progress) {
   Made made;
   std::vector<Held<PartForm>> parts;
-  const double n = static_cast<double>(in.stacks.size());
-  for (std::size_t i = 0; i < in.stacks.size(); ++i) {
-    const auto form =
-        shop.make<PartFormStep>({in.stacks[i], in.worn, in.arm, in.foam_mm}, progress.span(i / n, (i + 1) / n));
+  std::vector<PartFormStep::Inputs> wanted;
+  for (const auto& stack : in.stacks) wanted.push_back({stack, in.worn, in.arm, in.foam_mm});
+  for (const auto& form : shop.make_all<PartFormStep>(wanted, progress)) {
     if (form)
       parts.push_back(*form);
     else if (form.error().code == Errc::cancelled)

@@ -25,6 +25,7 @@ Held<PartForm> saying(const PartForm& form, Remark remark) {
 void take(PartForm& form, const SeamMesh& surface, const MetFact& fact) {
   constexpr double kOnFormMm = 8.0;  // a grip farther off has nothing to hold on to any more
   form.surface = surface;
+  form.same_sheet = nullptr;
   const Nearest near(surface.mesh);
   std::erase_if(form.handles, [&](const Handle& h) { return std::abs(near.to(h.at).signed_mm) > kOnFormMm; });
   form.area_mm2 = area_mm2(surface.mesh);
@@ -72,7 +73,13 @@ Result<MeetStep::Made> MeetStep::run(Shop&, const Inputs& in, const Progress&) {
   if (met->lower) {
     auto opened = std::make_shared<PartForm>(lower);
     fact.with = upper.part, fact.lower = true;
-    take(*opened, *met->lower, fact);
+    if (in.how.how == MeetHow::edge) {
+      opened->surface.rim_tilt = met->lower->rim_tilt;
+      opened->same_sheet = lower.same_sheet ? lower.same_sheet : in.lower;
+      opened->met.push_back(fact);
+    } else {
+      take(*opened, *met->lower, fact);
+    }
     if (in.how.how == MeetHow::skin) {
       opened->joined.push_back(in.upper);
       opened->joined.insert(opened->joined.end(), upper.joined.begin(), upper.joined.end());
@@ -104,7 +111,9 @@ Result<void> meet_parts(Shop& shop, std::vector<Held<PartForm>>& parts, const st
               "The " + parts[u]->name + " is not cut to the part it meets: " + why + "."));
       continue;
     }
-    const auto met = shop.make<MeetStep>({parts[u], parts[l], faces[l], one.how});
+    // What only sits asks for the sheet alone, so that it is not cut anew for the rims of what it sits on.
+    const bool whole = one.how.how == MeetHow::sits && parts[l]->same_sheet;
+    const auto met = shop.make<MeetStep>({parts[u], whole ? parts[l]->same_sheet : parts[l], faces[l], one.how});
     if (!met) return fail(met);
     if ((*met)->lower) parts[l] = (*met)->lower;
     if ((*met)->upper) {

@@ -56,7 +56,12 @@ PanelOptions panel_options(const PartForm& form) {
   return options;
 }
 
-Result<PanelSet> FlatPartStep::run(Shop&, const Inputs& part, const Progress& progress) {
+Result<PanelSet> FlatPartStep::run(Shop& shop, const Inputs& part, const Progress& progress) {
+  if (part->same_sheet) {
+    const auto flat = shop.make<FlatPartStep>(part->same_sheet, progress);
+    if (!flat) return fail(flat);
+    return with_rim_tilts(**flat, part->surface.rim_tilt);
+  }
   return make_panels(part->surface, panel_options(*part), progress);
 }
 
@@ -100,10 +105,10 @@ Result<std::optional<PanelStage::Inputs>> PanelStage::inputs(const Shop&, const 
 Result<PanelStage::Made> PanelStage::run(Shop& shop, const Inputs& in, const Progress& progress) {
   Made made;
   const auto& parts = in.form->parts;
-  const double n = static_cast<double>(parts.size());
+  const auto flat = shop.make_all<FlatPartStep>(parts, progress);
   for (std::size_t i = 0; i < parts.size(); ++i) {
     const Held<PartForm>& part = parts[i];
-    auto set = shop.make<FlatPartStep>(part, progress.span(i / n, (i + 1) / n));
+    auto set = flat[i];
     if (set) {
       std::vector<Alteration> own;
       for (const Alteration& a : in.alterations)
