@@ -28,7 +28,7 @@ Result<Mesh> iso_surface(
 /// surface are looked at closely, on all cores. Contract: both functions may be called from several threads.
 ///
 /// Shape:  where `wanted` is negative at the middle of a block nothing is made; the surface ends there with a border.
-/// Cost:   about one call for each corner within four cells of the surface.
+/// Cost:   about one call for each corner within two cells of the surface, and for those a band adds.
 Result<Mesh> distance_surface(const Grid& grid, const std::function<double(const Vec3&)>& distance,
     const Progress& progress = {}, const std::function<double(const Vec3&)>& wanted = {},
     class DistanceBand* band = nullptr);
