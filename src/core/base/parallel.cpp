@@ -38,9 +38,9 @@ class Crew {
     call(count - 1);
     while (loop.is_open()) one_of(loop, lock);
     if (loop.running > 0) {
+      loop.is_waited_for = true;
       lend();
       changed_.wait(lock, [&] { return loop.running == 0; });
-      ++active_;
     }
     std::erase(loops_, &loop);
     lock.unlock();
@@ -61,6 +61,7 @@ class Crew {
     int count;
     const std::function<void(int)>* job;
     int next = 0, running = 0;
+    bool is_waited_for = false;
     std::exception_ptr thrown = nullptr;
     bool is_open() const { return next < count; }
   };
@@ -83,7 +84,10 @@ class Crew {
     }
     lock.lock();
     if (thrown && !loop.thrown) loop.thrown = thrown, loop.next = loop.count;
-    if (--loop.running == 0 && !loop.is_open()) changed_.notify_all();
+    if (--loop.running > 0 || loop.is_open()) return;
+    // Who waits has a core again from now on, so that nobody takes one job more meanwhile.
+    if (loop.is_waited_for) ++active_;
+    changed_.notify_all();
   }
 
   /// Wakes threads for so many jobs, or begins some, as far as cores are free.

@@ -1,4 +1,5 @@
 #pragma once
+#include <cstddef>
 #include <functional>
 
 namespace awl {
@@ -10,6 +11,16 @@ namespace awl {
 /// What a job throws is thrown again on the caller's thread once all have stopped; jobs not yet begun are left out
 /// then. Threads are as nice as the one that calls.
 void parallel_for(int count, const std::function<void(int)>& job);
+
+/// The same for many small things: each(0..count-1), a slice of them to a job.
+template <class Each>
+void parallel_each(std::size_t count, const Each& each) {
+  constexpr std::size_t kSlices = 32;
+  parallel_for(static_cast<int>(kSlices), [&](int slice) {
+    const auto s = static_cast<std::size_t>(slice);
+    for (std::size_t i = s * count / kSlices; i < (s + 1) * count / kSlices; ++i) each(i);
+  });
+}
 
 /// While there is one, the calling thread waits for another one, and its core does other jobs of the same work.
 class LentCore {

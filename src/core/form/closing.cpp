@@ -56,11 +56,7 @@ Mesh faired_half(const Mesh& half, const Nearest& near_head, const CardField& ca
       places[v] = p;
       places[whole.twin_of[v]] = Vec3(whole.twin_of[v] == static_cast<int>(v) ? p.x() : -p.x(), p.y(), p.z());
     };
-    constexpr int kSlices = 16;
-    const std::size_t n = half.vertices.size();
-    parallel_for(kSlices, [&](int slice) {
-      for (std::size_t v = slice * n / kSlices; v < (slice + 1) * n / kSlices; ++v) move(v);
-    });
+    parallel_each(half.vertices.size(), move);
   }
   return {{places.begin(), places.begin() + static_cast<long>(half.vertices.size())}, half.triangles};
 }
@@ -112,15 +108,11 @@ Result<Mesh> closing_shell_half(
     return there ? in_plane(*there, on_border) : exactly(p, on_border);
   };
   Mesh even = remesh(std::move(*shell), goal);
-  constexpr int kSlices = 32;
   const std::size_t n = even.vertices.size();
   std::vector<char> border(n, 0);
   for (const auto& loop : border_loops(even))
     for (const int v : loop) border[v] = 1;
-  parallel_for(kSlices, [&](int slice) {
-    for (std::size_t v = slice * n / kSlices; v < (slice + 1) * n / kSlices; ++v)
-      even.vertices[v] = exactly(even.vertices[v], border[v] != 0);
-  });
+  parallel_each(n, [&](std::size_t v) { even.vertices[v] = exactly(even.vertices[v], border[v] != 0); });
   return faired_half(even, near_head, cards, options);
 }
 

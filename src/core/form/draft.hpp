@@ -74,7 +74,7 @@ void drop_unused(Draft& draft);
 Split split_draft(Draft& draft, const std::function<double(const Vec3&)>& f, double snap = 0.2);
 
 /// The draft without what lies where f < 0, cut cleanly along f = 0. Contract: no `flat` and no sheets (new vertices
-/// have none).
+/// have none); `f` as for split_along.
 void trim(Draft& draft, const std::function<double(const Vec3&)>& f);
 
 /// Makes one corner of every two that follow each other on a border nearer than `mm`, where the surface stays one and

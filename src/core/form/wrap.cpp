@@ -289,15 +289,6 @@ void spread_upwards(std::vector<double>& push, const Topology& topo) {
   }
 }
 
-/// Does something for each of `count` things, on all cores.
-void for_each_of(std::size_t count, const std::function<void(std::size_t)>& each) {
-  constexpr std::size_t kSlices = 32;
-  parallel_for(kSlices, [&](int slice) {
-    const auto s = static_cast<std::size_t>(slice);
-    for (std::size_t i = s * count / kSlices; i < (s + 1) * count / kSlices; ++i) each(i);
-  });
-}
-
 /// The clearance of a form whose vertices are known to be so far off the head.
 Clearance clearance_with(const Mesh& form, const Nearest& near_head, const std::vector<double>& off_mm) {
   Clearance clearance{1e300, 0.0};
@@ -307,7 +298,7 @@ Clearance clearance_with(const Mesh& form, const Nearest& near_head, const std::
   // corner counts, and need be looked for no farther off.
   const double least = clearance.least_mm;
   std::vector<double> middles(form.triangles.size(), least);
-  for_each_of(form.triangles.size(), [&](std::size_t f) {
+  parallel_each(form.triangles.size(), [&](std::size_t f) {
     const Tri& t = form.triangles[f];
     const Vec3 middle = (form.vertices[t[0]] + form.vertices[t[1]] + form.vertices[t[2]]) / 3.0;
     double bound = -1e300;
@@ -337,7 +328,7 @@ Result<Clearance> settle_on_head(Mesh& shell, const Mesh& head, double ease_mm, 
       shell.vertices[v] += push[v] * normals[v];
       if (in_plane[v]) shell.vertices[v].x() = 0.0;
     }
-    for_each_of(push.size(), [&](std::size_t v) { off[v] = near_head.to(shell.vertices[v]).signed_mm; });
+    parallel_each(push.size(), [&](std::size_t v) { off[v] = near_head.to(shell.vertices[v]).signed_mm; });
     double most = 0.0;
     for (std::size_t v = 0; v < push.size(); ++v) {
       push[v] = std::max(0.0, ease_mm + kSagMm - off[v]);
@@ -352,7 +343,7 @@ Result<Clearance> settle_on_head(Mesh& shell, const Mesh& head, double ease_mm, 
 Clearance clearance_of(const Mesh& form, const Mesh& head) {
   const Nearest near_head(head);
   std::vector<double> off(form.vertices.size());
-  for_each_of(off.size(), [&](std::size_t v) { off[v] = near_head.to(form.vertices[v]).signed_mm; });
+  parallel_each(off.size(), [&](std::size_t v) { off[v] = near_head.to(form.vertices[v]).signed_mm; });
   return clearance_with(form, near_head, off);
 }
 

@@ -164,13 +164,9 @@ class NearCorners {
               if (i % kEighth == 0 || j % kEighth == 0 || k % kEighth == 0) wanted.push_back({i, j, k});
             }
       });
-    constexpr std::size_t kSlices = 64;
-    parallel_for(kSlices, [&](int slice) {
-      const auto s = static_cast<std::size_t>(slice);
-      for (std::size_t i = s * wanted.size() / kSlices; i < (s + 1) * wanted.size() / kSlices; ++i) {
-        const auto [x, y, z] = wanted[i];
-        values[corner(x, y, z)] = static_cast<float>(distance_(place(Vec3(x, y, z))));
-      }
+    parallel_each(wanted.size(), [&](std::size_t i) {
+      const auto [x, y, z] = wanted[i];
+      values[corner(x, y, z)] = static_cast<float>(distance_(place(Vec3(x, y, z))));
     });
   }
 

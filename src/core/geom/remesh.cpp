@@ -209,7 +209,6 @@ class Remesher {
     find_borders();
     const auto normals = vertex_normals(mesh_);
     std::vector<Vec3> moved(mesh_.vertices.size());
-    constexpr int kSlices = 32;
     const auto move = [&](int v) {
       if (border_[v]) {
         moved[v] = is_corner(v) ? at(v) : goal_.project(border_middle(v), true);
@@ -227,10 +226,7 @@ class Remesher {
       step -= normals[v].dot(step) * normals[v];
       moved[v] = goal_.project(at(v) + 0.8 * step, false);
     };
-    const std::size_t n = moved.size();
-    parallel_for(kSlices, [&](int slice) {
-      for (std::size_t v = slice * n / kSlices; v < (slice + 1) * n / kSlices; ++v) move(static_cast<int>(v));
-    });
+    parallel_each(moved.size(), [&](std::size_t v) { move(static_cast<int>(v)); });
     mesh_.vertices = std::move(moved);
   }
 

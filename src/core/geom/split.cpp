@@ -33,12 +33,7 @@ class Splitter {
 
   Split run() {
     values_.resize(mesh_.vertices.size());
-    constexpr std::size_t kSlices = 16;
-    const std::size_t n = values_.size();
-    parallel_for(kSlices, [&](int slice) {
-      const auto s = static_cast<std::size_t>(slice);
-      for (std::size_t v = s * n / kSlices; v < (s + 1) * n / kSlices; ++v) values_[v] = clean(f_(mesh_.vertices[v]));
-    });
+    parallel_each(values_.size(), [&](std::size_t v) { values_[v] = clean(f_(mesh_.vertices[v])); });
     for (const auto& [edge, label] : held_) held_ends_.insert(edge.first), held_ends_.insert(edge.second);
     const Topology topo = topology_of(mesh_);
     for (const auto& e : topo.edges)

@@ -283,12 +283,12 @@ void measure_turns(std::vector<Panel>& panels, const SeamSides& sides) {
 
 /// Free edges that are cut to another part turn by twice the blade's tilt, as seams do.
 void take_rim_tilts(std::vector<Panel>& panels, const SeamMesh& form) {
-  if (form.rim_tilt.empty()) return;
   for (Panel& p : panels)
-    for (BorderEdge& e : p.border)
-      if (const auto it = form.rim_tilt.find(edge_of(p.vertex_of[e.a], p.vertex_of[e.b]));
-          !e.seam.valid() && it != form.rim_tilt.end())
-        e.turn_rad = 2.0 * it->second;
+    for (BorderEdge& e : p.border) {
+      if (e.seam.valid()) continue;
+      const auto it = form.rim_tilt.find(edge_of(p.vertex_of[e.a], p.vertex_of[e.b]));
+      e.turn_rad = it == form.rim_tilt.end() ? 0.0 : 2.0 * it->second;
+    }
 }
 
 std::vector<Seam> list_seams(const std::vector<Panel>& panels, const SeamMesh& form, const SeamSides& sides) {
@@ -576,9 +576,6 @@ Result<PanelSet> make_panels(SeamMesh form, const PanelOptions& options, const P
 
 PanelSet with_rim_tilts(PanelSet set, const std::map<std::pair<int, int>, double>& rim_tilt) {
   set.form.rim_tilt = rim_tilt;
-  for (Panel& p : set.panels)
-    for (BorderEdge& e : p.border)
-      if (!e.seam.valid()) e.turn_rad = 0.0;
   take_rim_tilts(set.panels, set.form);
   return set;
 }

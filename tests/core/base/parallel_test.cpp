@@ -47,8 +47,7 @@ TEST_CASE(
     });
   });
   CHECK(std::all_of(done.begin(), done.end(), [](const auto& times) { return times == 1; }));
-  // One more only for the moment in which a caller whose jobs are done goes on.
-  CHECK(at_work.most <= kCores + 1);
+  CHECK(at_work.most <= kCores);
   CHECK(at_work.most >= std::min(2, kCores));
   parallel_for(0, [&](int) { FAIL("there is nothing to do"); });
 }

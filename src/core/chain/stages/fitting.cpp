@@ -81,7 +81,7 @@ Result<std::vector<FitPartStep::Inputs>> parts_asked(const Shop& shop, const Bui
     if (part == nullptr || std::holds_alternative<LimbSpec>(part->shape) || part->way.way == Way::net) continue;
     const auto stuff = stuff_of(build, d, *part, materials);
     if (!stuff) return fail(stuff);
-    const Held<PartForm>& form = d.form->parts[i];
+    const Held<PartForm>& form = d.form->parts[i];  // how the blade tilts along its rims is nothing to the fit
     FitPartStep::Inputs in{form->same_sheet ? form->same_sheet : form, {}, *stuff, part->stuff, coat, build.fit.wig_mm};
     if (i < d.ways.size() && d.ways[i]) in.way = {d.ways[i]};
     in.on = part->on;
