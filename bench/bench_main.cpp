@@ -8,6 +8,7 @@
 #include "bench/cgal_flatten.hpp"
 #include "bench/mesh_jobs.hpp"
 #include "bench/nest_jobs.hpp"
+#include "bench/pair_jobs.hpp"
 #include "bench/dress_jobs.hpp"
 #include "bench/plan_jobs.hpp"
 #include "bench/worn_jobs.hpp"
@@ -344,6 +345,7 @@ int main() {
   bench_scan(*chain);
   bench::nest_jobs();
   bench::mesh_jobs();
+  bench::pair_jobs();
   for (const double edge : {14.0, 7.0, 4.0, 2.2}) bench_flatten(edge);
   return 0;
 }

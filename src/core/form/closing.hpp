@@ -31,6 +31,6 @@ Result<Mesh> closing_shell_half(const Mesh& head, const ClosingOptions& options,
 /// it the sheet is not faired, so that edges stay as sharp as the card.
 /// Errors: as above.
 Result<Mesh> closing_shell_half(
-    const Mesh& head, const CardField& cards, const ClosingOptions& options, const Progress& progress = {});
+    const Nearest& head, const CardField& cards, const ClosingOptions& options, const Progress& progress = {});
 
 }  // namespace awl

@@ -152,6 +152,11 @@ Result<std::shared_ptr<const WrapMaker>> WrapMaker::load(
   return maker;
 }
 
+const Nearest& WrapMaker::near_template() const {
+  std::call_once(asked_, [this] { near_template_.emplace(fitter_->head().mesh); });
+  return *near_template_;
+}
+
 Result<Mesh> WrapMaker::shell(const WrapSpec& spec, const Progress& progress) const {
   const WrapSpec plain;
   if (spec.cards.empty() && spec.tight_mm == plain.tight_mm) return shell_half_;
@@ -160,7 +165,7 @@ Result<Mesh> WrapMaker::shell(const WrapSpec& spec, const Progress& progress) co
   options.edge_mm = is_small(spec.edge) ? 4.5 : 7.2, options.cell_mm = is_small(spec.edge) ? 6.0 : 7.2,
   options.far_cell_mm = 11.0, options.passes = 2, options.fairing_rounds = 24;
   options.wanted = [&](const Vec3& p) { return covered_by_either(spec, p) + kSpareMm; };
-  return closing_shell_half(fitter_->head().mesh, CardField(spec.cards), options, progress);
+  return closing_shell_half(near_template(), CardField(spec.cards), options, progress);
 }
 
 Result<HalfBlank> WrapMaker::blank(const WrapSpec& spec) const {

@@ -1,6 +1,8 @@
 #pragma once
 #include <filesystem>
 #include <memory>
+#include <mutex>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -90,8 +92,12 @@ class WrapMaker {
   static constexpr double kShellEaseMm = 10.0;
 
  private:
+  const Nearest& near_template() const;
+
   std::shared_ptr<const HeadFitter> fitter_;
   Mesh shell_half_;
+  mutable std::once_flag asked_;
+  mutable std::optional<Nearest> near_template_;
 };
 
 /// Clearance of a form from a head.

@@ -4,6 +4,7 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <numeric>
 
 #include "core/base/numbers.hpp"
 #include "core/base/result.hpp"
@@ -87,16 +88,21 @@ double smallest_angle_deg(const Mesh& mesh) {
   return degrees(std::asin(std::sqrt(least_squared_sine)));
 }
 
+Rounds::Rounds(const Mesh& mesh) : begin_(mesh.vertices.size() + 1, 0), triangles_(3 * mesh.triangles.size()) {
+  for (const Tri& t : mesh.triangles)
+    for (const int v : t) ++begin_[v + 1];
+  std::partial_sum(begin_.begin(), begin_.end(), begin_.begin());
+  std::vector<int> next(begin_.begin(), begin_.end() - 1);
+  for (std::size_t f = 0; f < mesh.triangles.size(); ++f)
+    for (const int v : mesh.triangles[f]) triangles_[next[v]++] = static_cast<int>(f);
+}
+
 Topology topology_of(const Mesh& mesh) {
   const std::size_t n = mesh.vertices.size();
   Topology topo;
   topo.edges_of.resize(mesh.triangles.size());
-  topo.faces_round.resize(n);
+  topo.faces_round = Rounds(mesh);
   topo.edges.reserve(mesh.triangles.size() * 3 / 2 + 64);
-  std::vector<int> degree(n, 0);
-  for (const Tri& t : mesh.triangles)
-    for (const int v : t) ++degree[v];
-  for (std::size_t v = 0; v < n; ++v) topo.faces_round[v].reserve(degree[v]);
   // Every edge hangs in a chain on its lower vertex; the chains are as short as a vertex has neighbours.
   std::vector<int> first(n, -1), next;
   next.reserve(topo.edges.capacity());
@@ -104,7 +110,6 @@ Topology topology_of(const Mesh& mesh) {
     const Tri& t = mesh.triangles[f];
     for (int k = 0; k < 3; ++k) {
       const int low = std::min(t[k], t[(k + 1) % 3]), high = std::max(t[k], t[(k + 1) % 3]);
-      topo.faces_round[t[k]].push_back(f);
       int e = first[low];
       while (e >= 0 && topo.edges[e].b != high) e = next[e];
       if (e < 0) {
@@ -123,12 +128,40 @@ Topology topology_of(const Mesh& mesh) {
   return topo;
 }
 
+namespace {
+
+/// Sides that no other triangle has, in the order of the triangles: what topology_of calls a border, sooner.
+std::vector<std::pair<int, int>> lone_sides(const Mesh& mesh) {
+  struct Side {
+    int from, to, times, next;
+  };
+  std::vector<Side> sides;
+  sides.reserve(mesh.triangles.size() * 3 / 2 + 64);
+  std::vector<int> first(mesh.vertices.size(), -1);
+  for (const Tri& t : mesh.triangles)
+    for (int k = 0; k < 3; ++k) {
+      const int from = t[k], to = t[(k + 1) % 3];
+      int& head = first[std::min(from, to)];
+      int s = head;
+      while (s >= 0 && std::max(sides[s].from, sides[s].to) != std::max(from, to)) s = sides[s].next;
+      if (s >= 0) {
+        ++sides[s].times;
+        continue;
+      }
+      sides.push_back({from, to, 1, head});
+      head = static_cast<int>(sides.size()) - 1;
+    }
+  std::vector<std::pair<int, int>> lone;
+  for (const Side& s : sides)
+    if (s.times == 1) lone.emplace_back(s.from, s.to);
+  return lone;
+}
+
+}  // namespace
+
 std::vector<std::vector<int>> border_loops(const Mesh& mesh) {
-  const Topology topo = topology_of(mesh);
   std::map<int, std::vector<int>> next;
-  for (std::size_t f = 0; f < mesh.triangles.size(); ++f)
-    for (int k = 0; k < 3; ++k)
-      if (topo.is_border(topo.edges_of[f][k])) next[mesh.triangles[f][k]].push_back(mesh.triangles[f][(k + 1) % 3]);
+  for (const auto& [from, to] : lone_sides(mesh)) next[from].push_back(to);
   std::vector<std::vector<int>> loops;
   while (!next.empty()) {
     std::vector<int> loop;
@@ -147,9 +180,9 @@ std::vector<std::vector<int>> border_loops(const Mesh& mesh) {
 
 int euler_characteristic(const Mesh& mesh) {
   const Topology topo = topology_of(mesh);
-  const auto used =
-      std::count_if(topo.faces_round.begin(), topo.faces_round.end(), [](const auto& f) { return !f.empty(); });
-  return static_cast<int>(used) - static_cast<int>(topo.edges.size()) + static_cast<int>(mesh.triangles.size());
+  int used = 0;
+  for (int v = 0; v < static_cast<int>(mesh.vertices.size()); ++v) used += topo.faces_round[v].empty() ? 0 : 1;
+  return used - static_cast<int>(topo.edges.size()) + static_cast<int>(mesh.triangles.size());
 }
 
 std::vector<int> connected_parts(const Mesh& mesh, const std::function<bool(int, int)>& joined) {

@@ -2,6 +2,7 @@
 #include <Eigen/Core>
 #include <array>
 #include <functional>
+#include <span>
 #include <vector>
 
 namespace awl {
@@ -43,6 +44,19 @@ std::vector<Vec3> vertex_normals(const Mesh& mesh);
 /// Smallest corner angle of all triangles in degrees.
 double smallest_angle_deg(const Mesh& mesh);
 
+/// The triangles round each vertex, in rising order.
+class Rounds {
+ public:
+  Rounds() = default;
+  explicit Rounds(const Mesh& mesh);
+  std::span<const int> operator[](int vertex) const {
+    return {triangles_.data() + begin_[vertex], triangles_.data() + begin_[vertex + 1]};
+  }
+
+ private:
+  std::vector<int> begin_, triangles_;  ///< one row after the other
+};
+
 /// Who touches whom: the faces round each vertex and across each edge.
 struct Topology {
   struct Edge {
@@ -51,8 +65,8 @@ struct Topology {
     int more = 0;               ///< triangles beyond the second: not a surface there
   };
   std::vector<Edge> edges;
-  std::vector<std::array<int, 3>> edges_of;   ///< per triangle: edge k runs from corner k to corner k+1
-  std::vector<std::vector<int>> faces_round;  ///< per vertex
+  std::vector<std::array<int, 3>> edges_of;  ///< per triangle: edge k runs from corner k to corner k+1
+  Rounds faces_round;
 
   bool is_border(int edge) const { return edges[edge].right < 0; }
 };

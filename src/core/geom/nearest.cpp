@@ -1,12 +1,14 @@
 #include "core/geom/nearest.hpp"
 
 #include <atomic>
+#include <bit>
 #include <embree3/rtcore.h>
 
 #include <Eigen/Geometry>
 #include <cmath>
 #include <cstring>
 #include <limits>
+#include <list>
 #include <mutex>
 
 #include "core/geom/box_tree.hpp"
@@ -14,7 +16,7 @@
 namespace awl {
 
 struct Nearest::Tree {
-  explicit Tree(const Mesh& m) : mesh(m), boxes(m) {}
+  explicit Tree(const Mesh& m);
   Tree(const Tree&) = delete;
   Tree& operator=(const Tree&) = delete;
   ~Tree() {
@@ -30,10 +32,6 @@ struct Nearest::Tree {
   const BoxTree boxes;
 
  private:
-  /// Triangles round each vertex, one row after the other.
-  struct Rounds {
-    std::vector<int> begin, triangle;
-  };
   const Rounds& rounds() const;
 
   mutable std::once_flag shot_, asked_;
@@ -42,6 +40,8 @@ struct Nearest::Tree {
 };
 
 namespace {
+
+std::atomic<int> built{0};
 
 /// One device for the process; Embree's devices are meant to be shared.
 RTCDevice shared_device() {
@@ -85,6 +85,8 @@ RTCRayHit ray_from(const Vec3& from, const Vec3& direction, double near_mm, doub
 
 }  // namespace
 
+Nearest::Tree::Tree(const Mesh& m) : mesh(m), boxes(m) { ++built; }
+
 Vec3 closest_on_stretch(const Vec3& p, const Vec3& a, const Vec3& b, double* share) {
   const double t = std::clamp((p - a).dot(b - a) / std::max((b - a).squaredNorm(), 1e-30), 0.0, 1.0);
   if (share != nullptr) *share = t;
@@ -96,25 +98,15 @@ RTCScene Nearest::Tree::scene() const {
   return scene_;
 }
 
-const Nearest::Tree::Rounds& Nearest::Tree::rounds() const {
-  std::call_once(asked_, [this] {
-    rounds_.begin.assign(mesh.vertices.size() + 1, 0);
-    for (const Tri& t : mesh.triangles)
-      for (const int v : t) ++rounds_.begin[v + 1];
-    for (std::size_t v = 0; v < mesh.vertices.size(); ++v) rounds_.begin[v + 1] += rounds_.begin[v];
-    std::vector<int> next(rounds_.begin.begin(), rounds_.begin.end() - 1);
-    rounds_.triangle.resize(3 * mesh.triangles.size());
-    for (std::size_t f = 0; f < mesh.triangles.size(); ++f)
-      for (const int v : mesh.triangles[f]) rounds_.triangle[next[v]++] = static_cast<int>(f);
-  });
+const Rounds& Nearest::Tree::rounds() const {
+  std::call_once(asked_, [this] { rounds_ = Rounds(mesh); });
   return rounds_;
 }
 
 Vec3 Nearest::Tree::normal_at_corner(int vertex) const {
-  const Rounds& all = rounds();
   Vec3 sum = Vec3::Zero();
-  for (int i = all.begin[vertex]; i < all.begin[vertex + 1]; ++i) {
-    const Tri& t = mesh.triangles[all.triangle[i]];
+  for (const int f : rounds()[vertex]) {
+    const Tri& t = mesh.triangles[f];
     const int k = t[0] == vertex ? 0 : t[1] == vertex ? 1 : 2;
     sum += corner_angle(mesh.vertices[vertex], mesh.vertices[t[(k + 1) % 3]], mesh.vertices[t[(k + 2) % 3]]) *
         area_vector(mesh, t).normalized();
@@ -123,28 +115,82 @@ Vec3 Nearest::Tree::normal_at_corner(int vertex) const {
 }
 
 Vec3 Nearest::Tree::normal_across(int triangle, int edge) const {
-  const Rounds& all = rounds();
   const int a = mesh.triangles[triangle][edge], b = mesh.triangles[triangle][(edge + 1) % 3];
   Vec3 sum = Vec3::Zero();
   int sides = 0;
-  for (int i = all.begin[a]; i < all.begin[a + 1] && sides < 2; ++i) {
-    const Tri& t = mesh.triangles[all.triangle[i]];
-    if (t[0] != b && t[1] != b && t[2] != b) continue;
+  for (const int f : rounds()[a]) {
+    const Tri& t = mesh.triangles[f];
+    if (sides == 2 || (t[0] != b && t[1] != b && t[2] != b)) continue;
     sum += area_vector(mesh, t).normalized(), ++sides;
   }
   return sum;
 }
 
 namespace {
-std::atomic<int> built{0};
+
+/// A number for a mesh; equal meshes have the same.
+std::uint64_t print_of(const Mesh& mesh) {
+  std::uint64_t print = mesh.vertices.size();
+  const auto add = [&](std::uint64_t bits) {
+    print = (print ^ bits) * 0x9e3779b97f4a7c15u;
+    print ^= print >> 29;
+  };
+  for (const Vec3& p : mesh.vertices)
+    for (int k = 0; k < 3; ++k) add(std::bit_cast<std::uint64_t>(p[k]));
+  for (const Tri& t : mesh.triangles)
+    for (const int v : t) add(static_cast<std::uint64_t>(v));
+  return print;
+}
+
 }  // namespace
+
+/// The trees made last. The stages of a chain ask about the same few surfaces again and again, each on its own.
+class Nearest::Kept {
+ public:
+  static Kept& of_all() {
+    static auto* const kept = new Kept;  // for as long as the program runs
+    return *kept;
+  }
+
+  std::shared_ptr<const Tree> tree_of(const Mesh& mesh) {
+    constexpr std::size_t kMost = 250'000, kMostOfOne = 60'000;  // triangles; about 130 bytes each
+    if (mesh.triangles.size() > kMostOfOne) return std::make_shared<const Tree>(mesh);
+    const std::uint64_t print = print_of(mesh);
+    if (auto known = found(print, mesh)) return known;
+    auto tree = std::make_shared<const Tree>(mesh);
+    const std::lock_guard lock(mutex_);
+    trees_.push_front({print, tree});
+    held_ += mesh.triangles.size();
+    while (held_ > kMost) held_ -= trees_.back().tree->mesh.triangles.size(), trees_.pop_back();
+    return tree;
+  }
+
+ private:
+  struct One {
+    std::uint64_t print;
+    std::shared_ptr<const Tree> tree;
+  };
+
+  std::shared_ptr<const Tree> found(std::uint64_t print, const Mesh& mesh) {
+    const std::lock_guard lock(mutex_);
+    for (auto one = trees_.begin(); one != trees_.end(); ++one)
+      if (one->print == print && one->tree->mesh == mesh) {
+        trees_.splice(trees_.begin(), trees_, one);
+        return trees_.front().tree;
+      }
+    return nullptr;
+  }
+
+  std::mutex mutex_;
+  std::list<One> trees_;  ///< the one asked for last in front
+  std::size_t held_ = 0;  ///< triangles
+};
 
 int Nearest::trees_built() { return built; }
 
-Nearest::Nearest(const Mesh& mesh) {
-  ++built;
-  tree_ = std::make_shared<const Tree>(mesh);
-}
+Nearest::Nearest(const Mesh& mesh) : tree_(Kept::of_all().tree_of(mesh)) {}
+
+const Mesh& Nearest::mesh() const { return tree_->mesh; }
 
 NearestHit Nearest::to(const Vec3& p) const { return with_sign(p, tree_->boxes.closest(tree_->mesh, p)); }
 

@@ -22,12 +22,13 @@ struct RayHit {
 
 /// Answers "how far is the surface from here" and "what does this ray hit" for one mesh.
 ///
-/// Ownership: keeps its own copy of the mesh, a tree of boxes and, once a ray was shot, one of Embree's; copies share
-/// them. Safe to ask from several threads.
+/// Ownership: keeps its own copy of the mesh, a tree of boxes and, once a ray was shot, one of Embree's. Copies share
+/// them, and so does who asks again about a mesh that was asked about lately. Safe to ask from several threads.
 /// Accuracy: trees are single precision, the closest place is exact in double.
 class Nearest {
  public:
   explicit Nearest(const Mesh& mesh);
+  const Mesh& mesh() const;
   /// How many trees were built since the program started: a gesture should build none.
   static int trees_built();
 
@@ -39,6 +40,7 @@ class Nearest {
 
  private:
   struct Tree;
+  class Kept;
   NearestHit with_sign(const Vec3& p, const struct ClosestTriangle& found) const;
   std::shared_ptr<const Tree> tree_;
 };

@@ -1,7 +1,10 @@
 #include "core/geom/offset.hpp"
 
 #include <Eigen/Dense>
+#include <algorithm>
 #include <cmath>
+
+#include "core/base/numbers.hpp"
 
 namespace awl {
 
@@ -10,13 +13,17 @@ std::vector<Vec3> plane_offset(const Mesh& mesh, double h_mm) {
   std::vector<Eigen::Matrix3d> a(n, Eigen::Matrix3d::Zero());
   std::vector<Vec3> b(n, Vec3::Zero());
   for (const Tri& t : mesh.triangles) {
-    const Vec3 normal = area_vector(mesh, t).normalized();
+    const Vec3 &p = mesh.vertices[t[0]], &q = mesh.vertices[t[1]], &r = mesh.vertices[t[2]];
+    const Vec3 across = area_vector(mesh, t);
+    const double twice = across.norm();
+    if (!(twice > 0.0)) continue;
+    const Vec3 normal = across / twice;
+    const Eigen::Matrix3d plane = normal * normal.transpose();
+    const double at_p = std::atan2(twice, (q - p).dot(r - p)), at_q = std::atan2(twice, (r - q).dot(p - q));
+    const double angles[3] = {at_p, at_q, kPi - at_p - at_q};
     for (int k = 0; k < 3; ++k) {
-      const Vec3 u = mesh.vertices[t[(k + 1) % 3]] - mesh.vertices[t[k]],
-                 w = mesh.vertices[t[(k + 2) % 3]] - mesh.vertices[t[k]];
-      const double angle = std::atan2(u.cross(w).norm(), u.dot(w));
-      a[t[k]] += angle * normal * normal.transpose();
-      b[t[k]] += angle * h_mm * normal;
+      a[t[k]] += angles[k] * plane;
+      b[t[k]] += angles[k] * h_mm * normal;
     }
   }
   std::vector<Vec3> moves(n, Vec3::Zero());
@@ -24,7 +31,7 @@ std::vector<Vec3> plane_offset(const Mesh& mesh, double h_mm) {
     const double eps = 1e-3 * a[v].trace();
     if (eps <= 0.0) continue;
     const Vec3 mean = b[v].normalized() * (h_mm < 0.0 ? -1.0 : 1.0);
-    moves[v] = (a[v] + eps * Eigen::Matrix3d::Identity()).ldlt().solve(b[v] + eps * h_mm * mean);
+    moves[v] = (a[v] + eps * Eigen::Matrix3d::Identity()).inverse() * (b[v] + eps * h_mm * mean);
   }
   return moves;
 }
@@ -38,6 +45,7 @@ Mesh offset_by_planes(const Mesh& mesh, double h_mm) {
 
 Mesh sheet_offset(const Mesh& mesh, const std::vector<double>& by_mm) {
   constexpr double kMitre = 2.5;
+  if (std::all_of(by_mm.begin(), by_mm.end(), [](double mm) { return mm == 0.0; })) return mesh;
   auto step = plane_offset(mesh, 1.0);
   for (std::size_t v = 0; v < step.size(); ++v)
     step[v] *= by_mm[v] * std::min(1.0, kMitre / std::max(step[v].norm(), 1e-9));

@@ -29,17 +29,22 @@ double distance_to_outline(const std::vector<Vec2>& outline, const Vec2& p) {
 Roomiest roomiest_place(const std::vector<Vec2>& outline, const std::vector<std::vector<Vec2>>& holes) {
   Vec2 low = outline[0], high = low;
   for (const Vec2& p : outline) low = low.cwiseMin(p), high = high.cwiseMax(p);
-  Vec2 best = 0.5 * (low + high);
-  double room = -1.0, reach = 0.5 * std::max((high - low).x(), (high - low).y());
+  const auto room_at = [&](const Vec2& p) {
+    if (!inside(outline, p)) return 0.0;
+    double d = distance_to_outline(outline, p);
+    for (const auto& hole : holes) d = inside(hole, p) ? 0.0 : std::min(d, distance_to_outline(hole, p));
+    return d;
+  };
+  Vec2 best = 0.5 * (low + high), asked = best;
+  double room = -1.0, there = 1e300, reach = 0.5 * std::max((high - low).x(), (high - low).y());
   for (int round = 0; round < 4; ++round, reach *= 0.25) {
     const Vec2 centre = best;
     for (int i = -8; i <= 8; ++i)
       for (int j = -8; j <= 8; ++j) {
         const Vec2 p = centre + reach / 8.0 * Vec2(i, j);
-        if (!inside(outline, p)) continue;
-        double d = distance_to_outline(outline, p);
-        for (const auto& hole : holes) d = inside(hole, p) ? 0.0 : std::min(d, distance_to_outline(hole, p));
-        if (d > room) room = d, best = p;
+        if (there + (p - asked).norm() <= room) continue;  // room grows no faster than one walks
+        asked = p, there = room_at(p);
+        if (there > room && there > 0.0) room = there, best = p;
       }
   }
   return {best, std::max(room, 0.0)};

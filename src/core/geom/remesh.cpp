@@ -90,34 +90,40 @@ class Remesher {
     return any;
   }
 
-  /// Neighbours in rising order.
-  void find_ring(int v, std::vector<int>& around) const {
-    around.clear();
+  /// Notes the neighbours of a vertex; `noted` then tells of any whether it is one.
+  void note_ring(int v) {
+    noted_.resize(mesh_.vertices.size(), 0);
+    ++note_;
     for (const int f : topo_.faces_round[v])
-      for (const int w : mesh_.triangles[f])
-        if (w != v) around.push_back(w);
-    std::sort(around.begin(), around.end());
-    around.erase(std::unique(around.begin(), around.end()), around.end());
+      for (const int w : mesh_.triangles[f]) noted_[w] = note_;
+    noted_[v] = 0;
+  }
+  bool noted(int v) const { return noted_[v] == note_; }
+
+  /// How many neighbours two vertices have in common.
+  int in_common(int v, int w) {
+    note_ring(v);
+    int count = 0;
+    for (const int f : topo_.faces_round[w])
+      for (const int u : mesh_.triangles[f])
+        if (noted(u)) noted_[u] = 0, ++count;
+    return count - 1;  // w itself is one of v's
   }
 
   /// Topology stays a surface, normals do not turn, no edge becomes too long.
   bool may_collapse(int gone, int kept, const Topology::Edge& edge) {
     if (border_[gone] && (!(border_[kept] && edge.right < 0) || is_corner(gone))) return false;
-    find_ring(gone, ring_), find_ring(kept, other_ring_);
-    std::size_t both = 0;
-    for (const int w : ring_) both += std::binary_search(other_ring_.begin(), other_ring_.end(), w) ? 1 : 0;
-    if (both != (edge.right < 0 ? 1u : 2u)) return false;
-    for (const int w : ring_)
-      if (w != kept && (at(w) - at(kept)).norm() > 1.3 * goal_.edge_mm(0.5 * (at(w) + at(kept)))) return false;
     for (const int f : topo_.faces_round[gone]) {
       Tri t = mesh_.triangles[f];
       if (std::find(t.begin(), t.end(), kept) != t.end()) continue;
+      for (const int w : t)
+        if (w != gone && (at(w) - at(kept)).norm() > 1.3 * goal_.edge_mm(0.5 * (at(w) + at(kept)))) return false;
       const Vec3 before = area_vector(mesh_, t);
       std::replace(t.begin(), t.end(), gone, kept);
       const Vec3 after = area_vector(mesh_, t);
       if (after.dot(before) < 0.5 * after.norm() * before.norm() || after.norm() < 1e-6) return false;
     }
-    return true;
+    return in_common(gone, kept) == (edge.right < 0 ? 1 : 2);
   }
 
   bool collapse_round() {
@@ -134,11 +140,9 @@ class Remesher {
         std::swap(gone, kept);
         if (!may_collapse(gone, kept, edge)) continue;
       }
-      find_ring(gone, ring_);
-      for (const int w : ring_) locked[w] = 1;
-      locked[gone] = 1;
       for (const int f : topo_.faces_round[gone]) {
         Tri& t = mesh_.triangles[f];
+        for (const int w : t) locked[w] = 1;
         if (std::find(t.begin(), t.end(), kept) != t.end()) dead[f] = 1;
         std::replace(t.begin(), t.end(), gone, kept);
       }
@@ -156,12 +160,12 @@ class Remesher {
     mesh_ = part_of(mesh_, alive, old);
   }
 
-  double smallest_angle(int a, int b, int c) const {
-    // It lies opposite the shortest side.
+  /// Of the smallest angle, which lies between the two longest sides; `across` is the triangle's area vector.
+  double smallest_sine(int a, int b, int c, const Vec3& across) const {
     const double ab = (at(a) - at(b)).squaredNorm(), bc = (at(b) - at(c)).squaredNorm(),
                  ca = (at(c) - at(a)).squaredNorm();
-    if (bc <= ab && bc <= ca) return corner_angle(at(a), at(b), at(c));
-    return ca <= ab ? corner_angle(at(b), at(c), at(a)) : corner_angle(at(c), at(a), at(b));
+    const double longest_two = std::max({ab * bc, bc * ca, ca * ab});
+    return longest_two > 0.0 ? std::sqrt(across.squaredNorm() / longest_two) : 0.0;
   }
 
   void flip_round() {
@@ -179,12 +183,11 @@ class Remesher {
       if (n1.dot(n2) < 0.7 * n1.norm() * n2.norm() || m1.dot(m2) < 0.7 * m1.norm() * m2.norm() || m1.dot(n1) <= 0 ||
           m2.dot(n1) <= 0)
         continue;
-      const double before = std::min(smallest_angle(a, b, c), smallest_angle(b, a, d));
-      const double after = std::min(smallest_angle(c, d, b), smallest_angle(d, c, a));
-      if (after <= before + 1e-4) continue;
-      find_ring(c, ring_);
-      if (std::binary_search(ring_.begin(), ring_.end(), d) || made.count({std::min(c, d), std::max(c, d)}) != 0)
-        continue;
+      const double before = std::min(smallest_sine(a, b, c, n1), smallest_sine(b, a, d, n2));
+      const double after = std::min(smallest_sine(c, d, b, m1), smallest_sine(d, c, a, m2));
+      if (after <= before || std::asin(std::min(1.0, after)) <= std::asin(std::min(1.0, before)) + 1e-4) continue;
+      note_ring(c);
+      if (noted(d) || made.count({std::min(c, d), std::max(c, d)}) != 0) continue;
       mesh_.triangles[edge.left] = {c, d, b};
       mesh_.triangles[edge.right] = {d, c, a};
       touched[edge.left] = touched[edge.right] = 1;
@@ -240,7 +243,8 @@ class Remesher {
   const RemeshGoal& goal_;
   Topology topo_;
   std::vector<char> border_;
-  std::vector<int> ring_, other_ring_;  ///< room to work in
+  std::vector<int> noted_;  ///< by vertex: the last note of whose ring it was part
+  int note_ = 0;
 };
 
 }  // namespace

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/base/numbers.hpp"
+#include "core/base/parallel.hpp"
 #include "core/piece/piece_place.hpp"
 
 namespace awl {
@@ -75,9 +76,11 @@ void put_line(const Placer& placer, const PieceMark& mark) {
     std::vector<Vec2> line;
   };
   std::vector<Stretch> stretches;
+  std::vector<OnPiece> all(mark.line.size());
+  parallel_each(all.size(), [&](std::size_t i) { all[i] = placer.at(mark.line[i], mark.part); });
   OnPiece on;
   for (std::size_t i = 0; i < mark.line.size(); ++i) {
-    const OnPiece at = placer.at(mark.line[i], mark.part);
+    const OnPiece& at = all[i];
     if (i == 0 || !at.same_copy(on)) {
       OnPiece entered = at;
       if (i > 0) {

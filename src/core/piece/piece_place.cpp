@@ -29,11 +29,12 @@ OnPiece PiecePlaces::on_piece(const Vec3& place, int part) const {
       const Panel& panel = panels_.panels[piece.panel.value];
       if (part != 0 && part_of_[panel.part] != part) continue;
       const Vec3 seen = flipped ? across(place) : place;
-      const NearestHit hit = trees_[piece.panel.value].to(seen);
-      const double off = (hit.point - seen).norm();
-      if (hit.triangle < 0 || off >= best) continue;
+      const auto hit = trees_[piece.panel.value].within(seen, best);
+      if (!hit) continue;
+      const double off = (hit->point - seen).norm();
+      if (off >= best) continue;
       // What lies beside a piece has its nearest place on the rim, and belongs to the next one.
-      const Vec2 flat = value_at(hit, panel.solid, panel.flat);
+      const Vec2 flat = value_at(*hit, panel.solid, panel.flat);
       if (off > 0.5 * panel.thickness_mm + kBesidePieceMm && distance_to_outline(piece.outline, flat) < kPieceRimMm)
         continue;
       best = off;

@@ -38,6 +38,8 @@ double psi_value(double s, const StretchEnergy::Finish& finish) {
   return finish.mu == 0.0 ? psi : psi + finish.mu * finish.g0 * raised(std::max(psi, 0.0) / finish.g0, finish.p);
 }
 
+double squared(double x) { return x * x; }
+
 double cross(const Vec2& a, const Vec2& b) { return a.x() * b.y() - a.y() * b.x(); }
 
 double mean_length(const std::vector<EdgeTarget>& springs) {
@@ -46,36 +48,27 @@ double mean_length(const std::vector<EdgeTarget>& springs) {
   return springs.empty() ? 1.0 : sum / static_cast<double>(springs.size());
 }
 
+std::vector<std::pair<int, int>> sides_of(const Mesh& panel) {
+  std::vector<std::pair<int, int>> sides;
+  for (const Tri& t : panel.triangles)
+    for (int k = 0; k < 3; ++k) sides.emplace_back(t[k], t[(k + 1) % 3]);
+  return sides;
+}
+
 }  // namespace
 
 StretchEnergy::StretchEnergy(const Mesh& panel, std::vector<TriangleFrame> frames)
-    : triangles_(panel.triangles), frames_(std::move(frames)), unknowns_(2 * static_cast<int>(panel.vertices.size())) {
-  analyse();
-}
-
-Eigen::Index StretchEnergy::slot(int row, int column) const {
-  if (row < column) std::swap(row, column);
-  const auto* begin = hessian_.innerIndexPtr() + hessian_.outerIndexPtr()[column];
-  const auto* end = hessian_.innerIndexPtr() + hessian_.outerIndexPtr()[column + 1];
-  return std::lower_bound(begin, end, row) - hessian_.innerIndexPtr();
-}
-
-void StretchEnergy::analyse() {
-  std::vector<Eigen::Triplet<double>> entries;
-  entries.reserve(triangles_.size() * 21);
-  const auto place = [](const Tri& t, int i) { return 2 * t[i / 2] + i % 2; };
+    : triangles_(panel.triangles), frames_(std::move(frames)),
+      hessian_(static_cast<int>(panel.vertices.size()), sides_of(panel)),
+      gradient_(2 * static_cast<Eigen::Index>(panel.vertices.size())) {
   for (const Tri& t : triangles_)
-    for (int i = 0; i < 6; ++i)
-      for (int j = 0; j <= i; ++j)
-        entries.emplace_back(std::max(place(t, i), place(t, j)), std::min(place(t, i), place(t, j)), 1.0);
-  hessian_.resize(unknowns_, unknowns_);
-  hessian_.setFromTriplets(entries.begin(), entries.end());
-  slots_.resize(triangles_.size());
-  for (std::size_t f = 0; f < triangles_.size(); ++f)
-    for (int i = 0, k = 0; i < 6; ++i)
-      for (int j = 0; j <= i; ++j) slots_[f][k++] = slot(place(triangles_[f], i), place(triangles_[f], j));
-  gradient_.resize(unknowns_);
-  solver_.analyzePattern(hessian_);
+    spots_.push_back({hessian_.spot(t[0], t[1]), hessian_.spot(t[1], t[2]), hessian_.spot(t[2], t[0])});
+}
+
+void StretchEnergy::set_springs(std::vector<EdgeTarget> springs) {
+  springs_ = std::move(springs);
+  spring_spots_.clear();
+  for (const EdgeTarget& s : springs_) spring_spots_.push_back(hessian_.spot(s.a, s.b));
 }
 
 Eigen::Matrix2d StretchEnergy::jacobian(std::size_t f, const std::vector<Vec2>& uv) const {
@@ -120,16 +113,17 @@ void StretchEnergy::add_triangle(std::size_t f, const Eigen::Matrix2d& j, const 
   Eigen::Matrix<double, 6, 4> scaled = w;
   for (int k = 0; k < 4; ++k) scaled.col(k) *= area * std::max(lambda[k], 0.0);
   const Eigen::Matrix<double, 6, 6> block = scaled * w.transpose();
-  double* values = hessian_.valuePtr();
-  for (int i = 0, k = 0; i < 6; ++i)
-    for (int c = 0; c <= i; ++c) values[slots_[f][k++]] += block(i, c);
+  for (int k = 0; k < 3; ++k) {
+    hessian_.add_own(t[k], block.block<2, 2>(2 * k, 2 * k));
+    hessian_.add(spots_[f][k], block.block<2, 2>(2 * k, 2 * ((k + 1) % 3)));
+  }
 }
 
 double StretchEnergy::add_springs(const std::vector<Vec2>& uv, double weight) {
   const double h = mean_length(springs_);
   double sum = 0.0;
-  double* values = hessian_.valuePtr();
-  for (const EdgeTarget& s : springs_) {
+  for (std::size_t i = 0; i < springs_.size(); ++i) {
+    const EdgeTarget& s = springs_[i];
     const Vec2 e = uv[s.a] - uv[s.b];
     const double length = e.norm(), k = 2.0 * weight * h / s.length_mm, off = length - s.length_mm;
     const Vec2 d = e / length;
@@ -137,33 +131,27 @@ double StretchEnergy::add_springs(const std::vector<Vec2>& uv, double weight) {
     const Vec2 pull = k * off * d;
     const Eigen::Matrix2d along = d * d.transpose();
     const Eigen::Matrix2d block = k * (along + std::max(0.0, off / length) * (Eigen::Matrix2d::Identity() - along));
-    for (int i = 0; i < 2; ++i) {
-      gradient_[2 * s.a + i] += pull[i];
-      gradient_[2 * s.b + i] -= pull[i];
-      for (int c = 0; c < 2; ++c) values[slot(2 * s.a + i, 2 * s.b + c)] -= block(i, c);
-      for (int c = 0; c <= i; ++c) {
-        values[slot(2 * s.a + i, 2 * s.a + c)] += block(i, c);
-        values[slot(2 * s.b + i, 2 * s.b + c)] += block(i, c);
-      }
-    }
+    gradient_.segment<2>(2 * static_cast<Eigen::Index>(s.a)) += pull;
+    gradient_.segment<2>(2 * static_cast<Eigen::Index>(s.b)) -= pull;
+    hessian_.add_own(s.a, block), hessian_.add_own(s.b, block);
+    hessian_.add(spring_spots_[i], -block);
   }
   return sum;
 }
 
 double StretchEnergy::assemble(const std::vector<Vec2>& uv, const Finish& finish, double weight) {
-  std::fill(hessian_.valuePtr(), hessian_.valuePtr() + hessian_.nonZeros(), 0.0);
+  hessian_.clear();
   gradient_.setZero();
-  double sum = 0.0, diagonal = 0.0;
+  double sum = 0.0;
   for (std::size_t f = 0; f < triangles_.size(); ++f) {
     const Eigen::Matrix2d j = jacobian(f, uv);
-    const double q = std::hypot(j(0, 0) + j(1, 1), j(1, 0) - j(0, 1)),
-                 r = std::hypot(j(0, 0) - j(1, 1), j(1, 0) + j(0, 1));
+    const double q = std::sqrt(squared(j(0, 0) + j(1, 1)) + squared(j(1, 0) - j(0, 1))),
+                 r = std::sqrt(squared(j(0, 0) - j(1, 1)) + squared(j(1, 0) + j(0, 1)));
     sum += frames_[f].area_mm2 * (psi_value(0.5 * (q + r), finish) + psi_value(0.5 * (q - r), finish));
     add_triangle(f, j, finish);
   }
   sum += add_springs(uv, weight);
-  for (int i = 0; i < unknowns_; ++i) diagonal += hessian_.valuePtr()[hessian_.outerIndexPtr()[i]];
-  for (int i = 0; i < unknowns_; ++i) hessian_.valuePtr()[hessian_.outerIndexPtr()[i]] += 1e-9 * diagonal / unknowns_;
+  hessian_.stiffen(1e-9);
   return sum;
 }
 
@@ -189,9 +177,8 @@ bool StretchEnergy::minimise(
   for (int step = 0; step < most_steps; ++step) {
     if (!progress.keep_going(static_cast<double>(step) / most_steps)) return false;
     const double now = assemble(uv, finish, spring_weight);
-    solver_.factorize(hessian_);
-    if (solver_.info() != Eigen::Success) return true;
-    const Eigen::VectorXd move = solver_.solve(-gradient_);
+    if (!hessian_.factorise()) return true;
+    const Eigen::VectorXd move = hessian_.solve(-gradient_);
     const double descent = gradient_.dot(move);
     if (-descent < 1e-5 * now + 1e-10) return true;
     std::vector<Vec2> next(uv.size());

@@ -1,9 +1,8 @@
 #pragma once
-#include <Eigen/SparseCholesky>
-#include <memory>
 #include <vector>
 
 #include "core/seam/flatten.hpp"
+#include "core/seam/pair_system.hpp"
 
 namespace awl {
 
@@ -20,15 +19,13 @@ class StretchEnergy {
 
   StretchEnergy(const Mesh& panel, std::vector<TriangleFrame> frames);
 
-  void set_springs(std::vector<EdgeTarget> springs) { springs_ = std::move(springs); }
+  /// Contract: each along an edge of the panel.
+  void set_springs(std::vector<EdgeTarget> springs);
   /// Runs Newton steps until the gain is small. False if cancelled. Contract: no triangle of `uv` is turned over.
   bool minimise(
       std::vector<Vec2>& uv, const Finish& finish, double spring_weight, int most_steps, const Progress& progress);
 
  private:
-  using Sparse = Eigen::SparseMatrix<double>;
-  void analyse();
-  Eigen::Index slot(int row, int column) const;
   double value(const std::vector<Vec2>& uv, const Finish& finish, double weight) const;
   double assemble(const std::vector<Vec2>& uv, const Finish& finish, double weight);
   void add_triangle(std::size_t f, const Eigen::Matrix2d& j, const Finish& finish);
@@ -39,11 +36,10 @@ class StretchEnergy {
   std::vector<Tri> triangles_;
   std::vector<TriangleFrame> frames_;
   std::vector<EdgeTarget> springs_;
-  std::vector<std::array<Eigen::Index, 21>> slots_;  ///< per triangle: places of its lower 6x6 block
-  int unknowns_ = 0;
-  Sparse hessian_;
+  PairSystem hessian_;
+  std::vector<std::array<PairSystem::Spot, 3>> spots_;  ///< per triangle: corners 0 and 1, 1 and 2, 2 and 0
+  std::vector<PairSystem::Spot> spring_spots_;
   Eigen::VectorXd gradient_;
-  Eigen::SimplicialLDLT<Sparse> solver_;
 };
 
 }  // namespace awl

@@ -30,24 +30,29 @@ CellMask CellMask::of(const std::vector<Vec2>& outline, double cell_mm) {
 CellMask CellMask::on_grid(const std::vector<Vec2>& outline, double cell_mm, const Vec2& low, int columns, int rows) {
   CellMask mask;
   mask.columns = columns, mask.rows = rows, mask.low = low;
-  std::vector<double> cuts;
-  for (int c = 0; c < columns; ++c) {
-    const double x = low.x() + (c + 0.5) * cell_mm;
-    cuts.clear();
-    for (std::size_t i = 0; i < outline.size(); ++i) {
-      const Vec2 &a = outline[i], &b = outline[(i + 1) % outline.size()];
-      if ((a.x() > x) != (b.x() > x)) cuts.push_back(a.y() + (x - a.x()) / (b.x() - a.x()) * (b.y() - a.y()));
+  const auto middle_of = [&](int column) { return low.x() + (column + 0.5) * cell_mm; };
+  const auto column_at = [&](double x) {
+    return static_cast<int>(std::clamp((x - low.x()) / cell_mm - 0.5, -1.0, static_cast<double>(columns)));
+  };
+  std::vector<std::pair<int, double>> cuts;  // column, and where along it the outline crosses
+  for (std::size_t i = 0; i < outline.size(); ++i) {
+    const Vec2 &a = outline[i], &b = outline[(i + 1) % outline.size()];
+    const auto [left, right] = std::minmax(a.x(), b.x());
+    for (int c = std::max(0, column_at(left)); c <= std::min(columns - 1, column_at(right) + 1); ++c) {
+      const double x = middle_of(c);
+      if ((a.x() > x) != (b.x() > x)) cuts.emplace_back(c, a.y() + (x - a.x()) / (b.x() - a.x()) * (b.y() - a.y()));
     }
-    std::sort(cuts.begin(), cuts.end());
-    for (std::size_t i = 0; i + 1 < cuts.size(); i += 2) {
-      const int from = std::max(0, static_cast<int>(std::ceil((cuts[i] - low.y()) / cell_mm - 0.5)));
-      const int to = std::min(rows - 1, static_cast<int>(std::floor((cuts[i + 1] - low.y()) / cell_mm - 0.5)));
-      if (to < from) continue;
-      if (!mask.runs.empty() && mask.runs.back().column == c && from <= mask.runs.back().to + 1)
-        mask.runs.back().to = std::max(mask.runs.back().to, to);
-      else
-        mask.runs.push_back({c, from, to});
-    }
+  }
+  std::sort(cuts.begin(), cuts.end());
+  for (std::size_t i = 0; i + 1 < cuts.size(); i += 2) {  // as many times in as out, in every column
+    const int c = cuts[i].first;
+    const int from = std::max(0, static_cast<int>(std::ceil((cuts[i].second - low.y()) / cell_mm - 0.5)));
+    const int to = std::min(rows - 1, static_cast<int>(std::floor((cuts[i + 1].second - low.y()) / cell_mm - 0.5)));
+    if (to < from) continue;
+    if (!mask.runs.empty() && mask.runs.back().column == c && from <= mask.runs.back().to + 1)
+      mask.runs.back().to = std::max(mask.runs.back().to, to);
+    else
+      mask.runs.push_back({c, from, to});
   }
   mask.by_length.resize(mask.runs.size());
   std::iota(mask.by_length.begin(), mask.by_length.end(), 0);

@@ -1,5 +1,6 @@
 #include "core/stock/layout.hpp"
 
+#include <Eigen/Geometry>
 #include <algorithm>
 #include <clipper.hpp>
 #include <cmath>
@@ -28,6 +29,20 @@ ClipperLib::Paths difference(const ClipperLib::Paths& from, const ClipperLib::Pa
   ClipperLib::Paths out;
   clipper.Execute(ClipperLib::ctDifference, out, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
   return out;
+}
+
+using Extent = Eigen::AlignedBox<ClipperLib::cInt, 2>;
+
+Extent extent_of(const ClipperLib::Path& path) {
+  Extent extent;
+  for (const auto& p : path) extent.extend(Extent::VectorType(p.X, p.Y));
+  return extent;
+}
+
+bool is_upright_rectangle(const ClipperLib::Path& path) {
+  if (path.size() != 4) return false;
+  const auto sizes = extent_of(path).sizes().eval();
+  return std::abs(ClipperLib::Area(path)) == static_cast<double>(sizes.x()) * static_cast<double>(sizes.y());
 }
 
 /// A slit from a hole to the sheet's edge below: what is left round it can then be told by one outline.
@@ -133,11 +148,15 @@ double overlap_area_mm2(const std::vector<Piece>& pieces, const Layout& layout) 
       {0, layout.sheet.height_mm}});
   std::vector<ClipperLib::Path> blanks;
   for (const Blank& b : layout.blanks) blanks.push_back(to_path(b.outline));
+  std::vector<Extent> extents;
+  for (const auto& path : paths) extents.push_back(extent_of(path));
   for (std::size_t i = 0; i < paths.size(); ++i) {
     const auto sheet = static_cast<std::size_t>(layout.placements[i].sheet);
-    sum += area_of(ClipperLib::ctDifference, paths[i], sheet < blanks.size() ? blanks[sheet] : whole);
+    const auto& blank = sheet < blanks.size() ? blanks[sheet] : whole;
+    if (!is_upright_rectangle(blank) || !extent_of(blank).contains(extents[i]))
+      sum += area_of(ClipperLib::ctDifference, paths[i], blank);
     for (std::size_t j = i + 1; j < paths.size(); ++j)
-      if (layout.placements[i].sheet == layout.placements[j].sheet)
+      if (layout.placements[i].sheet == layout.placements[j].sheet && extents[i].intersects(extents[j]))
         sum += area_of(ClipperLib::ctIntersection, paths[i], paths[j]);
   }
   return sum;

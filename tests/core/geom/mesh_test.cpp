@@ -2,6 +2,7 @@
 
 #include <catch2/catch.hpp>
 
+#include "core/base/random.hpp"
 #include "core/geom/offset.hpp"
 #include "support/solids.hpp"
 
@@ -28,6 +29,30 @@ TEST_CASE("an open patch has one border with the surface on its left", "[geom][m
     twice_area += a.x() * b.y() - a.y() * b.x();
   }
   CHECK(twice_area == Approx(200.0));
+}
+
+TEST_CASE("borders are the sides that one triangle alone has, in heaps of any kind too", "[geom][mesh][property]") {
+  Random random(23);
+  for (int round = 0; round < 60; ++round) {
+    Mesh heap;
+    for (int v = 0; v < 9; ++v)
+      heap.vertices.push_back({random.uniform(0, 9), random.uniform(0, 9), random.uniform(0, 9)});
+    for (int f = random.below(20); f >= 0; --f)
+      heap.triangles.push_back({random.below(9), random.below(9), random.below(9)});
+    const Topology topo = topology_of(heap);
+    std::size_t alone = 0, on_loops = 0;
+    for (const auto& e : topo.edges) alone += e.right < 0 ? 1 : 0;
+    for (const auto& loop : border_loops(heap)) on_loops += loop.size();
+    CHECK(on_loops == alone);
+    for (int v = 0; v < 9; ++v) {
+      std::vector<int> round_it;
+      for (int f = 0; f < static_cast<int>(heap.triangles.size()); ++f)
+        for (const int corner : heap.triangles[f])
+          if (corner == v) round_it.push_back(f);
+      const auto told = topo.faces_round[v];
+      CHECK(std::vector<int>(told.begin(), told.end()) == round_it);
+    }
+  }
 }
 
 TEST_CASE("a mirrored half is closed and knows its twins", "[geom][mesh]") {

@@ -1,5 +1,6 @@
 #include "core/geom/nearest.hpp"
 
+#include <algorithm>
 #include <catch2/catch.hpp>
 #include <cmath>
 #include <limits>
@@ -108,6 +109,31 @@ TEST_CASE("places and triangles that are no numbers are borne", "[geom][nearest]
   all_lost.triangles = {{0, 1, 2}};
   CHECK(Nearest(all_lost).to({0, 0, 0}).triangle == 0);
   CHECK(Nearest(Mesh{}).to({0, 0, 0}).triangle == -1);
+}
+
+TEST_CASE(
+    "who asks again about a mesh shares the tree that is there; a mesh that differs has its own", "[geom][nearest]") {
+  Mesh ball = test::ball(31.25, 6.0);
+  const int before = Nearest::trees_built();
+  const Nearest first(ball);
+  CHECK(Nearest::trees_built() == before + 1);
+  { const Nearest second(ball); }
+  CHECK(Nearest::trees_built() == before + 1);
+  ball.vertices[7] *= 1.5;
+  const Nearest moved(ball);
+  CHECK(Nearest::trees_built() == before + 2);
+  CHECK(moved.to(ball.vertices[7]).signed_mm == Approx(0.0).margin(1e-9));
+  CHECK(first.to(ball.vertices[7]).signed_mm > 5.0);
+  std::reverse(ball.triangles.begin(), ball.triangles.end());
+  CHECK(Nearest(ball).to(ball.vertices[7]).triangle != moved.to(ball.vertices[7]).triangle);
+  // What is not asked for is let go once there is enough else.
+  for (int i = 0; i < 60; ++i) {
+    ball.vertices[0].x() += 1.0;
+    const Nearest other(ball);
+  }
+  const int filled = Nearest::trees_built();
+  { const Nearest again(ball); }
+  CHECK(Nearest::trees_built() == filled);
 }
 
 TEST_CASE("rays meet the near wall first and stop where nothing is", "[geom][nearest]") {

@@ -95,3 +95,29 @@ TEST_CASE("an outline without its idle corners is the same outline", "[geom][pol
   CHECK(std::abs(signed_area_mm2(few)) == Approx(1600.0));
   CHECK(thinned({{0, 0}, {1e-5, 0}, {0, 1e-5}}, 0.05).size() == 3);
 }
+
+TEST_CASE("the roomiest place is the one that asking every place would find", "[geom][polygon][property]") {
+  Random random(3);
+  for (std::uint64_t seed = 1; seed < 30; ++seed) {
+    const auto outline = random_outline(seed);
+    std::vector<std::vector<Vec2>> holes;
+    if (seed % 2 == 0) {
+      const Vec2 at = polygon_centre(outline) + Vec2(random.uniform(-15, 15), random.uniform(-15, 15));
+      holes.push_back({at, at + Vec2(9, 0), at + Vec2(9, 9), at + Vec2(0, 9)});
+    }
+    const auto room_at = [&](const Vec2& p) {
+      if (!inside(outline, p)) return 0.0;
+      double mm = distance_to_outline(outline, p);
+      for (const auto& hole : holes) mm = inside(hole, p) ? 0.0 : std::min(mm, distance_to_outline(hole, p));
+      return mm;
+    };
+    const Roomiest found = roomiest_place(outline, holes);
+    CHECK(found.room_mm == room_at(found.at));
+    double most = 0.0;
+    for (double x = -120; x < 120; x += 2)
+      for (double y = -120; y < 120; y += 2) most = std::max(most, room_at({x, y}));
+    CAPTURE(seed, most);
+    CHECK(found.room_mm > most - 1.0);
+  }
+  CHECK(roomiest_place(kSquare).room_mm == Approx(20.0));
+}

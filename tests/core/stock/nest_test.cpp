@@ -146,6 +146,15 @@ TEST_CASE("an overlap is seen by the exact check", "[stock][nest]") {
   CHECK(overlap_area_mm2(pieces, layout) == Approx(5000.0));
   layout.placements[1].pose.at = Vec2(450, 10);
   CHECK(overlap_area_mm2(pieces, layout) == Approx(5000.0));  // half of it hangs over the sheet's edge
+  layout.placements[1].pose.at = Vec2(110, 10);
+  CHECK(overlap_area_mm2(pieces, layout) == 0.0);  // edge to edge
+  layout.placements[1].pose.at = Vec2(300, 300);
+  layout.sheets = 2, layout.placements[1].sheet = 1;
+  layout.blanks.resize(2);
+  layout.blanks[0].outline = {{0, 0}, {500, 0}, {500, 500}, {0, 500}};
+  layout.blanks[1].outline = {{0, 0}, {500, 0}, {500, 350}, {350, 350}, {350, 500}, {0, 500}};
+  // The box of that offcut holds the piece, its outline does not.
+  CHECK(overlap_area_mm2(pieces, layout) == Approx(2500.0));
 }
 
 TEST_CASE("a sheet's drawing shows its border and each copy once", "[stock][nest]") {

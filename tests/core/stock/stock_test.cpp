@@ -73,6 +73,24 @@ TEST_CASE("a mask tried at all heights at once finds what trying cell by cell fi
   }
 }
 
+TEST_CASE("the cells of a mask are those whose middle lies within its outline", "[stock][nest][property]") {
+  for (const Piece& piece : lumps(17, 30)) {
+    const double cell_mm = 3.0;
+    const CellMask mask = CellMask::of(piece.outline, cell_mm);
+    std::vector<std::vector<char>> in(mask.columns, std::vector<char>(mask.rows, 0));
+    for (const auto& run : mask.runs)
+      for (int r = run.from; r <= run.to; ++r) in[run.column][r] = 1;
+    int differ = 0, many = 0;
+    for (int c = 0; c < mask.columns; ++c)
+      for (int r = 0; r < mask.rows; ++r) {
+        differ += (in[c][r] != 0) != inside(piece.outline, mask.low + cell_mm * Vec2(c + 0.5, r + 0.5)) ? 1 : 0;
+        many += in[c][r];
+      }
+    CHECK(differ == 0);
+    CHECK(many * cell_mm * cell_mm == Approx(piece.area_mm2).epsilon(0.05));
+  }
+}
+
 TEST_CASE("offcuts are used before a new sheet, the smallest that holds something first", "[stock][nest]") {
   NestStock stock;
   stock.offcuts = {

@@ -9,6 +9,7 @@
 #include "core/derived/stuffs.hpp"
 #include "core/dress/dressed.hpp"
 #include "core/fit/fittings.hpp"
+#include "core/geom/offset.hpp"
 #include "core/geom/solid.hpp"
 #include "core/stuff/bears.hpp"
 
@@ -170,7 +171,7 @@ Result<FitPart> FitPartStep::run(Shop& shop, const Inputs& in, const Progress&) 
       add_mesh(part.solid, image);
     }
   else
-    part.solid = sheet_solid(form.surface.mesh, spans);
+    part.solid = solid_between(outer, part.inner);
   part.closed = true;
   part.near = std::make_shared<const Nearest>(part.solid);
   part.rims = rims_of(part.solid);

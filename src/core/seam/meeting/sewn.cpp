@@ -4,8 +4,10 @@
 #include <Eigen/SparseCholesky>
 #include <algorithm>
 #include <cmath>
+#include <tuple>
 
 #include "core/base/numbers.hpp"
+#include "core/geom/box_tree.hpp"
 #include "core/geom/offset.hpp"
 #include "core/seam/meeting/middle_sheet.hpp"
 #include "core/seam/meeting/rim_tilt.hpp"
@@ -21,12 +23,14 @@ constexpr double kCrumbShare = 0.05;
 /// Rims of a whole surface as polylines to be asked.
 class RimLines {
  public:
-  explicit RimLines(const Mesh& mesh) : mesh_(mesh) {
-    for (auto& loop : border_loops(mesh)) {
-      loops_.push_back(std::move(loop));
+  explicit RimLines(const Mesh& mesh)
+      : mesh_(mesh), loops_(border_loops(mesh)), stretches_(stretches_of(mesh, loops_)), near_(stretches_) {
+    for (std::size_t l = 0; l < loops_.size(); ++l) {
       auto& at = along_.emplace_back(1, 0.0);
-      for (std::size_t i = 0; i < loops_.back().size(); ++i)
-        at.push_back(at.back() + (corner(loops_.size() - 1, i + 1) - corner(loops_.size() - 1, i)).norm());
+      for (std::size_t i = 0; i < count(l); ++i) {
+        at.push_back(at.back() + (corner(l, i + 1) - corner(l, i)).norm());
+        of_.push_back({l, i});
+      }
     }
   }
   struct Place {
@@ -36,12 +40,13 @@ class RimLines {
   };
   Place nearest(const Vec3& p) const {
     Place best;
-    for (std::size_t l = 0; l < loops_.size(); ++l)
-      for (std::size_t i = 0; i < loops_[l].size(); ++i) {
-        double share = 0.0;
-        const Vec3 at = closest_on_stretch(p, corner(l, i), corner(l, i + 1), &share);
-        if (const double far = (p - at).norm(); far < best.far_mm) best = {l, i, share, far, at};
-      }
+    const ClosestTriangle found = near_.closest(stretches_, p);
+    if (found.triangle < 0) return best;
+    std::tie(best.loop, best.step) = of_[found.triangle];
+    best.at = closest_on_stretch(p, corner(best.loop, best.step), corner(best.loop, best.step + 1), &best.share);
+    best.far_mm = (p - best.at).norm();
+    // A corner belongs to the stretch that begins there.
+    if (best.share == 1.0) best.step = (best.step + 1) % count(best.loop), best.share = 0.0;
     return best;
   }
   const Vec3& corner(std::size_t loop, std::size_t i) const {
@@ -66,9 +71,23 @@ class RimLines {
   }
 
  private:
+  /// Every stretch as a triangle without area.
+  static Mesh stretches_of(const Mesh& mesh, const std::vector<std::vector<int>>& loops) {
+    Mesh stretches{mesh.vertices, {}};
+    for (const auto& loop : loops)
+      for (std::size_t i = 0; i < loop.size(); ++i) {
+        const int to = loop[(i + 1) % loop.size()];
+        stretches.triangles.push_back({loop[i], to, to});
+      }
+    return stretches;
+  }
+
   const Mesh& mesh_;
   std::vector<std::vector<int>> loops_;
   std::vector<std::vector<double>> along_;  ///< up to each corner, and all round
+  const Mesh stretches_;
+  const BoxTree near_;
+  std::vector<std::pair<std::size_t, std::size_t>> of_;  ///< loop and step of each stretch
 };
 
 /// How far a place lies within another form's openings, across its surface; negative over the form itself.
