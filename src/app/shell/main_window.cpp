@@ -31,14 +31,13 @@
 #include "print/text.hpp"
 
 namespace awl {
-namespace {}  // namespace
 
 MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
     : m_chain(chain), m_document(chain, std::move(build)), m_deriver(chain), m_rail(new QButtonGroup(this)),
-      m_ticket(new Ticket(m_document, this)), m_stand(new StandView(this)), m_mat(new MatView(this)),
-      m_views(new QSplitter(Qt::Horizontal, this)), m_middle(new QStackedWidget(this)),
-      m_tray(new QStackedWidget(this)), m_start(new StartPage(*m_chain, m_book, this)),
-      m_remarks(new RemarksLine(this)) {
+      m_bench(new QWidget(this)), m_ticket(new Ticket(m_document, m_bench)), m_middle(new QStackedWidget(m_bench)),
+      m_tray(new QStackedWidget(m_bench)), m_views(new QSplitter(Qt::Horizontal, m_middle)),
+      m_stand(new StandView(m_views)), m_mat(new MatView(m_views)), m_startArea(new QScrollArea(this)),
+      m_start(new StartPage(*m_chain, m_book, m_startArea->viewport())), m_remarks(new RemarksLine(m_bench)) {
   setObjectName(QStringLiteral("bench"));
   resize(1280, 800);
   qApp->installEventFilter(this);  // every tip says where more stands
@@ -70,7 +69,7 @@ MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
     return askOfThree(
         tr("Changed elsewhere"), words, tr("Save over it"), tr("Under another name\u2026"), tr("Do not save"));
   };
-  m_stations = makeStations({m_document, *m_chain, m_book, asking}, this);
+  m_stations = makeStations({m_document, *m_chain, m_book, asking}, m_tray);
   m_current = m_stations.front();
   makeMenus();
   layOut(makeRail(), makeTray());
@@ -83,7 +82,7 @@ MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
 }
 
 QWidget* MainWindow::makeRail() {
-  auto* rail = new QWidget(this);
+  auto* rail = new QWidget(m_bench);
   rail->setObjectName(QStringLiteral("rail"));
   rail->setAttribute(Qt::WA_StyledBackground);
   rail->setFixedWidth(116);
@@ -131,27 +130,24 @@ void MainWindow::layOut(QWidget* rail, QWidget* tray) {
   m_middle->addWidget(m_views);
   for (Station* station : m_stations)
     if (station->page() != nullptr) m_middle->addWidget(station->page());
-  auto* body = new QWidget(this);
   auto* row = new QHBoxLayout;
   row->setContentsMargins(0, 0, 0, 0);
   row->setSpacing(0);
   row->addWidget(rail);
   row->addWidget(m_middle, 1);
   row->addWidget(tray);
-  auto* column = new QVBoxLayout(body);
+  auto* column = new QVBoxLayout(m_bench);
   column->setContentsMargins(0, 0, 0, 0);
   column->setSpacing(0);
   column->addWidget(m_ticket);
   column->addLayout(row, 1);
-  m_walk = new Walk(this);
+  m_walk = new Walk(m_bench);
   column->addWidget(m_walk);
   column->addWidget(m_remarks);
-  m_bench = body;
-  m_startArea = new QScrollArea(this);
   m_startArea->setFrameShape(QFrame::NoFrame);
   m_startArea->setWidgetResizable(true);
   m_startArea->setWidget(m_start);
-  setCentralWidget(body);
+  setCentralWidget(m_bench);
   bringForward(false);
   keepFootWhole();
   setAcceptDrops(true);

@@ -138,14 +138,15 @@ class MainWindow : public QMainWindow {
   std::vector<Station*> m_stations;
   Station* m_current = nullptr;
   QButtonGroup* m_rail;
+  // Each is made where it stays: Qt dresses all that is in a widget anew whenever it is moved to another.
+  QWidget* m_bench;  ///< everything but the start page
   Ticket* m_ticket;
-  StandView* m_stand;
-  MatView* m_mat;
+  QStackedWidget *m_middle, *m_tray;
   QSplitter* m_views;
   bool m_viewsMoved = false;  ///< by the maker: stand and mat stay as they were put
-  QStackedWidget *m_middle, *m_tray;
-  QWidget* m_bench = nullptr;          ///< everything but the start page
-  QScrollArea* m_startArea = nullptr;  ///< lies over it while it is wanted
+  StandView* m_stand;
+  MatView* m_mat;
+  QScrollArea* m_startArea;  ///< lies over the bench while it is wanted
   bool m_atStart = false;
   StartPage* m_start;
   Walk* m_walk = nullptr;

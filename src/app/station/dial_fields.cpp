@@ -49,16 +49,16 @@ void DialFields::say(const DialFacts& f, const std::string& to) {
   m_station->change(qs(f.label), [&](const Build& b) { return with_setting(b, place + "/" + f.id, to); }, {});
 }
 
-QWidget* DialFields::makeSpin(const DialFacts& f) {
+QWidget* DialFields::makeSpin(const DialFacts& f, QWidget* parent) {
   if (f.kind == DialKind::count) {
-    auto* box = new QSpinBox(m_station);
+    auto* box = new QSpinBox(parent);
     box->setRange(f.zero.empty() ? static_cast<int>(f.least) : 0, static_cast<int>(f.most));
     if (!f.zero.empty()) box->setSpecialValueText(qs(f.zero));
     connect(box, &QSpinBox::valueChanged, this, [this, f](int n) { turn(f, n); });
     return box;
   }
   const double times = f.kind == DialKind::share ? 100.0 : 1.0;
-  auto* box = new QDoubleSpinBox(m_station);
+  auto* box = new QDoubleSpinBox(parent);
   box->setDecimals(f.kind == DialKind::number ? f.decimals : 0);
   box->setRange(times * f.least, times * f.most);
   box->setSingleStep(f.kind == DialKind::number && f.decimals > 0 ? 0.5 : 1.0);
@@ -69,15 +69,15 @@ QWidget* DialFields::makeSpin(const DialFacts& f) {
   return box;
 }
 
-QWidget* DialFields::makeField(const QString& name, const DialFacts& f) {
+QWidget* DialFields::makeField(const QString& name, const DialFacts& f, QWidget* parent) {
   QWidget* made = nullptr;
   if (f.kind == DialKind::length) {
-    auto* field = new LengthField(name, qs(f.label), qs(f.tip), m_station);
+    auto* field = new LengthField(name, qs(f.label), qs(f.tip), parent);
     connect(field, &LengthField::entered, this, [this, f, field](double mm) { turn(f, mm, field); });
     return field;
   }
   if (f.kind == DialKind::choice || f.kind == DialKind::word) {
-    auto* box = new QComboBox(m_station);
+    auto* box = new QComboBox(parent);
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     box->setMinimumContentsLength(15);
     for (std::size_t i = 0; i < f.options.size(); ++i)
@@ -86,11 +86,11 @@ QWidget* DialFields::makeField(const QString& name, const DialFacts& f) {
         box, &QComboBox::activated, this, [this, f, box](int i) { say(f, box->itemData(i).toString().toStdString()); });
     made = box;
   } else if (f.kind == DialKind::flag) {
-    auto* box = new QCheckBox(qs(f.label), m_station);
+    auto* box = new QCheckBox(qs(f.label), parent);
     connect(box, &QCheckBox::clicked, this, [this, f](bool on) { turn(f, on ? 1.0 : 0.0); });
     made = box;
   } else {
-    made = makeSpin(f);
+    made = makeSpin(f, parent);
   }
   made->setObjectName(name);
   made->setAccessibleName(qs(f.label));
@@ -98,16 +98,16 @@ QWidget* DialFields::makeField(const QString& name, const DialFacts& f) {
   return made;
 }
 
-QWidget* DialFields::field(const QString& name, const std::string& dial) {
+QWidget* DialFields::field(const QString& name, const std::string& dial, QWidget* parent) {
   const DialFacts& f = factsOf(dial);
-  QWidget* made = makeField(name, f);
+  QWidget* made = makeField(name, f, parent != nullptr ? parent : m_station);
   m_held.push_back({made, f});
   if (!m_always.empty()) m_station->leadTo(made, qs(m_always + "/" + dial));
   return made;
 }
 
 QWidget* DialFields::make(TrayGroup* group, const QString& name, const std::string& dial) {
-  QWidget* made = field(name, dial);
+  QWidget* made = field(name, dial, group->place());
   if (factsOf(dial).kind == DialKind::flag)
     group->body()->addWidget(made);
   else
@@ -119,7 +119,7 @@ QComboBox* DialFields::addChoice(TrayGroup* group, const QString& name, const st
     const std::vector<std::pair<std::string, QString>>& choices) {
   DialFacts f = factsOf(dial);
   f.kind = DialKind::choice, f.options.clear(), f.said.clear();
-  auto* box = qobject_cast<QComboBox*>(makeField(name, f));
+  auto* box = qobject_cast<QComboBox*>(makeField(name, f, group->place()));
   for (const auto& [value, text] : choices) box->addItem(text, QString::fromStdString(value));
   m_held.push_back({box, f});
   if (!m_always.empty()) m_station->leadTo(box, qs(m_always + "/" + dial));

@@ -42,7 +42,7 @@ class DialFields : public QObject {
   QComboBox* addSome(
       TrayGroup* group, const QString& name, const std::string& dial, const std::vector<std::string>& words);
   /// A field for a dial, in no group yet.
-  QWidget* field(const QString& name, const std::string& dial);
+  QWidget* field(const QString& name, const std::string& dial, QWidget* parent = nullptr);
   /// Shows what the build says now; fields of nothing are empty.
   void show(const Build& build);
 
@@ -53,8 +53,8 @@ class DialFields : public QObject {
   };
   const DialFacts& factsOf(const std::string& dial) const;
   QWidget* make(TrayGroup* group, const QString& name, const std::string& dial);
-  QWidget* makeField(const QString& name, const DialFacts& facts);
-  QWidget* makeSpin(const DialFacts& facts);
+  QWidget* makeField(const QString& name, const DialFacts& facts, QWidget* parent);
+  QWidget* makeSpin(const DialFacts& facts, QWidget* parent);
   void turn(const DialFacts& facts, double value, LengthField* asking = nullptr);
   void say(const DialFacts& facts, const std::string& to);
   static void showIn(QWidget* field, const Dial& dial, LengthUnit unit);

@@ -52,7 +52,7 @@ bool Station::submit(LengthField* field, const QString& label, const Document::C
 
 LengthField* Station::addLength(TrayGroup* group, const QString& name, const QString& label, const QString& tip,
     const QString& place, const std::function<void(Build&, double)>& apply) {
-  auto* field = new LengthField(name, label, tip, this);
+  auto* field = new LengthField(name, label, tip, group->place());
   group->addRow(label, field);
   if (!place.isEmpty()) m_places[place] = field;
   connect(field, &LengthField::entered, this, [this, field, label, apply](double mm) {
@@ -68,7 +68,7 @@ LengthField* Station::addLength(TrayGroup* group, const QString& name, const QSt
 QComboBox* Station::addChoice(TrayGroup* group, const QString& name, const QString& label, const QString& tip,
     const std::vector<std::pair<std::string, QString>>& choices,
     const std::function<void(Build&, const std::string&)>& apply) {
-  auto* box = new QComboBox(this);
+  auto* box = new QComboBox(group->place());
   box->setObjectName(name);
   box->setAccessibleName(label);
   box->setToolTip(tip);
@@ -86,7 +86,7 @@ QComboBox* Station::addChoice(TrayGroup* group, const QString& name, const QStri
 
 QPushButton* Station::addButton(TrayGroup* group, const QString& name, const QString& text, const QString& tip,
     const std::function<void()>& press) {
-  auto* button = new QPushButton(text, this);
+  auto* button = new QPushButton(text, group->place());
   button->setObjectName(name);
   button->setToolTip(tip);
   group->body()->addWidget(button);

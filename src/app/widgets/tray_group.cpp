@@ -33,14 +33,14 @@ void TrayGroup::setOpen(bool open) {
 QLabel* TrayGroup::addRow(const QString& label, QWidget* field) {
   auto* row = new QHBoxLayout;
   row->setSpacing(8);
-  auto* name = new QLabel(label, this);
+  auto* name = new QLabel(label, m_body);
   name->setWordWrap(true);
   name->setBuddy(field);
   if (field->toolTip().size() > 0) name->setToolTip(field->toolTip());
   row->addWidget(name, 1);
   row->addWidget(field, 0);
   m_layout->addLayout(row);
-  auto* sentence = new QLabel(this);
+  auto* sentence = new QLabel(m_body);
   sentence->setProperty("sentence", true);
   sentence->setObjectName(field->objectName() + QStringLiteral("-sentence"));
   sentence->setWordWrap(true);
@@ -61,7 +61,7 @@ void TrayGroup::showRow(QWidget* field, bool wanted) {
 }
 
 QLabel* TrayGroup::addText(const QString& text) {
-  auto* label = new QLabel(text, this);
+  auto* label = new QLabel(text, m_body);
   label->setWordWrap(true);
   label->setProperty("quiet", true);
   m_layout->addWidget(label);

@@ -14,6 +14,8 @@ class TrayGroup : public QWidget {
  public:
   explicit TrayGroup(const QString& title, bool open = true, QWidget* parent = nullptr);
   QVBoxLayout* body() { return m_layout; }
+  /// What its rows stand in. A field made for a row is best made in here: moving it later is slow.
+  QWidget* place() { return m_body; }
   /// A row with its label above or beside, and a place for a sentence about it underneath.
   QLabel* addRow(const QString& label, QWidget* field);
   /// A field with its label, where it is not always wanted.
