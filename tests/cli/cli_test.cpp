@@ -285,6 +285,7 @@ TEST_CASE("failures keep standard output empty and say one sentence", "[cli]") {
 
 TEST_CASE("bench prints its figures as one object", "[cli]") {
   const Json j = run({"bench", "--json"}).json();
+  CAPTURE(j.dump());
   for (const char* key : {"load_ms", "fit_cold_ms", "fit_warm_ms", "regrade_ms"}) CHECK(j[key].get<double>() > 0.0);
 }
 
