@@ -39,6 +39,11 @@ MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
       m_stand(new StandView(m_views)), m_mat(new MatView(m_views)), m_startArea(new QScrollArea(this)),
       m_start(new StartPage(*m_chain, m_book, m_startArea->viewport())), m_remarks(new RemarksLine(m_bench)) {
   setObjectName(QStringLiteral("bench"));
+  // Named before anything stands in them: what the style says of a name is looked up once for each widget.
+  m_views->setObjectName(QStringLiteral("views"));
+  m_tray->setObjectName(QStringLiteral("tray"));
+  m_tray->setAttribute(Qt::WA_StyledBackground);
+  m_deriver.request(m_document.build());  // beside the making of the window
   resize(1280, 800);
   qApp->installEventFilter(this);  // every tip says where more stands
   asking.path = [this](bool save, const QString& title, const QString& suggested, const QString& filter) {
@@ -77,7 +82,7 @@ MainWindow::MainWindow(std::shared_ptr<const Chain> chain, Build build)
   for (auto* view : findChildren<QAbstractItemView*>()) view->setTabKeyNavigation(false);
   connectAll();
   showStation(QStringLiteral("tape"));
-  renewFromBuild();
+  showFromBuild();
   m_stand->setFocus();
 }
 
@@ -111,8 +116,6 @@ QWidget* MainWindow::makeRail() {
 }
 
 QWidget* MainWindow::makeTray() {
-  m_tray->setObjectName(QStringLiteral("tray"));
-  m_tray->setAttribute(Qt::WA_StyledBackground);
   for (Station* station : m_stations) {
     station->setAttribute(Qt::WA_StyledBackground);
     m_tray->addWidget(station);
@@ -122,7 +125,6 @@ QWidget* MainWindow::makeTray() {
 }
 
 void MainWindow::layOut(QWidget* rail, QWidget* tray) {
-  m_views->setObjectName(QStringLiteral("views"));
   m_views->addWidget(m_stand);
   m_views->addWidget(m_mat);
   m_views->setChildrenCollapsible(false);
@@ -327,13 +329,17 @@ bool MainWindow::showStation(const QString& id) {
 }
 
 void MainWindow::renewFromBuild() {
+  showFromBuild();
+  m_deriver.request(m_document.build());
+}
+
+void MainWindow::showFromBuild() {
   const Build& build = m_document.build();
   setWindowTitle(QStringLiteral("%1 \u2013 Noggin Awl").arg(QString::fromStdString(build.name)));
   m_ticket->show(build);
   m_remarks->dropRefusal();
   m_walk->see(sight());
   showOpen();
-  m_deriver.request(build);
 }
 
 void MainWindow::renewFromDerived() {

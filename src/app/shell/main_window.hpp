@@ -113,6 +113,7 @@ class MainWindow : public QMainWindow {
   void connectStation(Station* station);
   void renewBackdrop();
   void renewFromBuild();
+  void showFromBuild();
   void renewFromDerived();
   void renewViews();
   void renewNext();

@@ -43,9 +43,10 @@ class InWindow : public Photographer {
     settle();
     m_window.stand().frameAll();
   }
-  /// Lets events run until the chain has finished.
+  /// Lets events run until the chain has finished and what is worn was tried on.
   void settle() {
-    while (m_window.deriver().isBusy()) QApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);
+    while (m_window.deriver().isBusy() || m_window.deriver().isFitting())
+      QApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);
     QApplication::processEvents();
   }
 

@@ -76,7 +76,6 @@ StartPage::StartPage(const Chain& chain, Book& book, QWidget* parent)
   column->addLayout(row, 1);
   column->addWidget(makeRecent());
   fitType();
-  showThing({});
 }
 
 QWidget* StartPage::makeChoice() {
@@ -322,6 +321,7 @@ void StartPage::renewThickness() {
 void StartPage::renew(bool back) {
   m_offersBack = back;
   m_back->setVisible(back);
+  if (m_starts->count() == 0) showThing({});  // its pictures are read when they are first wanted
   const QSignalBlocker quiet(m_wearer);
   const QString typed = m_wearer->currentText();
   m_wearer->clear();

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/base/data_files.hpp"
+#include "core/base/parallel.hpp"
 #include "core/geom/mesh_file.hpp"
 
 namespace awl {
@@ -54,8 +55,9 @@ Result<std::shared_ptr<const HeadTemplate>> load_head_template(const std::filesy
   head->twin_of = std::move(whole.twin_of);
   head->mesh = std::move(whole.mesh);
   head->off_skin_mm.assign(head->mesh.vertices.size(), 0.0);
-  for (std::size_t v = 0; v < half->vertices.size(); ++v)
+  parallel_each(half->vertices.size(), [&](std::size_t v) {
     head->off_skin_mm[v] = head->off_skin_mm[head->twin_of[v]] = head->bare(head->mesh.vertices[v]);
+  });
   find_edges(*head);
   find_regions(*head);
   head->riders = Riders(head->mesh.vertices, head->off_skin_mm, head->twin_of);

@@ -9,7 +9,8 @@ namespace awl {
 /// of them zero, are added up, factorised as L D L' and solved, any number of times with the same blocks in use.
 ///
 /// Rows are put in an order of little fill once. Taking the two unknowns of a row together halves what is looked up and
-/// suits processors that work on two numbers at once; Eigen's SimplicialLDLT takes two and a half times as long (bench, pairs).
+/// suits processors that work on two numbers at once; Eigen's SimplicialLDLT takes two and a half times as long (bench,
+/// pairs).
 /// Source: bibliography davis2005.
 class PairSystem {
  public:
