@@ -128,7 +128,7 @@ Vec3 Nearest::Tree::normal_across(int triangle, int edge) const {
 
 namespace {
 
-/// A number for a mesh; equal meshes have the same.
+/// A number made of all the bits of a mesh.
 std::uint64_t print_of(const Mesh& mesh) {
   std::uint64_t print = mesh.vertices.size();
   const auto add = [&](std::uint64_t bits) {
@@ -158,6 +158,7 @@ class Nearest::Kept {
     const std::uint64_t print = print_of(mesh);
     if (auto known = found(print, mesh)) return known;
     auto tree = std::make_shared<const Tree>(mesh);
+    if (auto known = found(print, mesh)) return known;  // another thread was as quick
     const std::lock_guard lock(mutex_);
     trees_.push_front({print, tree});
     held_ += mesh.triangles.size();

@@ -32,7 +32,8 @@ CellMask CellMask::on_grid(const std::vector<Vec2>& outline, double cell_mm, con
   mask.columns = columns, mask.rows = rows, mask.low = low;
   const auto middle_of = [&](int column) { return low.x() + (column + 0.5) * cell_mm; };
   const auto column_at = [&](double x) {
-    return static_cast<int>(std::clamp((x - low.x()) / cell_mm - 0.5, -1.0, static_cast<double>(columns)));
+    const double at = (x - low.x()) / cell_mm - 0.5;
+    return at > 0.0 ? static_cast<int>(std::min(at, static_cast<double>(columns))) : -1;
   };
   std::vector<std::pair<int, double>> cuts;  // column, and where along it the outline crosses
   for (std::size_t i = 0; i < outline.size(); ++i) {
