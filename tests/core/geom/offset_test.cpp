@@ -1,5 +1,6 @@
 #include "core/geom/offset.hpp"
 
+#include <Eigen/Geometry>
 #include <catch2/catch.hpp>
 
 #include "core/geom/crossing.hpp"
