@@ -153,7 +153,8 @@ class Nearest::Kept {
   }
 
   std::shared_ptr<const Tree> tree_of(const Mesh& mesh) {
-    constexpr std::size_t kMost = 250'000, kMostOfOne = 60'000;  // triangles; about 130 bytes each
+    // An edit asks for some twenty. A triangle takes about 130 bytes; Embree takes more, and much for a small mesh too.
+    constexpr std::size_t kMost = 250'000, kMostOfOne = 60'000, kMostTrees = 48;
     if (mesh.triangles.size() > kMostOfOne) return std::make_shared<const Tree>(mesh);
     const std::uint64_t print = print_of(mesh);
     if (auto known = found(print, mesh)) return known;
@@ -162,7 +163,8 @@ class Nearest::Kept {
     const std::lock_guard lock(mutex_);
     trees_.push_front({print, tree});
     held_ += mesh.triangles.size();
-    while (held_ > kMost) held_ -= trees_.back().tree->mesh.triangles.size(), trees_.pop_back();
+    while (held_ > kMost || trees_.size() > kMostTrees)
+      held_ -= trees_.back().tree->mesh.triangles.size(), trees_.pop_back();
     return tree;
   }
 
