@@ -114,6 +114,7 @@ TEST_CASE("places and triangles that are no numbers are borne", "[geom][nearest]
 TEST_CASE(
     "who asks again about a mesh shares the tree that is there; a mesh that differs has its own", "[geom][nearest]") {
   Mesh ball = test::ball(31.25, 6.0);
+  const Mesh whole = ball;
   const int before = Nearest::trees_built();
   const Nearest first(ball);
   CHECK(Nearest::trees_built() == before + 1);
@@ -134,6 +135,8 @@ TEST_CASE(
   const int filled = Nearest::trees_built();
   { const Nearest again(ball); }
   CHECK(Nearest::trees_built() == filled);
+  { const Nearest again(whole); }
+  CHECK(Nearest::trees_built() == filled + 1);
 }
 
 TEST_CASE("rays meet the near wall first and stop where nothing is", "[geom][nearest]") {
