@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numeric>
 
 #include "core/base/numbers.hpp"
 #include "core/base/parallel.hpp"
@@ -49,14 +48,13 @@ Vec3 stand_off(const Nearest& from, Vec3 p, double back_mm, bool on_border) {
 /// The uniform umbrella of a surface known by its half: the mean of a place's neighbours less the place itself.
 class Umbrella {
  public:
-  explicit Umbrella(const Mesh& half) : begin_(half.vertices.size() + 1, 0), in_plane_(half.vertices.size()) {
-    const Topology topo = topology_of(half);
-    for (std::size_t v = 0; v < half.vertices.size(); ++v) in_plane_[v] = half.vertices[v].x() == 0.0;
-    for (const auto& e : topo.edges) ++begin_[e.a + 1], ++begin_[e.b + 1];
-    std::partial_sum(begin_.begin(), begin_.end(), begin_.begin());
-    neighbours_.resize(2 * topo.edges.size());
-    std::vector<int> next(begin_.begin(), begin_.end() - 1);
-    for (const auto& e : topo.edges) neighbours_[next[e.a]++] = e.b, neighbours_[next[e.b]++] = e.a;
+  explicit Umbrella(const Mesh& half)
+      : neighbours_(half.vertices.size(),
+            [edges = topology_of(half).edges](const auto& put) {
+              for (const auto& e : edges) put(e.a, e.b), put(e.b, e.a);
+            }),
+        in_plane_(half.vertices.size()) {
+    for (std::size_t v = 0; v < in_plane_.size(); ++v) in_plane_[v] = half.vertices[v].x() == 0.0;
   }
 
   std::vector<Vec3> of(const std::vector<Vec3>& what) const {
@@ -64,8 +62,7 @@ class Umbrella {
     parallel_each(what.size(), [&](std::size_t v) {
       Vec3 sum = Vec3::Zero();
       int count = 0;
-      for (int i = begin_[v]; i < begin_[v + 1]; ++i) {
-        const int w = neighbours_[i];
+      for (const int w : neighbours_[v]) {
         // Seen from the mirror plane a neighbour off it stands there twice.
         const int times = in_plane_[v] && !in_plane_[w] ? 2 : 1;
         sum += times * what[w], count += times;
@@ -77,7 +74,7 @@ class Umbrella {
   }
 
  private:
-  std::vector<int> begin_, neighbours_;  ///< one row after the other
+  Rows neighbours_;
   std::vector<char> in_plane_;
 };
 

@@ -4,7 +4,6 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numeric>
 
 #include "core/base/numbers.hpp"
 #include "core/base/result.hpp"
@@ -88,20 +87,18 @@ double smallest_angle_deg(const Mesh& mesh) {
   return degrees(std::asin(std::sqrt(least_squared_sine)));
 }
 
-Rounds::Rounds(const Mesh& mesh) : begin_(mesh.vertices.size() + 1, 0), triangles_(3 * mesh.triangles.size()) {
-  for (const Tri& t : mesh.triangles)
-    for (const int v : t) ++begin_[v + 1];
-  std::partial_sum(begin_.begin(), begin_.end(), begin_.begin());
-  std::vector<int> next(begin_.begin(), begin_.end() - 1);
-  for (std::size_t f = 0; f < mesh.triangles.size(); ++f)
-    for (const int v : mesh.triangles[f]) triangles_[next[v]++] = static_cast<int>(f);
+Rows faces_round(const Mesh& mesh) {
+  return {mesh.vertices.size(), [&](const auto& put) {
+            for (std::size_t f = 0; f < mesh.triangles.size(); ++f)
+              for (const int v : mesh.triangles[f]) put(v, static_cast<int>(f));
+          }};
 }
 
 Topology topology_of(const Mesh& mesh) {
   const std::size_t n = mesh.vertices.size();
   Topology topo;
   topo.edges_of.resize(mesh.triangles.size());
-  topo.faces_round = Rounds(mesh);
+  topo.faces_round = faces_round(mesh);
   topo.edges.reserve(mesh.triangles.size() * 3 / 2 + 64);
   // Every edge hangs in a chain on its lower vertex; the chains are as short as a vertex has neighbours.
   std::vector<int> first(n, -1), next;

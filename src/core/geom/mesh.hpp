@@ -2,6 +2,7 @@
 #include <Eigen/Core>
 #include <array>
 #include <functional>
+#include <numeric>
 #include <span>
 #include <vector>
 
@@ -44,18 +45,29 @@ std::vector<Vec3> vertex_normals(const Mesh& mesh);
 /// Smallest corner angle of all triangles in degrees.
 double smallest_angle_deg(const Mesh& mesh);
 
-/// The triangles round each vertex, in rising order.
-class Rounds {
+/// Numbers in rows, one row after the other.
+class Rows {
  public:
-  Rounds() = default;
-  explicit Rounds(const Mesh& mesh);
-  std::span<const int> operator[](int vertex) const {
-    return {triangles_.data() + begin_[vertex], triangles_.data() + begin_[vertex + 1]};
+  Rows() = default;
+  /// `tell` is called twice, with what takes a row and a number for it, and must tell the same both times.
+  template <class Tell>
+  Rows(std::size_t rows, const Tell& tell) : begin_(rows + 1, 0) {
+    tell([&](int row, int) { ++begin_[row + 1]; });
+    std::partial_sum(begin_.begin(), begin_.end(), begin_.begin());
+    numbers_.resize(begin_.back());
+    std::vector<int> next(begin_.begin(), begin_.end() - 1);
+    tell([&](int row, int number) { numbers_[next[row]++] = number; });
+  }
+  std::span<const int> operator[](std::size_t row) const {
+    return {numbers_.data() + begin_[row], numbers_.data() + begin_[row + 1]};
   }
 
  private:
-  std::vector<int> begin_, triangles_;  ///< one row after the other
+  std::vector<int> begin_, numbers_;
 };
+
+/// The triangles round each vertex, in rising order.
+Rows faces_round(const Mesh& mesh);
 
 /// Who touches whom: the faces round each vertex and across each edge.
 struct Topology {
@@ -66,7 +78,7 @@ struct Topology {
   };
   std::vector<Edge> edges;
   std::vector<std::array<int, 3>> edges_of;  ///< per triangle: edge k runs from corner k to corner k+1
-  Rounds faces_round;
+  Rows faces_round;
 
   bool is_border(int edge) const { return edges[edge].right < 0; }
 };

@@ -32,11 +32,11 @@ struct Nearest::Tree {
   const BoxTree boxes;
 
  private:
-  const Rounds& rounds() const;
+  const Rows& rounds() const;
 
   mutable std::once_flag shot_, asked_;
   mutable RTCScene scene_ = nullptr;
-  mutable Rounds rounds_;
+  mutable Rows rounds_;
 };
 
 namespace {
@@ -98,8 +98,8 @@ RTCScene Nearest::Tree::scene() const {
   return scene_;
 }
 
-const Rounds& Nearest::Tree::rounds() const {
-  std::call_once(asked_, [this] { rounds_ = Rounds(mesh); });
+const Rows& Nearest::Tree::rounds() const {
+  std::call_once(asked_, [this] { rounds_ = faces_round(mesh); });
   return rounds_;
 }
 
