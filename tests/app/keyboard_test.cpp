@@ -1,4 +1,6 @@
 #include <QAbstractItemView>
+#include <QScrollArea>
+#include <QScrollBar>
 #include <QSet>
 
 #include "app/mat/mat_view.hpp"
@@ -147,4 +149,52 @@ TEST_CASE("the window goes down to 800 by 600 with nothing cut that must be read
     }
   }
   bench.window.setType(100);
+}
+
+TEST_CASE("in the least window the plan scrolls rather than cut a caution short", "[app][layout]") {
+  Bench bench;
+  for (const int type : {100, 125}) {
+    bench.window.setType(type);
+    bench.go("coat");
+    bench.window.resize(800, 600);
+    bench.settle();
+    CAPTURE(type, bench.window.width());
+    const auto& page = bench.find<QWidget>("plan-page");
+    const auto& area = *page.findChild<QScrollArea*>("plan-whole");
+    int looked_at = 0;
+    for (const char* name : {"plan-headline", "plan-bound", "plan-next-title", "plan-next-caution", "plan-slips"}) {
+      const auto& label = bench.find<QLabel>(name);
+      CAPTURE(name, label.width());
+      CHECK(label.height() >= label.heightForWidth(label.width()));
+      CHECK(label.mapTo(area.viewport(), QPoint(label.width(), 0)).x() <= area.viewport()->width());
+      looked_at += label.isVisible();
+    }
+    CHECK(looked_at == 5);
+    for (const char* name : {"plan-begin", "plan-done"}) {
+      const auto& button = bench.find<QPushButton>(name);
+      CHECK(button.size().expandedTo(button.minimumSizeHint()) == button.size());
+    }
+    // In an ordinary window the next step stays where it is, and only the days scroll.
+    bench.window.resize(1280, 800);
+    bench.settle();
+    CHECK(area.verticalScrollBar()->maximum() == 0);
+  }
+  bench.window.setType(100);
+}
+
+TEST_CASE("what is larger than the rest stays so in larger type, seen or not when it is chosen", "[app][layout]") {
+  Bench bench;
+  const auto times = [&](const char* name) {
+    return bench.find<QWidget>(name).font().pointSizeF() / QApplication::font().pointSizeF();
+  };
+  for (const int type : {200, 125, 100}) {
+    bench.go("tape");
+    bench.window.setType(type);
+    CAPTURE(type);
+    CHECK(times("build-name") == Approx(1.25).epsilon(0.02));
+    bench.go("coat");
+    bench.settle();
+    CHECK(times("plan-next-title") == Approx(1.45).epsilon(0.02));
+    CHECK(bench.find<QLabel>("plan-next-title").font().weight() == QFont::DemiBold);
+  }
 }

@@ -44,6 +44,15 @@ class Hands {
     // Whatever opens in front is answered or put away, also from within what waits for it.
     watchFront();
   }
+  /// The window stays: it asks nobody who is gone.
+  ~Hands() {
+    m_window.asking.path = [](bool, const QString&, const QString&, const QString&) { return QString(); };
+    m_window.asking.folder = [](const QString&) { return QString(); };
+    m_window.askUnsaved = [] { return 1; };
+    m_window.askOver = m_window.askRecovered = [](const QString&) { return 0; };
+  }
+  Hands(const Hands&) = delete;
+  Hands& operator=(const Hands&) = delete;
 
   void act() {
     if (m_window.isAtStart() && m_random.below(4) == 0) m_window.showStation(QStringLiteral("tape"));

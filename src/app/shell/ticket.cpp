@@ -4,6 +4,7 @@
 #include <QPainter>
 #include <QPainterPath>
 
+#include "app/widgets/theme.hpp"
 #include "print/text.hpp"
 
 namespace awl {
@@ -21,10 +22,7 @@ Ticket::Ticket(Document& document, QWidget* parent)
     row->addWidget(label);
   };
   m_name = addWords(QStringLiteral("build-name"), tr("Name of the build"), &Build::name, 120);
-  QFont large = m_name->font();
-  large.setBold(true);
-  large.setPointSizeF(large.pointSizeF() * 1.25);
-  m_name->setFont(large);
+  setTypeTimes(*m_name, 1.25, QFont::Bold);
   row->addWidget(m_name, 2);
   quiet(tr("for"));
   m_wearer = addWords(QStringLiteral("build-wearer"), tr("Wearer"), &Build::wearer, 80);

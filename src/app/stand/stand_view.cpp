@@ -21,7 +21,7 @@ StandView::StandView(QWidget* parent) : QWidget(parent) {
   setAccessibleName(tr("Stand: the form in three dimensions"));
   setMouseTracking(true);
   setFocusPolicy(Qt::StrongFocus);
-  setMinimumSize(150, 150);
+  setMinimumSize(120, 150);
   setToolTip(
       tr("Drag to turn, middle button to shift, wheel to come nearer.\nF front, S left side, Shift+S right side, B "
          "back, T top, A all of it."));

@@ -1,6 +1,7 @@
 #include "app/widgets/theme.hpp"
 
 #include <QApplication>
+#include <QEvent>
 #include <QFile>
 #include <QFont>
 #include <QPalette>
@@ -34,7 +35,40 @@ QPalette paletteOf(const Colours& c) {
   return p;
 }
 
+/// Whatever a sheet or a parent gives its widget, the type is so many times the usual.
+class TypeTimes : public QObject {
+ public:
+  TypeTimes(QWidget& widget, double times) : QObject(&widget), m_widget(widget), m_times(times) {
+    widget.installEventFilter(this);
+    dress();
+  }
+  bool eventFilter(QObject* watched, QEvent* event) override {
+    for (const QEvent::Type type : {QEvent::FontChange, QEvent::StyleChange, QEvent::Show})
+      if (event->type() == type) dress();
+    return QObject::eventFilter(watched, event);
+  }
+
+ private:
+  void dress() {
+    const double points = m_times * QApplication::font().pointSizeF();
+    QFont font = m_widget.font();
+    if (std::abs(font.pointSizeF() - points) < 0.1) return;
+    font.setPointSizeF(points);
+    m_widget.setFont(font);
+  }
+
+  QWidget& m_widget;
+  double m_times;
+};
+
 }  // namespace
+
+void setTypeTimes(QWidget& widget, double times, QFont::Weight weight) {
+  QFont font = widget.font();
+  font.setWeight(weight);
+  widget.setFont(font);
+  new TypeTimes(widget, times);
+}
 
 void applyTheme(bool dark, int type_percent) {
   // To dress every widget anew takes Qt seconds: only when something changes.

@@ -7,6 +7,9 @@ namespace awl {
 /// Workshop at daylight, or the same bench in the evening; the size of the type in hundredths of the usual.
 void applyTheme(bool dark, int type_percent);
 
+/// Gives a widget type that is so many times as large as the usual, whatever size that is or comes to be.
+void setTypeTimes(QWidget& widget, double times, QFont::Weight weight);
+
 /// Nothing moves by itself: what would play is shown in a few still pictures. Also where the desktop asks for it.
 void setStill(bool still);
 bool isStill();

@@ -1,19 +1,33 @@
 #include "app/stations/coat/plan_page.hpp"
 
 #include <QHBoxLayout>
+#include <QScrollBar>
 #include <QVBoxLayout>
 
 #include "app/widgets/text.hpp"
+#include "app/widgets/theme.hpp"
 
 namespace awl {
+namespace {
+
+constexpr int kLeastDays = 160;  // high: a day's strip and its first step
+
+/// The days take what is left of the page, and ask for little.
+class DaysArea : public QScrollArea {
+ public:
+  using QScrollArea::QScrollArea;
+  QSize sizeHint() const override { return {200, kLeastDays}; }
+};
+
+}  // namespace
 
 PlanPage::PlanPage(QWidget* parent)
     : QWidget(parent), m_headline(new QLabel(this)), m_bound(new QLabel(this)), m_over(new QLabel(this)),
       m_title(new QLabel(this)), m_when(new QLabel(this)), m_caution(new QLabel(this)), m_slips(new QLabel(this)),
       m_note(new QLineEdit(this)), m_card(new QFrame(this)), m_begin(new QPushButton(tr("Begin"), this)),
-      m_done(new QPushButton(tr("Done"), this)), m_scroll(new QScrollArea(this)), m_days(new PlanView) {
+      m_done(new QPushButton(tr("Done"), this)), m_whole(new QScrollArea(this)), m_scroll(new DaysArea(this)),
+      m_days(new PlanView) {
   setObjectName(QStringLiteral("plan-page"));
-  setMinimumWidth(160);
   setMaximumWidth(540);
   setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
   m_headline->setObjectName(QStringLiteral("plan-headline"));
@@ -25,10 +39,7 @@ PlanPage::PlanPage(QWidget* parent)
   m_card->setObjectName(QStringLiteral("plan-next"));
   m_card->setFrameShape(QFrame::StyledPanel);
   m_over->setProperty("quiet", true);
-  QFont large = font();
-  large.setPointSizeF(font().pointSizeF() * 1.45);
-  large.setWeight(QFont::DemiBold);
-  m_title->setFont(large);
+  setTypeTimes(*m_title, 1.45, QFont::DemiBold);
   m_title->setObjectName(QStringLiteral("plan-next-title"));
   m_caution->setObjectName(QStringLiteral("plan-next-caution"));
   for (QLabel* label : {m_title, m_when, m_caution}) label->setWordWrap(true);
@@ -53,16 +64,26 @@ PlanPage::PlanPage(QWidget* parent)
   card->addLayout(buttons);
   card->addWidget(m_note);
   card->addWidget(m_slips);
-  m_scroll->setWidgetResizable(true);
-  m_scroll->setFrameShape(QFrame::NoFrame);
-  m_scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  for (QScrollArea* area : {m_whole, m_scroll}) {
+    area->setWidgetResizable(true);
+    area->setFrameShape(QFrame::NoFrame);
+    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+  }
+  m_whole->setObjectName(QStringLiteral("plan-whole"));
   m_scroll->setWidget(m_days);
-  auto* column = new QVBoxLayout(this);
+  m_scroll->setMinimumHeight(kLeastDays);
+  // Where nothing is left for the days, all of the page scrolls, and no word is cut.
+  auto* all = new QWidget;
+  auto* column = new QVBoxLayout(all);
   column->setContentsMargins(12, 10, 8, 0);
   column->addWidget(m_headline);
   column->addWidget(m_bound);
   column->addWidget(m_card);
   column->addWidget(m_scroll, 1);
+  m_whole->setWidget(all);
+  auto* alone = new QVBoxLayout(this);
+  alone->setContentsMargins({});
+  alone->addWidget(m_whole);
   connect(m_begin, &QPushButton::clicked, this, [this] { emit beginWanted(m_next); });
   connect(m_done, &QPushButton::clicked, this, [this] { emit tickWanted(m_next, true); });
   connect(m_note, &QLineEdit::returnPressed, this, [this] {
@@ -72,6 +93,10 @@ PlanPage::PlanPage(QWidget* parent)
     m_note->clear();
   });
   connect(m_days, &PlanView::tickWanted, this, &PlanPage::tickWanted);
+}
+
+QSize PlanPage::minimumSizeHint() const {
+  return {m_whole->widget()->minimumSizeHint().width() + m_whole->verticalScrollBar()->sizeHint().width(), 160};
 }
 
 void PlanPage::setGoingOn(const QString& id, const QString& since) {

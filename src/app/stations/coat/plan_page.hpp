@@ -24,6 +24,7 @@ class PlanPage : public QWidget {
   PlanView& days() { return *m_days; }
   /// It likes to be read without breaking every line.
   QSize sizeHint() const override { return {520, 600}; }
+  QSize minimumSizeHint() const override;
 
  signals:
   void beginWanted(const QString& id);
@@ -39,7 +40,7 @@ class PlanPage : public QWidget {
   QLineEdit* m_note;
   QFrame* m_card;
   QPushButton *m_begin, *m_done;
-  QScrollArea* m_scroll;
+  QScrollArea *m_whole, *m_scroll;
   PlanView* m_days;
   std::shared_ptr<const Plan> m_plan;
   QString m_next, m_goingOn, m_since, m_chosen;

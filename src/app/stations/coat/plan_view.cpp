@@ -14,6 +14,8 @@ namespace awl {
 namespace {
 
 constexpr double kLeft = 16.0, kHead = 26.0, kLane = 24.0, kDry = 7.0, kStrip = 58.0, kQuiet = 30.0;
+constexpr double kTick = 28.0;     // the box and the room after it
+constexpr int kLeastLetters = 14;  // of a line that is still read with pleasure
 /// The stretches a step is worked at.
 std::vector<Span> workedAt(const PlannedStep& step) {
   std::vector<Span> parts;
@@ -70,6 +72,12 @@ void PlanView::setChosen(const QString& id) {
   update();
 }
 
+double PlanView::scaled(double usual) const { return usual * typeScale(*this); }
+
+QRectF PlanView::tickBox(const Row& row) const {
+  return {row.area.left() + 2.0, row.area.top() + 7.0, scaled(kTick - 10.0), scaled(kTick - 10.0)};
+}
+
 double PlanView::lineHigh() const { return QFontMetricsF(small()).height(); }
 
 /// As wide as the times in it, in whatever type.
@@ -77,8 +85,27 @@ double PlanView::whenWide() const {
   return QFontMetricsF(small()).horizontalAdvance(QStringLiteral("00 h 00 min")) + 8.0;
 }
 
+/// Beside the times of a step, or below them where too little is left to be read.
 QRectF PlanView::wordsOf(const QRectF& row) const {
-  return {row.left() + 28.0 + whenWide(), row.top() + 5.0, row.width() - 28.0 - whenWide() - 8.0, 1000.0};
+  const double from = scaled(kTick) + whenWide(), beside = row.width() - from - 8.0;
+  if (beside >= QFontMetricsF(small()).averageCharWidth() * kLeastLetters)
+    return {row.left() + from, row.top() + 5.0, beside, 1000.0};
+  return {row.left() + scaled(kTick), row.top() + 5.0 + 2.0 * lineHigh(), row.width() - scaled(kTick) - 8.0, 1000.0};
+}
+
+QString PlanView::benchWords(Day day) const {
+  double hands = 0.0;
+  for (const PlannedStep& step : m_plan->steps)
+    for (const Span& part : workedAt(step))
+      if (day_of(part.from) == day) hands += static_cast<double>(part.to - part.from);
+  return tr("%1 at the bench").arg(qs(hands_text(hands)));
+}
+
+/// Of a day's name and hours, which stand below each other where they do not fit beside each other.
+double PlanView::headHigh(Day day) const {
+  const double both = QFontMetricsF(bold()).horizontalAdvance(qs(day.spoken())) + 14.0 +
+      QFontMetricsF(small()).horizontalAdvance(benchWords(day));
+  return both <= width() - 2.0 * kLeft ? scaled(kHead) : scaled(kHead) + lineHigh();
 }
 
 QString PlanView::detailOf(const PlannedStep& step) const {
@@ -102,13 +129,13 @@ double PlanView::rowHeight(const PlannedStep& step) const {
   const QString more = detailOf(step);
   const double detail =
       more.isEmpty() ? 0.0 : QFontMetricsF(small()).boundingRect(words, Qt::TextWordWrap, more).height();
-  return std::max(2.0 * lineHigh() + 10.0, name + detail + 12.0);
+  return std::max(2.0 * lineHigh() + 10.0, words.top() + name + detail + 7.0);
 }
 
 void PlanView::addQuiet(Day first, Day last, double& y) {
   if (first > last) return;
   m_days.push_back({first, last, y, {}, false});
-  y += kQuiet;
+  y += scaled(kQuiet);
 }
 
 std::set<Day> PlanView::workingDays() const {
@@ -127,7 +154,7 @@ void PlanView::layOut() {
     for (const Day at : workingDays()) {
       addQuiet(day, Day{at.number - 1}, y);
       DayCard card{at, at, y, {}, true};
-      y += kHead + kStrip;
+      y += headHigh(at) + scaled(kStrip);
       for (; i < m_plan->steps.size() && day_of(m_plan->steps[i].start) == at; ++i) {
         const double high = rowHeight(m_plan->steps[i]);
         card.rows.push_back({static_cast<int>(i), QRectF(kLeft, y, width() - 2.0 * kLeft, high)});
@@ -218,7 +245,7 @@ void PlanView::paintEvent(QPaintEvent*) {
       paintDay(painter, day);
       continue;
     }
-    const QRectF band(kLeft, day.top + 3.0, width() - 2.0 * kLeft, kQuiet - 8.0);
+    const QRectF band(kLeft, day.top + 3.0, width() - 2.0 * kLeft, scaled(kQuiet) - 8.0);
     painter.fillRect(band, QBrush(QColor(128, 120, 100, 46), Qt::BDiagPattern));
     painter.setPen(ink());
     painter.setFont(small());
@@ -228,25 +255,27 @@ void PlanView::paintEvent(QPaintEvent*) {
 }
 
 void PlanView::paintDay(QPainter& painter, const DayCard& day) const {
-  double hands = 0.0;
-  for (const PlannedStep& step : m_plan->steps)
-    for (const Span& part : workedAt(step))
-      if (day_of(part.from) == day.first) hands += static_cast<double>(part.to - part.from);
   painter.setPen(ink());
   painter.setFont(bold());
-  const QRectF head(kLeft, day.top, width() - 2.0 * kLeft, kHead);
+  const double head_high = headHigh(day.first);
+  const bool below = head_high > scaled(kHead);
+  const QRectF head(kLeft, day.top, width() - 2.0 * kLeft, scaled(kHead));
   painter.drawText(head, Qt::AlignLeft | Qt::AlignVCenter, qs(day.first.spoken()));
   painter.setFont(small());
-  const QString bench = tr("%1 at the bench").arg(qs(hands_text(hands)));
-  painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter, bench);
+  const QString bench = benchWords(day.first);
+  if (below)
+    painter.drawText(QRectF(kLeft, head.bottom(), head.width(), lineHigh()), Qt::AlignLeft | Qt::AlignTop, bench);
+  else
+    painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter, bench);
   if (const auto fitting = m_fittings.find(day.first); fitting != m_fittings.end()) {
     const double from = QFontMetricsF(bold()).horizontalAdvance(qs(day.first.spoken())) + 14.0;
-    const QRectF room = head.adjusted(from, 0.0, -QFontMetricsF(small()).horizontalAdvance(bench) - 10.0, 0.0);
+    const double taken = below ? 0.0 : QFontMetricsF(small()).horizontalAdvance(bench) + 10.0;
+    const QRectF room = head.adjusted(from, 0.0, -taken, 0.0);
     const QString words = fitting->second.isEmpty() ? tr("Fitting") : tr("Fitting: %1").arg(fitting->second);
     painter.drawText(room, Qt::AlignLeft | Qt::AlignVCenter,
         painter.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(room.width())));
   }
-  paintStrip(painter, day, QRectF(kLeft, day.top + kHead, width() - 2.0 * kLeft, kStrip - 10.0));
+  paintStrip(painter, day, QRectF(kLeft, day.top + head_high, head.width(), scaled(kStrip) - 10.0));
   int number = 0;
   for (const Row& row : day.rows) paintRow(painter, row, ++number);
 }
@@ -261,23 +290,27 @@ void PlanView::paintStrip(QPainter& painter, const DayCard& day, const QRectF& s
     if (minute <= closes) return strip.left() + open_wide * std::max(0.0, minute - opens) / (closes - opens);
     return night_from + (strip.right() - night_from) * std::min(1.0, (minute - closes) / (kDayMin - closes + opens));
   };
-  const QRectF lane(strip.left(), strip.top(), open_wide, kLane);
+  const QRectF lane(strip.left(), strip.top(), open_wide, scaled(kLane));
   painter.fillRect(lane, palette().color(QPalette::Base));
   painter.fillRect(QRectF(night_from, strip.top(), strip.right() - night_from, strip.height()), QColor(40, 48, 66, 40));
   painter.setFont(small());
   painter.setPen(QColor(ink().red(), ink().green(), ink().blue(), 160));
-  painter.drawText(QRectF(night_from, strip.top(), strip.right() - night_from, kLane), Qt::AlignCenter, tr("closed"));
+  if (const QString closed = tr("closed");
+      painter.fontMetrics().horizontalAdvance(closed) <= static_cast<int>(strip.right() - night_from))
+    painter.drawText(
+        QRectF(night_from, strip.top(), strip.right() - night_from, scaled(kLane)), Qt::AlignCenter, closed);
   const QColor accent = palette().color(QPalette::Highlight);
   for (double h = std::ceil(opens / 60.0); h * 60.0 <= closes; h += 1.0) {
     const double at = x(midnight + static_cast<Moment>(h * 60.0));
-    painter.drawLine(QPointF(at, strip.top() + kLane), QPointF(at, strip.top() + kLane + 3.0));
+    painter.drawLine(QPointF(at, strip.top() + scaled(kLane)), QPointF(at, strip.top() + scaled(kLane) + 3.0));
   }
   int drying = 0, number = 0;
   for (const PlannedStep& step : m_plan->steps) {
     if (day_of(step.start) == day.first) ++number;
     for (const Span& part : workedAt(step)) {
       if (day_of(part.from) != day.first) continue;
-      const QRectF block(x(part.from), strip.top() + 2.0, std::max(4.0, x(part.to) - x(part.from) - 1.0), kLane - 4.0);
+      const QRectF block(
+          x(part.from), strip.top() + 2.0, std::max(4.0, x(part.to) - x(part.from) - 1.0), scaled(kLane) - 4.0);
       QColor colour = step.fills_wait ? kOchre : accent;
       if (step.done) colour.setAlpha(90);
       painter.fillRect(block, colour);
@@ -291,8 +324,8 @@ void PlanView::paintStrip(QPainter& painter, const DayCard& day, const QRectF& s
     const Moment from = std::max(step.end, midnight + static_cast<Moment>(opens)), to = step.ready;
     if (step.ready <= step.end || to <= from || from >= midnight + kDayMin + static_cast<Moment>(opens) || drying >= 3)
       continue;
-    const double top = strip.top() + kLane + 4.0 + drying++ * kDry;
-    const QRectF bar(x(from), top, std::max(2.0, x(to) - x(from)), kDry - 2.0);
+    const double top = strip.top() + scaled(kLane) + 4.0 + drying++ * scaled(kDry);
+    const QRectF bar(x(from), top, std::max(2.0, x(to) - x(from)), scaled(kDry) - 2.0);
     painter.fillRect(bar, QColor(accent.red(), accent.green(), accent.blue(), 60));
     painter.fillRect(bar, QBrush(accent, Qt::BDiagPattern));
   }
@@ -318,9 +351,9 @@ void PlanView::paintRow(QPainter& painter, const Row& row, int number) const {
   }
   painter.setPen(step.done ? QColor(ink().red(), ink().green(), ink().blue(), 120) : ink());
   painter.setFont(small());
-  painter.drawText(QRectF(row.area.left() + 28.0, row.area.top() + 5.0, whenWide(), lineHigh()),
+  painter.drawText(QRectF(row.area.left() + scaled(kTick), row.area.top() + 5.0, whenWide(), lineHigh()),
       Qt::AlignLeft | Qt::AlignVCenter, QStringLiteral("%1   %2").arg(number).arg(qs(clock_text(step.start))));
-  painter.drawText(QRectF(row.area.left() + 28.0, row.area.top() + 5.0 + lineHigh(), whenWide(), lineHigh()),
+  painter.drawText(QRectF(row.area.left() + scaled(kTick), row.area.top() + 5.0 + lineHigh(), whenWide(), lineHigh()),
       Qt::AlignLeft | Qt::AlignVCenter, qs(hands_text(step.hands_min)));
   const QRectF words = wordsOf(row.area);
   QRectF used;

@@ -50,6 +50,8 @@ class PlanView : public QWidget {
   };
   void layOut();
   std::set<Day> workingDays() const;
+  QString benchWords(Day day) const;
+  double headHigh(Day day) const;
   void addQuiet(Day first, Day last, double& y);
   double rowHeight(const PlannedStep& step) const;
   double whenWide() const;
@@ -61,7 +63,9 @@ class PlanView : public QWidget {
   void paintRow(QPainter& painter, const Row& row, int number) const;
   QString fittingsOf(Day first, Day last) const;
   QString quietWords(const DayCard& day) const;
-  QRectF tickBox(const Row& row) const { return {row.area.left() + 2.0, row.area.top() + 7.0, 18.0, 18.0}; }
+  QRectF tickBox(const Row& row) const;
+  /// A length of the usual type, in the type there is.
+  double scaled(double usual) const;
   QColor ink() const { return palette().color(QPalette::WindowText); }
   QFont small() const;
   QFont bold() const;
