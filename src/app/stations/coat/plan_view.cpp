@@ -315,11 +315,14 @@ void PlanView::paintStrip(QPainter& painter, const DayCard& day, const QRectF& s
       if (step.done) colour.setAlpha(90);
       painter.fillRect(block, colour);
       painter.setPen(step.fills_wait ? QColor(Qt::white) : palette().color(QPalette::HighlightedText));
-      const QString words =
-          day_of(step.start) == day.first ? QString::number(number) : tr("goes on: %1").arg(qs(step.name));
-      if (block.width() > 14.0)
-        painter.drawText(block.adjusted(4, 0, -4, 0), Qt::AlignCenter,
-            painter.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(block.width()) - 8));
+      // A number stands whole or not at all.
+      const bool begins = day_of(step.start) == day.first;
+      const double margin = begins ? 1.0 : 4.0, room = block.width() - 2.0 * margin;
+      const QFontMetricsF type(painter.font());
+      const QString words = begins ? QString::number(number)
+                                   : type.elidedText(tr("goes on: %1").arg(qs(step.name)), Qt::ElideRight, room);
+      if (type.horizontalAdvance(words) <= room)
+        painter.drawText(block.adjusted(margin, 0, -margin, 0), Qt::AlignCenter, words);
     }
     const Moment from = std::max(step.end, midnight + static_cast<Moment>(opens)), to = step.ready;
     if (step.ready <= step.end || to <= from || from >= midnight + kDayMin + static_cast<Moment>(opens) || drying >= 3)
