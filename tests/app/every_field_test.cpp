@@ -1,5 +1,4 @@
 // Every field there is takes anything that can be typed. NOGGIN_AWL_HARD=1 types all words into all demos: ./run hard.
-#include "core/io/build_file.hpp"
 #include "support/bench_window.hpp"
 #include "support/differing.hpp"
 #include "support/effort.hpp"
@@ -21,15 +20,6 @@ std::vector<QString> anything() {
       QString(QChar(0xD800)), QStringLiteral("a") + QChar(0) + QStringLiteral("b"), QStringLiteral("a\tb\u0001"),
       QString(QChar(0xFFFE)), QString(5000, QLatin1Char('x')), QStringLiteral("  lead "),
       QStringLiteral("a\\b\"c/../d")};
-}
-
-/// What is not the same in the build once it is written and read; empty if all is.
-std::string lost_on_reading(const Build& build) {
-  const auto bytes = build_bytes(build);
-  if (!bytes) return "not written: " + bytes.error().text;
-  const auto read = build_from_bytes(*bytes);
-  if (!read) return "not read: " + read.error().text;
-  return test::differing(*read, build);
 }
 
 class Typist {
@@ -68,7 +58,7 @@ class Typist {
     if (undo.index() == before) return;
     ++m_taken;
     INFO(m_bench.window.stationId().toStdString() << ", " << name.toStdString() << ": " << word.left(40).toStdString());
-    CHECK(lost_on_reading(m_bench.build()) == "");
+    CHECK(test::lost_on_reading(m_bench.build()) == "");
     while (undo.index() > before) undo.undo();
   }
 

@@ -196,5 +196,12 @@ TEST_CASE("what is larger than the rest stays so in larger type, seen or not whe
     bench.settle();
     CHECK(times("plan-next-title") == Approx(1.45).epsilon(0.02));
     CHECK(bench.find<QLabel>("plan-next-title").font().weight() == QFont::DemiBold);
+    // The days below are laid out for the type there is, though no wider than before.
+    auto& days = bench.find<QWidget>("plan");
+    const QSize size = days.size();
+    const int high = days.minimumHeight();
+    days.resize(size.width() + 40, size.height());
+    days.resize(size);
+    CHECK(days.minimumHeight() == high);
   }
 }

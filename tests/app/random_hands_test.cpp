@@ -7,7 +7,6 @@
 
 #include "app/shell/bench_application.hpp"
 #include "core/base/random.hpp"
-#include "core/io/build_file.hpp"
 #include "support/bench_window.hpp"
 #include "support/differing.hpp"
 #include "support/effort.hpp"
@@ -51,8 +50,6 @@ class Hands {
     m_window.askUnsaved = [] { return 1; };
     m_window.askOver = m_window.askRecovered = [](const QString&) { return 0; };
   }
-  Hands(const Hands&) = delete;
-  Hands& operator=(const Hands&) = delete;
 
   void act() {
     if (m_window.isAtStart() && m_random.below(4) == 0) m_window.showStation(QStringLiteral("tape"));
@@ -263,11 +260,7 @@ TEST_CASE("hands that do anything at all find no fault, and what they made is re
         std::printf("%d %s %.0f MB\n", i, qPrintable(doing), held_mb()), std::fflush(stdout);
       QApplication::processEvents();
       INFO("after act " << i << ", " << doing.toStdString());
-      const auto bytes = build_bytes(bench.build());
-      REQUIRE(bytes);
-      const auto read = build_from_bytes(*bytes);
-      REQUIRE(read);
-      CHECK(test::differing(*read, bench.build()) == "");
+      REQUIRE(test::lost_on_reading(bench.build()) == "");
       if (i % stretch != stretch - 1) continue;
       // Until all is known, what is worn too: what is remembered of it is counted below.
       const auto& deriver = bench.window.deriver();

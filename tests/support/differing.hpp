@@ -2,6 +2,7 @@
 #include <string>
 
 #include "core/builds/build.hpp"
+#include "core/io/build_file.hpp"
 
 namespace awl::test {
 
@@ -24,6 +25,15 @@ inline std::string differing(const Build& a, const Build& b) {
   look("stems from", a.stems_from == b.stems_from);
   if (names.empty() && !(a == b)) names = "what is not looked at";
   return names;
+}
+
+/// What of a build is not the same once it is written and read again; empty if all is.
+inline std::string lost_on_reading(const Build& build) {
+  const auto bytes = build_bytes(build);
+  if (!bytes) return "not written: " + bytes.error().text;
+  const auto read = build_from_bytes(*bytes);
+  if (!read) return "not read: " + read.error().text;
+  return differing(*read, build);
 }
 
 }  // namespace awl::test

@@ -64,6 +64,7 @@ void PlanView::show(std::shared_ptr<const Plan> plan, const CoatSpec& spec) {
 void PlanView::setFittings(std::map<Day, QString> fittings) {
   if (fittings == m_fittings) return;
   m_fittings = std::move(fittings);
+  layOut();
   update();
 }
 
@@ -135,7 +136,7 @@ double PlanView::rowHeight(const PlannedStep& step) const {
 void PlanView::addQuiet(Day first, Day last, double& y) {
   if (first > last) return;
   m_days.push_back({first, last, y, {}, false});
-  y += scaled(kQuiet);
+  y += quietHigh(m_days.back());
 }
 
 std::set<Day> PlanView::workingDays() const {
@@ -170,6 +171,11 @@ void PlanView::layOut() {
 }
 
 void PlanView::resizeEvent(QResizeEvent*) { layOut(); }
+
+void PlanView::changeEvent(QEvent* event) {
+  QWidget::changeEvent(event);
+  if (event->type() == QEvent::FontChange) layOut();
+}
 
 QString PlanView::headline() const {
   if (!m_plan) return tr("No plan yet");
@@ -235,6 +241,13 @@ QString PlanView::quietWords(const DayCard& day) const {
   return fittings.isEmpty() ? words : words + QStringLiteral("; ") + fittings;
 }
 
+/// Of days without work, which say why in as many lines as it takes.
+double PlanView::quietHigh(const DayCard& day) const {
+  const QRectF room(0.0, 0.0, width() - 2.0 * kLeft - 8.0, 1000.0);
+  const QRectF words = QFontMetricsF(small()).boundingRect(room, Qt::TextWordWrap, quietWords(day));
+  return std::max(scaled(kQuiet), words.height() + 12.0);
+}
+
 void PlanView::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   painter.setRenderHint(QPainter::Antialiasing);
@@ -245,11 +258,11 @@ void PlanView::paintEvent(QPaintEvent*) {
       paintDay(painter, day);
       continue;
     }
-    const QRectF band(kLeft, day.top + 3.0, width() - 2.0 * kLeft, scaled(kQuiet) - 8.0);
+    const QRectF band(kLeft, day.top + 3.0, width() - 2.0 * kLeft, quietHigh(day) - 8.0);
     painter.fillRect(band, QBrush(QColor(128, 120, 100, 46), Qt::BDiagPattern));
     painter.setPen(ink());
     painter.setFont(small());
-    painter.drawText(band.adjusted(8, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, quietWords(day));
+    painter.drawText(band.adjusted(8, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, quietWords(day));
   }
   if (hasFocus()) paintFocusFrame(painter, *this);
 }

@@ -33,6 +33,7 @@ class PlanView : public QWidget {
  protected:
   void paintEvent(QPaintEvent*) override;
   void resizeEvent(QResizeEvent*) override;
+  void changeEvent(QEvent* event) override;
   void mousePressEvent(QMouseEvent* event) override;
   void keyPressEvent(QKeyEvent* event) override;
 
@@ -52,6 +53,7 @@ class PlanView : public QWidget {
   std::set<Day> workingDays() const;
   QString benchWords(Day day) const;
   double headHigh(Day day) const;
+  double quietHigh(const DayCard& day) const;
   void addQuiet(Day first, Day last, double& y);
   double rowHeight(const PlannedStep& step) const;
   double whenWide() const;
