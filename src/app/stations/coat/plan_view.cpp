@@ -277,7 +277,7 @@ void PlanView::paintDay(QPainter& painter, const DayCard& day) const {
   painter.setFont(small());
   const QString bench = benchWords(day.first);
   if (below)
-    painter.drawText(QRectF(kLeft, head.bottom(), head.width(), lineHigh()), Qt::AlignLeft | Qt::AlignTop, bench);
+    drawFitted(painter, QRectF(kLeft, head.bottom(), head.width(), lineHigh()), Qt::AlignLeft | Qt::AlignTop, bench);
   else
     painter.drawText(head, Qt::AlignRight | Qt::AlignVCenter, bench);
   if (const auto fitting = m_fittings.find(day.first); fitting != m_fittings.end()) {
