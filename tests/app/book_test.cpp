@@ -184,3 +184,55 @@ TEST_CASE(
   CHECK(names_for({small, small, {"a/b.c", {}}, {"", {}}}) ==
       std::vector<std::string>{"Otter", "Otter 2", "a-b-c", "nobody"});
 }
+
+TEST_CASE("what is typed of a job is written when the hands rest, and before anything else is read", "[app][book]") {
+  BookBench b;
+  auto& wishes = b.bench->find<QPlainTextEdit>("job-wishes");
+  const auto in_book = [&] {
+    auto other = ShopBook::open(b.folder / "noggin-awl/shop-book.db");
+    REQUIRE(other);
+    const auto jobs = JobPages(*other).jobs();
+    REQUIRE(jobs);
+    return jobs->empty() ? std::string("no page") : jobs->front().wishes;
+  };
+  const auto log_bytes = [&] {
+    return QFileInfo(QString::fromStdString((b.folder / "noggin-awl/shop-book.db-wal").string())).size();
+  };
+  CHECK(in_book() == "no page");
+  // The first letter begins the page, and stays.
+  QTest::keyClicks(&wishes, QStringLiteral("a"));
+  CHECK(wishes.toPlainText() == QStringLiteral("a"));
+  CHECK(in_book() == "a");
+  const qint64 before = log_bytes();
+  const QString words = QStringLiteral(" crest that folds, lenses that do not fog, and room for a plait");
+  QTest::keyClicks(&wishes, words);
+  CHECK(log_bytes() == before);
+  CHECK(in_book() == "a");
+  for (int i = 0; i < 400 && in_book() == "a"; ++i) QTest::qWait(10);
+  CHECK(in_book() == "a" + words.toStdString());
+  // Once it is read by anything, it is there at once; and the window that closes leaves nothing behind.
+  QTest::keyClicks(&wishes, QStringLiteral(", soon"));
+  REQUIRE(b.bench->window.book().get());
+  CHECK(in_book() == "a" + words.toStdString() + ", soon");
+  QTest::keyClicks(&wishes, QStringLiteral("er"));
+  b.bench->find<QDoubleSpinBox>("job-price").setValue(90.0);
+  b.bench.reset();
+  CHECK(in_book() == "a" + words.toStdString() + ", sooner");
+}
+
+TEST_CASE("another build has its own page of the book, shown as soon as it is opened", "[app][book]") {
+  BookBench b;
+  auto& wishes = b.bench->find<QPlainTextEdit>("job-wishes");
+  const Build first = b.bench->build();
+  QTest::keyClicks(&wishes, QStringLiteral("folds"));
+  b.bench->window.document().replace(*demo_by_name("otter-pup", Day{20794}), {});
+  b.bench->settle();
+  CHECK(wishes.toPlainText() == QString());
+  QTest::keyClicks(&wishes, QStringLiteral("floats"));
+  b.bench->window.document().replace(first, {});
+  b.bench->settle();
+  CHECK(wishes.toPlainText() == QStringLiteral("folds"));
+  b.bench->go("tape");
+  b.bench->go("book");
+  CHECK(wishes.toPlainText() == QStringLiteral("folds"));
+}

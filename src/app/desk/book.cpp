@@ -12,10 +12,17 @@ namespace awl {
 namespace {
 
 const QString kFolderKey = QStringLiteral("prefs/book"), kFile = QStringLiteral("/shop-book.db");
+constexpr int kTypingRestMs = 600;  // longer than between two letters, shorter than anybody waits
 
 }  // namespace
 
-Book::Book(QObject* parent) : QObject(parent) {}
+Book::Book(QObject* parent) : QObject(parent) {
+  m_rest.setSingleShot(true);
+  m_rest.setInterval(kTypingRestMs);
+  connect(&m_rest, &QTimer::timeout, this, &Book::writeWaiting);
+}
+
+Book::~Book() { writeWaiting(); }
 
 QString Book::path() {
   const QString folder = QSettings().value(kFolderKey).toString();
@@ -32,6 +39,7 @@ Result<void> Book::moveTo(const QString& folder) {
   };
   if (!folder.isEmpty() && !there.isDir()) return refuse("there is no such folder.");
   if (!folder.isEmpty() && !there.isWritable()) return refuse("nothing can be written there.");
+  writeWaiting();
   m_book.reset(), m_removed.clear();  // closed: all of it is in its file
   if (QFile::exists(from) && !QFile::exists(to) && !QFile::copy(from, to)) return refuse("it could not be copied.");
   QSettings().setValue(kFolderKey, folder);
@@ -44,7 +52,27 @@ QString Book::usualPath() {
   return home + QStringLiteral("/noggin-awl") + kFile;
 }
 
+void Book::whenHandsRest(const QString& name, std::function<Result<void>(ShopBook&)> write) {
+  std::erase_if(m_waiting, [&](const Waiting& w) { return w.name == name; });
+  m_waiting.push_back({name, std::move(write)});
+  m_rest.start();
+}
+
+void Book::writeWaiting() {
+  m_rest.stop();
+  for (const Waiting& w : std::exchange(m_waiting, {})) {
+    const auto book = opened();
+    const auto written = book ? w.write(**book) : Result<void>(fail(book));
+    if (!written) emit told(qs(written.error().text));
+  }
+}
+
 Result<ShopBook*> Book::get() {
+  writeWaiting();
+  return opened();
+}
+
+Result<ShopBook*> Book::opened() {
   if (m_book) return &*m_book;
   std::string sentence;
   auto opened = ShopBook::open(path().toStdString(), &sentence);

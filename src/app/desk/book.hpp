@@ -1,6 +1,8 @@
 #pragma once
 #include <QObject>
 #include <QString>
+#include <QTimer>
+#include <functional>
 #include <optional>
 
 #include "core/builds/build.hpp"
@@ -15,6 +17,7 @@ class Book : public QObject {
 
  public:
   explicit Book(QObject* parent = nullptr);
+  ~Book() override;
 
   /// Where it is kept: the folder of the preferences, or the usual one.
   static QString path();
@@ -25,6 +28,9 @@ class Book : public QObject {
   Result<void> moveTo(const QString& folder);
   /// The open book. Errors: those of ShopBook::open, each time it is tried.
   Result<ShopBook*> get();
+  /// Done once nothing more comes for a moment, and in any case before anything else is done with the book: a slow disk
+  /// would be felt at every letter typed. The last of a name counts; what goes wrong is told.
+  void whenHandsRest(const QString& name, std::function<Result<void>(ShopBook&)> write);
 
   /// Puts a sheet under the wearer of this name, who is added if not there. Answers the sheet's number.
   Result<int> put(const std::string& wearer, const TapeSheet& sheet);
@@ -53,8 +59,17 @@ class Book : public QObject {
     bool wearer;
     int id;
   };
+  struct Waiting {
+    QString name;
+    std::function<Result<void>(ShopBook&)> write;
+  };
+  Result<ShopBook*> opened();
+  void writeWaiting();
+
   std::optional<ShopBook> m_book;
   std::vector<Removed> m_removed;
+  std::vector<Waiting> m_waiting;
+  QTimer m_rest;
 };
 
 }  // namespace awl

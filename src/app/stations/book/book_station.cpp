@@ -313,6 +313,7 @@ void BookStation::madeForAll(const Result<std::vector<Result<Regraded>>>& all) {
 }
 
 void BookStation::show(const Build& build, const Derived& derived) {
+  m_job->show(build);
   m_derived = derived;
   m_put->setEnabled(!build.wearer.empty());
   m_all->setEnabled(derived.pieces != nullptr && !m_making->isRunning());

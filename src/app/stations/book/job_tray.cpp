@@ -2,11 +2,13 @@
 
 #include <QDateTime>
 #include <QHBoxLayout>
+#include <QScopedValueRollback>
 #include <QSignalBlocker>
 #include <cmath>
 
 #include "app/widgets/text.hpp"
 #include "app/widgets/picture_file.hpp"
+#include "app/widgets/theme.hpp"
 #include "core/base/data_files.hpp"
 #include "core/base/numbers.hpp"
 #include "core/coat/plan.hpp"
@@ -61,27 +63,44 @@ int JobTray::jobHere() {
   return good(job) ? *job : 0;
 }
 
-void JobTray::change(const std::function<void(Job&)>& edit) {
-  if (m_showing || jobHere() == 0) return;
-  auto book = pages();
-  if (!book) return;
-  const auto known = book->job_of(job_uid(m_place.document.build().name, m_place.document.build().wearer));
-  if (!good(known) || !*known) return;
-  Job job = **known;
-  edit(job);
-  if (good(book->keep(job))) m_job = job;
+void JobTray::change(const QString& field, const std::function<void(Job&)>& edit) {
+  if (m_showing) return;
+  const Build& build = m_place.document.build();
+  const std::string uid = job_uid(build.name, build.wearer);
+  const bool begins = m_job.id == 0 || m_job.uid != uid;
+  if (begins) {
+    const QScopedValueRollback<bool> what_is_typed_stays(m_showing, true);
+    if (jobHere() == 0) return;
+    auto book = pages();
+    const auto begun = book ? book->job_of(uid) : Result<std::optional<Job>>(std::nullopt);
+    if (!good(begun) || !*begun) return;
+    m_job = **begun;
+  }
+  edit(m_job);
+  // Where another window has struck the page meanwhile, it is written anew as it stands here.
+  m_place.book.whenHandsRest(field + qs(uid), [edit, here = m_job](ShopBook& book) -> Result<void> {
+    JobPages jobs(book);
+    const auto known = jobs.job_of(here.uid);
+    if (!known) return fail(known);
+    Job job = known->value_or(here);
+    edit(job);
+    if (const auto kept = jobs.keep(job); !kept) return fail(kept);
+    return {};
+  });
+  if (begins) renew();
 }
 
 QPlainTextEdit* JobTray::addText(TrayGroup* group, const QString& name, const QString& label, std::string Job::*field) {
   auto* edit = new QPlainTextEdit(this);
   edit->setObjectName(name);
   edit->setAccessibleName(label);
-  edit->setFixedHeight(72);
+  setTypeHeight(*edit, 72, 72);
   edit->setTabChangesFocus(true);
   group->body()->addWidget(new QLabel(label, this));
   group->body()->addWidget(edit);
-  connect(edit, &QPlainTextEdit::textChanged, this,
-      [this, edit, field] { change([&](Job& j) { j.*field = edit->toPlainText().toStdString(); }); });
+  connect(edit, &QPlainTextEdit::textChanged, this, [this, edit, field] {
+    change(edit->objectName(), [field, text = edit->toPlainText().toStdString()](Job& j) { j.*field = text; });
+  });
   return edit;
 }
 
@@ -93,8 +112,9 @@ QDoubleSpinBox* JobTray::addMoney(
   box->setRange(0.0, 1e6);
   box->setDecimals(2);
   group->addRow(label, box);
-  connect(box, &QDoubleSpinBox::valueChanged, this,
-      [this, put](double amount) { change([&](Job& j) { put(j, static_cast<int>(std::lround(amount * 100.0))); }); });
+  connect(box, &QDoubleSpinBox::valueChanged, this, [this, name, put](double amount) {
+    change(name, [put, cents = static_cast<int>(std::lround(amount * 100.0))](Job& j) { put(j, cents); });
+  });
   return box;
 }
 
@@ -103,7 +123,7 @@ void JobTray::addDay(TrayGroup* group, const QString& name, const QString& label
   group->addRow(label, edit);
   m_days.push_back({edit, field});
   connect(edit, &QDateEdit::dateChanged, this,
-      [this, field](const QDate& date) { change([&](Job& j) { j.*field = dayOf(date); }); });
+      [this, name, field](const QDate& date) { change(name, [field, day = dayOf(date)](Job& j) { j.*field = day; }); });
 }
 
 void JobTray::addAgreed() {
@@ -128,7 +148,7 @@ void JobTray::addFittings() {
   m_fittings = new QListWidget(this);
   m_fittings->setObjectName(QStringLiteral("job-fittings"));
   m_fittings->setAccessibleName(tr("Fittings and changes"));
-  m_fittings->setFixedHeight(150);
+  setTypeHeight(*m_fittings, 150, 150);
   m_fittings->setWordWrap(true);
   group->body()->addWidget(m_fittings);
   m_fitDay = makeDay(QStringLiteral("job-fit-day"), tr("Day of the fitting"), this);
@@ -180,7 +200,7 @@ void JobTray::addLog() {
   m_work = new QListWidget(this);
   m_work->setObjectName(QStringLiteral("job-work"));
   m_work->setAccessibleName(tr("Hours at the bench"));
-  m_work->setFixedHeight(150);
+  setTypeHeight(*m_work, 150, 150);
   m_work->setWordWrap(true);
   group->body()->addWidget(m_work);
   m_station.addButton(group, QStringLiteral("job-work-gone"), tr("Strike the chosen line"),
@@ -195,7 +215,7 @@ void JobTray::addLog() {
   m_photos->setObjectName(QStringLiteral("job-photos"));
   m_photos->setAccessibleName(tr("Pictures of this build"));
   m_photos->setIconSize(QSize(64, 64));
-  m_photos->setFixedHeight(150);
+  setTypeHeight(*m_photos, 150, 150);
   photos->body()->addWidget(m_photos);
   m_station.addButton(
       photos, QStringLiteral("job-photo-add"), tr("Add a picture\u2026"), tr("PNG or JPEG, kept in the book."), [this] {
@@ -305,11 +325,17 @@ void JobTray::showLog(JobPages& book, int job) {
   }
 }
 
+void JobTray::show(const Build& build) {
+  if (!m_uid.empty() && m_uid != job_uid(build.name, build.wearer)) renew();
+}
+
 void JobTray::renew() {
+  if (m_showing) return;
   auto book = pages();
   if (!book) return;
   const Build& build = m_place.document.build();
-  const auto known = book->job_of(job_uid(build.name, build.wearer));
+  m_uid = job_uid(build.name, build.wearer);
+  const auto known = book->job_of(m_uid);
   if (!good(known)) return;
   m_job = known->value_or(Job{});
   m_showing = true;

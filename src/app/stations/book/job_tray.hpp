@@ -21,6 +21,9 @@ class JobTray : public QWidget {
   JobTray(Station& station, const Workplace& place);
   /// Reads the book anew.
   void renew();
+  /// Another build has another page, which is read if one was before.
+  void show(const Build& build);
+  using QWidget::show;
   /// Adds a picture from a file.
   void addPicture(const QString& path);
 
@@ -37,8 +40,9 @@ class JobTray : public QWidget {
   QDoubleSpinBox* addMoney(
       TrayGroup* group, const QString& name, const QString& label, const std::function<void(Job&, int)>& put);
   void addDay(TrayGroup* group, const QString& name, const QString& label, Day Job::*field);
-  /// The job is begun in the book if it is not there.
-  void change(const std::function<void(Job&)>& edit);
+  /// The job is begun in the book if it is not there; written is it when the hands rest. `field`: what is changed of
+  /// it.
+  void change(const QString& field, const std::function<void(Job&)>& edit);
   std::optional<JobPages> pages();
   int jobHere();
   template <class T>
@@ -48,7 +52,8 @@ class JobTray : public QWidget {
 
   Station& m_station;
   Workplace m_place;
-  Job m_job;
+  Job m_job;          ///< as it stands here; without a number until it has a page
+  std::string m_uid;  ///< whose page is shown, there or not
   std::vector<DayField> m_days;
   QPlainTextEdit *m_wishes, *m_better;
   QDoubleSpinBox *m_price, *m_deposit;
