@@ -87,6 +87,18 @@ TEST_CASE("what is not there now is not found, in plain words", "[app][finder]")
   CHECK(rowsOf(finder).contains(QStringLiteral("Hair or wig   (Form, Shape)")));
 }
 
+TEST_CASE("what goes away while one looks for it is told by its name", "[app][finder]") {
+  test::Bench bench;
+  Finder& finder = opened(bench);
+  wordsOf(finder).setText(QStringLiteral("put a battery at the back"));
+  auto& button = bench.find<QPushButton>("fit-battery-back");
+  REQUIRE(rowsOf(finder).filter(button.text()).size() == 1);
+  button.hide();
+  QTest::keyClick(&wordsOf(finder), Qt::Key_Return);
+  QApplication::processEvents();
+  CHECK(bench.find<QLabel>("remark-text").text().startsWith(button.text() + QStringLiteral(": as things are")));
+}
+
 TEST_CASE("every drawer of every station has something that is found by a name of its own", "[app][finder]") {
   test::Bench bench;
   Finder& finder = opened(bench);

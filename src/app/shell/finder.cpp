@@ -138,7 +138,7 @@ void Finder::take() {
   const Place p = m_places[static_cast<std::size_t>(item->data(Qt::UserRole).toInt())];
   if (p.control == nullptr) return renew();  // its tray was filled anew meanwhile
   accept();
-  emit chosen(p.station, p.control);
+  emit chosen(p.station, p.control, p.name);
 }
 
 bool Finder::eventFilter(QObject* watched, QEvent* event) {

@@ -21,7 +21,7 @@ class Finder : public EyeDialog {
   void renew();
 
  signals:
-  void chosen(Station* station, QWidget* control);
+  void chosen(Station* station, QWidget* control, const QString& name);
 
  protected:
   /// Up and down go through the list while words are typed.

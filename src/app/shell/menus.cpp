@@ -139,12 +139,11 @@ void MainWindow::openFinder() {
   if (m_atStart) bringForward(false);
   auto* finder = new Finder(m_stations, this);
   finder->setAttribute(Qt::WA_DeleteOnClose);
-  connect(finder, &Finder::chosen, this, [this](Station* station, QWidget* control) {
+  connect(finder, &Finder::chosen, this, [this](Station* station, QWidget* control, const QString& name) {
     showStation(station->id());
     station->focusOn(control);
     if (!control->isVisibleTo(station))
-      return m_remarks->showRefusal(
-          tr("%1: as things are made now, nothing asks for it.").arg(control->accessibleName()));
+      return m_remarks->showRefusal(tr("%1: as things are made now, nothing asks for it.").arg(name));
     if (auto* line = qobject_cast<QLineEdit*>(control)) line->selectAll();
   });
   auto* filling = new QTimer(finder);

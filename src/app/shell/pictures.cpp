@@ -2,10 +2,12 @@
 
 #include <QAction>
 #include <QApplication>
+#include <QDateEdit>
 #include <QDir>
 #include <QTemporaryDir>
 
 #include "app/shell/gallery.hpp"
+#include "app/widgets/text.hpp"
 
 namespace awl {
 namespace {
@@ -85,6 +87,9 @@ void takeFirstPictures(MainWindow& window, const QString& folder) {
     window.saveTo(saved.filePath(QString::fromStdString(build.name)));
   }
   window.showStart(true);
+  // The same on whatever day it is taken: what is due is due after the demos' day.
+  if (auto* due = window.findChild<QDateEdit*>(QStringLiteral("start-due")))
+    due->setDate(kEpoch.addDays(window.document().build().coat.due.number));
   QApplication::processEvents();
   window.grab().save(folder + QStringLiteral("/start.png"));
   window.showHelp(QStringLiteral("station-foam"));
