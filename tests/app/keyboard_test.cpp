@@ -205,3 +205,30 @@ TEST_CASE("what is larger than the rest stays so in larger type, seen or not whe
     CHECK(days.minimumHeight() == high);
   }
 }
+
+TEST_CASE("lists show as many rows in larger type, seen or not when it is chosen", "[app][layout]") {
+  Bench bench;
+  const std::pair<const char*, const char*> lists[] = {{"form", "parts"}, {"seams", "seam-lines"},
+      {"seams", "alterations"}, {"seams", "versions"}, {"foam", "offcuts"}, {"foam", "order-pieces"},
+      {"foam", "order-rules"}, {"foam", "edges"}, {"foam", "shopping"}, {"coat", "colour-list"},
+      {"book", "job-fittings"}, {"book", "job-work"}};
+  std::vector<double> usual;
+  for (const int type : {100, 200, 125, 100}) {
+    bench.go("tape");
+    bench.window.setType(type);
+    std::vector<double> rows;
+    for (const auto& [station, list] : lists) {
+      if (bench.window.stationId() != QLatin1String(station)) bench.go(station);
+      const auto& widget = bench.find<QAbstractItemView>(list);
+      bench.settle();
+      rows.push_back(static_cast<double>(widget.height()) / widget.fontMetrics().lineSpacing());
+    }
+    if (usual.empty()) usual = rows;
+    for (std::size_t i = 0; i < usual.size(); ++i) {
+      CAPTURE(type, lists[i].second, usual[i], rows[i]);
+      // A line of type is whole pixels high, so that it is not quite twice as high in type twice as large.
+      CHECK(rows[i] > 0.95 * usual[i]);
+      CHECK(rows[i] < 1.15 * usual[i]);
+    }
+  }
+}

@@ -61,7 +61,32 @@ class TypeTimes : public QObject {
   double m_times;
 };
 
+/// Whatever size its type comes to have, a widget is so many rows high.
+class TypeHeight : public QObject {
+ public:
+  TypeHeight(QWidget& widget, int least, int most) : QObject(&widget), m_widget(widget), m_least(least), m_most(most) {
+    widget.installEventFilter(this);
+    dress();
+  }
+  bool eventFilter(QObject* watched, QEvent* event) override {
+    if (event->type() == QEvent::FontChange || event->type() == QEvent::Show) dress();
+    return QObject::eventFilter(watched, event);
+  }
+
+ private:
+  void dress() {
+    const double times = typeScale(m_widget);
+    m_widget.setMinimumHeight(static_cast<int>(std::lround(times * m_least)));
+    m_widget.setMaximumHeight(static_cast<int>(std::lround(times * m_most)));
+  }
+
+  QWidget& m_widget;
+  int m_least, m_most;
+};
+
 }  // namespace
+
+void setTypeHeight(QWidget& widget, int least, int most) { new TypeHeight(widget, least, most); }
 
 void setTypeTimes(QWidget& widget, double times, QFont::Weight weight) {
   QFont font = widget.font();

@@ -9,6 +9,8 @@ void applyTheme(bool dark, int type_percent);
 
 /// Gives a widget type that is so many times as large as the usual, whatever size that is or comes to be.
 void setTypeTimes(QWidget& widget, double times, QFont::Weight weight);
+/// Keeps a list between so many pixels high in the usual type, and in any other as many rows: the heights grow with it.
+void setTypeHeight(QWidget& widget, int least, int most);
 
 /// Nothing moves by itself: what would play is shown in a few still pictures. Also where the desktop asks for it.
 void setStill(bool still);

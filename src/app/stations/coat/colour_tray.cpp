@@ -6,6 +6,7 @@
 #include <QSignalBlocker>
 
 #include "app/widgets/text.hpp"
+#include "app/widgets/theme.hpp"
 #include "core/base/numbers.hpp"
 #include "core/builds/demo_coat.hpp"
 #include "core/coat/colour.hpp"
@@ -67,7 +68,7 @@ ColourTray::ColourTray(Station& station, const Workplace& place)
 void ColourTray::addList(TrayGroup* group) {
   m_list->setObjectName(QStringLiteral("colour-list"));
   m_list->setAccessibleName(tr("Colour areas, in the order of painting"));
-  m_list->setFixedHeight(92);
+  setTypeHeight(*m_list, 92, 92);
   m_none = group->addText(tr("No colours yet: all is painted alike. Give every part one, or add places one by one."));
   group->body()->addWidget(m_list);
   m_all->setObjectName(QStringLiteral("colour-parts"));

@@ -175,7 +175,7 @@ void FitStation::addInside() {
   TrayGroup* things = addGroup(tr("What else is inside"));
   m_rooms->setObjectName(QStringLiteral("fit-rooms"));
   m_rooms->setAccessibleName(tr("Things inside"));
-  m_rooms->setMaximumHeight(56);
+  setTypeHeight(*m_rooms, 0, 56);
   things->body()->addWidget(m_rooms);
   connect(m_rooms, &QListWidget::currentRowChanged, this, [this] { emit renewWanted(); });
   m_roomKind = addChoice(things, QStringLiteral("fit-room-kind"), tr("Put in"),

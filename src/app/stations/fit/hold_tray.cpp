@@ -3,6 +3,7 @@
 #include <QSignalBlocker>
 
 #include "app/widgets/text.hpp"
+#include "app/widgets/theme.hpp"
 #include "print/fit_words.hpp"
 
 namespace awl {
@@ -34,7 +35,7 @@ HoldTray::HoldTray(Station* station, Document& document)
   TrayGroup* group = station->addGroup(tr("What holds it"));
   m_holds->setObjectName(QStringLiteral("fit-holds"));
   m_holds->setAccessibleName(tr("Holds"));
-  m_holds->setMaximumHeight(86);
+  setTypeHeight(*m_holds, 0, 86);
   group->body()->addWidget(m_holds);
   connect(m_holds, &QListWidget::currentRowChanged, this,
       [this] { emit m_station->renewWanted(), emit m_station->standChanged(); });

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/widgets/pick_table.hpp"
+#include "app/widgets/theme.hpp"
 #include "core/base/numbers.hpp"
 #include "core/stuff/bears.hpp"
 #include "core/chain/to_cut.hpp"
@@ -70,7 +71,7 @@ void EdgeTray::makeEdges() {
   m_table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
   m_table->horizontalHeader()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
   m_table->horizontalHeader()->setSectionResizeMode(2, QHeaderView::ResizeToContents);
-  m_table->setFixedHeight(190);
+  setTypeHeight(*m_table, 190, 190);
   group->body()->addWidget(m_table);
   connect(m_table, &QTableWidget::currentCellChanged, this, [this] { showSection(); });
   std::vector<std::pair<std::string, QString>> cuts{{"rule", tr("By the rule")}};

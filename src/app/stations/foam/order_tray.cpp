@@ -2,6 +2,7 @@
 
 #include <QSignalBlocker>
 
+#include "app/widgets/theme.hpp"
 #include "core/steps/assembly.hpp"
 #include "app/widgets/text.hpp"
 
@@ -20,7 +21,7 @@ OrderTray::OrderTray(Station* station, Document& document, const Chain& chain)
   m_pieces->setAccessibleName(tr("Pieces in the order they are put on"));
   m_pieces->setToolTip(tr("Drag a piece to where you would put it on; what a rule does not allow goes back."));
   m_pieces->setDragDropMode(QAbstractItemView::InternalMove);
-  m_pieces->setFixedHeight(150);
+  setTypeHeight(*m_pieces, 150, 150);
   group->body()->addWidget(m_pieces);
   connect(m_pieces->model(), &QAbstractItemModel::rowsMoved, this, &OrderTray::takeSequence);
   auto* moves = new QHBoxLayout;
@@ -45,7 +46,7 @@ OrderTray::OrderTray(Station* station, Document& document, const Chain& chain)
   m_list->setObjectName(QStringLiteral("order-rules"));
   m_list->setAccessibleName(tr("Rules of order"));
   m_list->setWordWrap(true);
-  m_list->setFixedHeight(92);
+  setTypeHeight(*m_list, 92, 92);
   group->body()->addWidget(m_list);
   const struct {
     QComboBox* box;

@@ -2,6 +2,7 @@
 
 #include <QHeaderView>
 
+#include "app/widgets/theme.hpp"
 #include "core/base/numbers.hpp"
 #include "app/widgets/text.hpp"
 #include "print/money.hpp"
@@ -28,7 +29,7 @@ ShopTray::ShopTray(Station* station, Document& document, const Chain& chain, Boo
   m_table->setWordWrap(true);
   m_table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
   for (int c = 1; c < 4; ++c) m_table->horizontalHeader()->setSectionResizeMode(c, QHeaderView::ResizeToContents);
-  m_table->setFixedHeight(300);
+  setTypeHeight(*m_table, 300, 300);
   group->body()->addWidget(m_table);
   auto* row = new QHBoxLayout;
   m_print->setObjectName(QStringLiteral("export-shopping"));

@@ -4,6 +4,7 @@
 #include <QRegularExpression>
 #include <QSignalBlocker>
 
+#include "app/widgets/theme.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/geom/polygon.hpp"
@@ -88,7 +89,7 @@ void StockTray::makeOffcuts() {
   m_list->setAccessibleName(tr("Offcuts of this foam"));
   m_list->setToolTip(
       tr("Those that are ticked are cut up first, the smallest that holds something before the larger ones."));
-  m_list->setFixedHeight(110);
+  setTypeHeight(*m_list, 110, 110);
   m_list->setWordWrap(true);
   m_list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
   group->body()->addWidget(m_list);

@@ -6,6 +6,7 @@
 #include <QSignalBlocker>
 #include <cmath>
 
+#include "app/widgets/theme.hpp"
 #include "core/base/numbers.hpp"
 #include "core/base/text.hpp"
 #include "core/form/picture_outline.hpp"
@@ -92,7 +93,7 @@ void FormStation::makeParts() {
   m_list->setObjectName(QStringLiteral("parts"));
   m_list->setAccessibleName(tr("Parts of this build"));
   m_list->setToolTip(tr("In the order they are put on. Choose the one to work on."));
-  m_list->setFixedHeight(118);
+  setTypeHeight(*m_list, 118, 118);
   parts->body()->addWidget(m_list);
   connect(m_list, &QListWidget::currentRowChanged, this, [this](int row) {
     if (row >= 0) m_document.takeInHand(m_list->item(row)->data(Qt::UserRole).toInt());

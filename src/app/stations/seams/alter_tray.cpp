@@ -4,6 +4,7 @@
 #include <cmath>
 #include <set>
 
+#include "app/widgets/theme.hpp"
 #include "core/derived/whereabouts.hpp"
 #include "print/text.hpp"
 
@@ -36,7 +37,7 @@ AlterTray::AlterTray(Station* station, Document& document)
   m_list->setObjectName(QStringLiteral("alterations"));
   m_list->setAccessibleName(tr("What was altered"));
   m_list->setWordWrap(true);
-  m_list->setFixedHeight(96);
+  setTypeHeight(*m_list, 96, 96);
   group->body()->addWidget(m_list);
   m_effect = group->addText({});
   m_effect->setObjectName(QStringLiteral("alter-effect"));

@@ -1,4 +1,5 @@
 #include "app/stations/seams/glue_tray.hpp"
+#include "app/widgets/theme.hpp"
 #include "print/text.hpp"
 
 #include <QSignalBlocker>
@@ -41,7 +42,6 @@ GlueTray::GlueTray(Station* station, Document& document, const Chain& chain)
   m_list->setObjectName(QStringLiteral("glue-findings"));
   m_list->setAccessibleName(tr("Where it comes out otherwise"));
   m_list->setWordWrap(true);
-  m_list->setFixedHeight(150);
   m_list->hide();
   group->body()->addWidget(m_list);
   m_remedy->setObjectName(QStringLiteral("glue-remedy"));
@@ -153,7 +153,7 @@ void GlueTray::glued(const Result<GluedForm>& made) {
   for (const GlueFinding& f : m_made->findings) m_list->addItem(qs(f.sentence));
   int high = 2 * m_list->frameWidth();
   for (int row = 0; row < m_list->count(); ++row) high += m_list->sizeHintForRow(row);
-  m_list->setFixedHeight(std::clamp(high, 40, 150));
+  m_list->setFixedHeight(std::clamp(high, 40, static_cast<int>(150.0 * typeScale(*m_list))));
   m_list->show();
   const LengthUnit unit = m_document.build().shown;
   m_summary = tr("Most of it comes within %1 of the form. Click a line to see where.")

@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "app/widgets/pick_table.hpp"
+#include "app/widgets/theme.hpp"
 #include "core/base/numbers.hpp"
 #include "core/stuff/bears.hpp"
 #include "core/chain/questions.hpp"
@@ -76,7 +77,7 @@ void LineTray::makeLines(TrayGroup* group) {
   m_table->setSelectionMode(QAbstractItemView::SingleSelection);
   m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
   m_table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
-  m_table->setFixedHeight(136);
+  setTypeHeight(*m_table, 136, 136);
   group->body()->addWidget(m_table);
   connect(m_table, &QTableWidget::itemSelectionChanged, this, [this] { showRole(), emit m_station->standChanged(); });
   connect(m_table, &QTableWidget::cellChanged, this, [this](int row, int column) {
@@ -178,7 +179,7 @@ void LineTray::makeSuggestions(TrayGroup* group) {
   m_ways->setHorizontalHeaderLabels({tr("Panels"), tr("Seam"), tr("Worst gives")});
   asPickTable(m_ways);
   m_ways->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
-  m_ways->setFixedHeight(128);
+  setTypeHeight(*m_ways, 128, 128);
   group->body()->addWidget(m_ways);
   auto* take = new QHBoxLayout;
   m_pencil = addButton(take, "seam-way-pencil", tr("In pencil"),

@@ -7,18 +7,22 @@
 
 #include "app/stand/ramp.hpp"
 #include "app/widgets/pick_table.hpp"
+#include "app/widgets/theme.hpp"
 #include "core/base/numbers.hpp"
 #include "print/text.hpp"
 
 namespace awl {
 
+StrainLegend::StrainLegend(QWidget* parent) : QWidget(parent) { setTypeHeight(*this, 46, 46); }
+
 void StrainLegend::paintEvent(QPaintEvent*) {
   QPainter painter(this);
   paintRamp(painter, QRectF(0, 0, width(), 16));
   painter.setPen(palette().color(QPalette::WindowText));
-  painter.drawText(QRectF(0, 19, width(), 24), Qt::AlignLeft, tr("squeezed"));
-  painter.drawText(QRectF(0, 19, width(), 24), Qt::AlignHCenter, tr("| the foam's limit |"));
-  painter.drawText(QRectF(0, 19, width(), 24), Qt::AlignRight, tr("stretched"));
+  const double side = 0.27 * width(), high = height() - 22.0;
+  drawFitted(painter, QRectF(0, 19, side, high), Qt::AlignLeft, tr("squeezed"));
+  drawFitted(painter, QRectF(side, 19, width() - 2.0 * side, high), Qt::AlignHCenter, tr("| the foam's limit |"));
+  drawFitted(painter, QRectF(width() - side, 19, side, high), Qt::AlignRight, tr("stretched"));
 }
 
 namespace {

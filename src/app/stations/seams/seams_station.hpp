@@ -57,7 +57,7 @@ class StrainLegend : public QWidget {
   Q_OBJECT
 
  public:
-  explicit StrainLegend(QWidget* parent) : QWidget(parent) { setFixedHeight(46); }
+  explicit StrainLegend(QWidget* parent);
 
  protected:
   void paintEvent(QPaintEvent*) override;

@@ -1,5 +1,6 @@
 #include "app/stations/seams/version_tray.hpp"
 #include "app/widgets/text.hpp"
+#include "app/widgets/theme.hpp"
 
 #include <QDate>
 #include <QHeaderView>
@@ -70,7 +71,7 @@ void VersionTray::makeTable(TrayGroup* group) {
   m_table->setSelectionMode(QAbstractItemView::SingleSelection);
   m_table->horizontalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
   m_table->horizontalHeader()->setSectionResizeMode(2, QHeaderView::Stretch);
-  m_table->setFixedHeight(128);
+  setTypeHeight(*m_table, 128, 128);
   group->body()->addWidget(m_table);
   connect(m_table, &QTableWidget::cellChanged, this, [this](int row, int) {
     const int id = m_table->item(row, 0)->data(Qt::UserRole).toInt();
