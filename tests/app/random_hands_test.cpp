@@ -1,11 +1,18 @@
 // Hands that do anything at all at the window: hours of use in minutes. NOGGIN_AWL_HARD=1 makes it long: ./run hard.
 #include <QAbstractItemView>
 #include <QAbstractSpinBox>
+#include <QClipboard>
+#include <QDropEvent>
+#include <QHelpEvent>
 #include <QMenu>
+#include <QMimeData>
+#include <QPlainTextEdit>
 #include <QSlider>
 #include <QTimer>
+#include <QWheelEvent>
 
 #include "app/shell/bench_application.hpp"
+#include "core/base/data_files.hpp"
 #include "core/base/random.hpp"
 #include "support/bench_window.hpp"
 #include "support/differing.hpp"
@@ -37,6 +44,9 @@ class Hands {
       return save || QFile::exists(path) ? path : QString();
     };
     m_window.asking.folder = [&folder](const QString&) { return QString::fromStdString((folder / "").string()); };
+    for (const char* ending : {"noggin", "csv", "obj", "stl", "png", "txt", "toml", "missing"})
+      m_files << QString::fromStdString((folder / "kept").string()) + QLatin1Char('.') + QLatin1String(ending);
+    REQUIRE(write_file_safely(folder / "kept.txt", "reed & moss\n"));
     m_window.askUnsaved = [this] { return 1 + m_random.below(2); };
     m_window.askOver = [this](const QString&) { return m_random.below(3); };
     m_window.askRecovered = [this](const QString&) { return m_random.below(3); };
@@ -53,7 +63,7 @@ class Hands {
 
   void act() {
     if (m_window.isAtStart() && m_random.below(4) == 0) m_window.showStation(QStringLiteral("tape"));
-    switch (m_random.below(14)) {
+    switch (m_random.below(18)) {
       case 0:
         return travel();
       case 1:
@@ -67,6 +77,14 @@ class Hands {
         return chooseAct();
       case 6:
         return pressKey();
+      case 7:
+        return turnWheel();
+      case 8:
+        return point();
+      case 9:
+        return resize();
+      case 10:
+        return m_random.below(2) == 0 ? paste() : drop();
       default:
         return useSomething();
     }
@@ -119,6 +137,67 @@ class Hands {
     if (m_random.below(4) == 0) QTest::mouseDClick(on, Qt::LeftButton, with, somewhere());
   }
 
+  /// The wheel over anything: most of it scrolls, a field that has no keys must keep what it says.
+  void turnWheel() {
+    QWidget* on = m_random.below(2) == 0 ? any(usable<QWidget>(&m_window.station())) : &m_window.stand();
+    if (m_random.below(4) == 0) on = &m_window.mat();
+    note("wheel", on);
+    if (on == nullptr || !on->isVisible()) return;
+    const QPointF at(on->rect().center());
+    const auto with = m_random.below(4) == 0 ? Qt::ControlModifier : Qt::NoModifier;
+    const QPointer<QWidget> still(on);
+    for (int k = m_random.below(6); k >= 0 && still; --k) {
+      const QPoint by(0, m_random.below(2) == 0 ? 120 : -120);
+      QWheelEvent event(at, on->mapToGlobal(at), {}, by, Qt::NoButton, with, Qt::NoScrollPhase, false);
+      QApplication::sendEvent(on, &event);
+    }
+  }
+
+  /// Pointed at, asked for its tip, or for a menu of its own.
+  void point() {
+    QWidget* on = any(usable<QWidget>(&m_window));
+    note("point at", on);
+    if (on == nullptr) return;
+    const QPoint at = on->rect().center();
+    const QPointer<QWidget> still(on);
+    QTest::mouseMove(on, at);
+    if (!still) return;
+    if (m_random.below(2) == 0) {
+      QHelpEvent tip(QEvent::ToolTip, at, on->mapToGlobal(at));
+      QApplication::sendEvent(on, &tip);
+    } else {
+      QContextMenuEvent menu(QContextMenuEvent::Mouse, at, on->mapToGlobal(at));
+      QApplication::sendEvent(on, &menu);
+    }
+  }
+
+  void resize() {
+    const QSize sizes[] = {{800, 600}, {1280, 800}, {1000, 700}, {1920, 1080}, {1, 1}};
+    m_last = QStringLiteral("resize");
+    m_window.resize(sizes[m_random.below(std::size(sizes))]);
+    if (m_random.below(6) == 0) m_window.showMinimized(), QApplication::processEvents(), m_window.showNormal();
+  }
+
+  void paste() {
+    QWidget* on = m_window.focusWidget();
+    note("paste", on);
+    if (on == nullptr) return;
+    const QStringList texts{QStringLiteral("570"), QStringLiteral("5\n6\n7"), QStringLiteral("<b>x</b>\t12,5 cm"),
+        QString(20'000, QLatin1Char('7')), QString(QChar(0xD800)) + QChar(0)};
+    QApplication::clipboard()->setText(texts[m_random.below(static_cast<std::size_t>(texts.size()))]);
+    for (const Qt::Key key : {Qt::Key_A, m_random.below(3) == 0 ? Qt::Key_X : Qt::Key_V})
+      if ((on = m_window.focusWidget()) != nullptr) QTest::keyClick(on, key, Qt::ControlModifier);
+  }
+
+  void drop() {
+    m_last = QStringLiteral("drop");
+    if (QApplication::activeModalWidget() != nullptr) return;
+    QMimeData data;
+    data.setUrls({QUrl::fromLocalFile(m_files[m_random.below(static_cast<std::size_t>(m_files.size()))])});
+    QDropEvent event({200.0, 200.0}, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(&m_window, &event);
+  }
+
   void chooseAct() {
     QList<QAction*> all;
     for (QAction* one : m_window.findChildren<QAction*>())
@@ -145,12 +224,16 @@ class Hands {
 
   void useSomething() {
     QWidget* in = m_random.below(4) == 0 ? static_cast<QWidget*>(&m_window) : &m_window.station();
-    switch (m_random.below(7)) {
+    switch (m_random.below(8)) {
       case 0:
         return choose(any(usable<QComboBox>(in)));
       case 1:
       case 2:
         return typeIn(any(usable<QLineEdit>(in)));
+      case 7:
+        if (auto* edit = any(usable<QPlainTextEdit>(in)))
+          note("write in", edit), edit->insertPlainText(QStringLiteral("a crest\nthat folds \u2713 "));
+        return;
       case 3:
         if (auto* list = any(usable<QAbstractItemView>(in))) pick(*list);
         return;
@@ -232,6 +315,7 @@ class Hands {
   Random m_random;
   MainWindow& m_window;
   QObject m_front;
+  QStringList m_files;  ///< what may lie there to be dropped
   QString m_last;
 };
 

@@ -102,6 +102,7 @@ void takeFirstPictures(MainWindow& window, const QString& folder) {
 
 void takePictures(MainWindow& window, const QString& folder) {
   QDir().mkpath(folder);
+  QApplication::setCursorFlashTime(0);  // or the same window gives two pictures
   InWindow by(window);
   by.settle();
   const Build first = window.document().build();
