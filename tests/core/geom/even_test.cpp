@@ -55,6 +55,33 @@ TEST_CASE("triangles become of one size and the surface stays", "[geom][even]") 
   CHECK(size.size().x() == Approx(120.0).margin(0.01));
 }
 
+TEST_CASE(
+    "a corner flung far off is refused with its place, thin long triangles by the hundred are not", "[geom][even]") {
+  EvenGoal goal;
+  goal.edge_mm = 9.0;
+  Mesh flung = test::box(120.0);
+  flung.vertices[0] = Vec3(65536.0, 45.0, 34.0);
+  const auto refused = evened(flung, goal);
+  REQUIRE_FALSE(refused);
+  CHECK(refused.error().code == Errc::too_large);
+  CHECK(refused.error().text.find("ends at 65536, 45, 34 mm") != std::string::npos);
+  // A grille: each bar has four faces of two triangles, as thin as they are long.
+  Mesh grille;
+  constexpr int kBars = 10;
+  const Mesh cube = test::box(1.0);
+  for (int bar = 0; bar < kBars; ++bar) {
+    const int before = static_cast<int>(grille.vertices.size());
+    for (const Vec3& p : cube.vertices)
+      grille.vertices.push_back(Vec3(500.0 * p.x(), 5.0 * p.y(), 5.0 * p.z() + 12.0 * bar));
+    for (const Tri& t : cube.triangles) grille.triangles.push_back({t[0] + before, t[1] + before, t[2] + before});
+  }
+  const auto even = evened(grille, goal);
+  REQUIRE(even);
+  CHECK(even->triangles.size() < 100'000);
+  CHECK(area_mm2(*even) == Approx(area_mm2(grille)).epsilon(0.01));
+  for (const auto& e : topology_of(*even).edges) CHECK((even->vertices[e.a] - even->vertices[e.b]).norm() < 30.0);
+}
+
 TEST_CASE("only small holes are closed", "[geom][even]") {
   Mesh ball = test::icosphere(80.0, 4);
   ball.triangles.erase(ball.triangles.begin(), ball.triangles.begin() + 1);

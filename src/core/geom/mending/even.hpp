@@ -13,7 +13,8 @@ struct EvenGoal {
 
 /// The same surface in triangles of one size. Borders stay, their vertices slide along them.
 ///
-/// Contract: a surface: no edge with three triangles. Errors: degenerate_shape if nothing is left of it.
+/// Contract: a surface: no edge with three triangles. Errors: degenerate_shape if nothing is left of it;
+/// too_large beyond a hundred thousand triangles or with an edge a thousand times as long, told with where that ends.
 /// Source: CGAL's isotropic remeshing (botsch2004).
 Result<Mesh> evened(const Mesh& mesh, const EvenGoal& goal);
 
