@@ -287,3 +287,21 @@ TEST_CASE("the view out of a kept version stands beside the present one", "[app]
   emit against.activated(0);
   CHECK_FALSE(station.other().isVisible());
 }
+
+TEST_CASE("Fit waits for what is worn, it is not stopped meanwhile", "[app][fit]") {
+  Bench bench;
+  const auto& deriver = bench.window.deriver();
+  const auto& fit = bench.find<QPushButton>("rail-fit");
+  int awaited = 0;
+  for (int i = 0; i < 60'000 && (i == 0 || deriver.isBusy() || deriver.isFitting()); ++i) {
+    if (deriver.isBusy() || deriver.isFitting()) {
+      CHECK(fit.text().endsWith(QChar(0x2026)));
+      ++awaited;
+    }
+    QTest::qWait(1);
+  }
+  CHECK(awaited > 0);
+  REQUIRE(bench.derived().worn);
+  CHECK_FALSE(fit.text().endsWith(QChar(0x2026)));
+  CHECK_FALSE(fit.text().endsWith(QChar(0x25a0)));
+}

@@ -393,7 +393,8 @@ void MainWindow::renewRail() {
   }
   for (std::size_t i = 0; i < m_stations.size(); ++i) {
     const bool stopped = !m_stations[i]->isDone(d) || gravest[i] == Severity::stop;
-    QString mark = m_deriver.isBusy()     ? QStringLiteral("\u2026")
+    const bool awaited = m_deriver.isBusy() || (m_deriver.isFitting() && !m_stations[i]->isDone(d));
+    QString mark = awaited                ? QStringLiteral("\u2026")
         : stopped                         ? QStringLiteral("\u25a0")
         : gravest[i] == Severity::warning ? QStringLiteral("\u25b2")
                                           : QStringLiteral("\u2713");

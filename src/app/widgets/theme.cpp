@@ -77,7 +77,7 @@ class TypeHeight : public QObject {
   void dress() {
     const double times = typeScale(m_widget);
     m_widget.setMinimumHeight(static_cast<int>(std::lround(times * m_least)));
-    m_widget.setMaximumHeight(static_cast<int>(std::lround(times * m_most)));
+    m_widget.setMaximumHeight(std::min(QWIDGETSIZE_MAX, static_cast<int>(std::lround(times * m_most))));
   }
 
   QWidget& m_widget;

@@ -83,7 +83,7 @@ SeamsStation::SeamsStation(const Workplace& place, QWidget* parent)
   asPickTable(m_table);
   m_table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
   m_table->horizontalHeader()->setSectionResizeMode(1, QHeaderView::ResizeToContents);
-  m_table->setMinimumHeight(250);
+  setTypeHeight(*m_table, 250, QWIDGETSIZE_MAX);
   strain->body()->addWidget(m_table);
   connect(m_table, &QTableWidget::cellClicked, this, [this](int row, int) {
     const int panel = m_table->item(row, 0)->data(Qt::UserRole).toInt();
