@@ -290,6 +290,8 @@ TEST_CASE("the view out of a kept version stands beside the present one", "[app]
 
 TEST_CASE("Fit waits for what is worn, it is not stopped meanwhile", "[app][fit]") {
   Bench bench;
+  // A head that no other test has, so that nothing of it is remembered.
+  bench.window.document().edit(QStringLiteral("measure"), [](Build& b) { b.tape.set(MeasureId::HC, 583.37); });
   const auto& deriver = bench.window.deriver();
   const auto& fit = bench.find<QPushButton>("rail-fit");
   int awaited = 0;
