@@ -69,6 +69,7 @@ TEST_CASE(
   Mesh grille;
   constexpr int kBars = 10;
   const Mesh cube = test::box(1.0);
+  REQUIRE(cube.triangles.size() == 12);
   for (int bar = 0; bar < kBars; ++bar) {
     const int before = static_cast<int>(grille.vertices.size());
     for (const Vec3& p : cube.vertices)

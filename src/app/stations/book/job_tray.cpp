@@ -326,7 +326,7 @@ void JobTray::showLog(JobPages& book, int job) {
 }
 
 void JobTray::show(const Build& build) {
-  if (!m_uid.empty() && m_uid != job_uid(build.name, build.wearer)) renew();
+  if (!m_job.uid.empty() && m_job.uid != job_uid(build.name, build.wearer)) renew();
 }
 
 void JobTray::renew() {
@@ -334,10 +334,11 @@ void JobTray::renew() {
   auto book = pages();
   if (!book) return;
   const Build& build = m_place.document.build();
-  m_uid = job_uid(build.name, build.wearer);
-  const auto known = book->job_of(m_uid);
+  Job none;
+  none.uid = job_uid(build.name, build.wearer);
+  const auto known = book->job_of(none.uid);
   if (!good(known)) return;
-  m_job = known->value_or(Job{});
+  m_job = known->value_or(none);
   m_showing = true;
   for (const auto& [box, text] : {std::pair{m_wishes, &m_job.wishes}, {m_better, &m_job.better}})
     if (box->toPlainText() != qs(*text)) box->setPlainText(qs(*text));

@@ -52,8 +52,7 @@ class JobTray : public QWidget {
 
   Station& m_station;
   Workplace m_place;
-  Job m_job;          ///< as it stands here; without a number until it has a page
-  std::string m_uid;  ///< whose page is shown, there or not
+  Job m_job;  ///< as it stands here: without a uid until a page is read, without a number until there is one
   std::vector<DayField> m_days;
   QPlainTextEdit *m_wishes, *m_better;
   QDoubleSpinBox *m_price, *m_deposit;
